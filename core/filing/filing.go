@@ -1,0 +1,116 @@
+// Package filing says under which path a document is filed: its design, its checks, and
+// the safe path for one submission. It writes no file.
+package filing
+
+import (
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"amberseal/core/finding"
+	"amberseal/core/form"
+	"amberseal/core/phrase"
+)
+
+// Filing is one rule of an intake: a document goes to the cabinet under a path.
+type Filing struct {
+	Key      string        `json:"key"`
+	Name     string        `json:"name"`
+	When     string        `json:"when,omitempty"` // formula; filed always when empty
+	Document string        `json:"document"`       // key of the document
+	Path     phrase.Phrase `json:"path"`           // folders parted by /, without .pdf
+}
+
+// Usual files a document by intake and year.
+func Usual(document string) []Filing {
+	return []Filing{{
+		Key: "cabinet", Name: "Cabinet", Document: document,
+		Path: phrase.Parse("{{@intake}}/{{@year}}/{{@number}}"),
+	}}
+}
+
+// Check finds what is wrong with the rule. Places begin with filings/KEY.
+func (x Filing) Check(f form.Form, documents []string) finding.List {
+	var l finding.List
+	place := "filings/" + x.Key
+	l = append(l, phrase.CheckCondition(place, x.When, f)...)
+	if len(x.Path) == 0 {
+		l.Fault(place+"/path", "The filing has no path.", "Write folders and a name, such as {{@year}}/{{@number}}.")
+	}
+	l = append(l, x.Path.Check(place+"/path", f, false)...)
+	if !slices.Contains(documents, x.Document) {
+		l.Fault(place+"/document", "It files the document “"+x.Document+"”, which is not there.", "Choose another document.")
+	}
+	if !slices.ContainsFunc(x.Path, func(s phrase.Span) bool { return s.Field == "@number" }) {
+		l.Notice(place+"/path", "The path has no number, so names may be equal and get a count behind them.", "Add the placeholder number.")
+	}
+	return l
+}
+
+// Longest names in bytes: 255 is what common file systems take; some room is left for a
+// count and the ending.
+const (
+	maxName  = 200
+	maxDepth = 12
+)
+
+// For is the path for one submission, with .pdf. Slashes of the pattern part folders;
+// an answer never does: what cannot stand in a name on common systems becomes a dash, and no
+// part is empty, “.” or “..”.
+func (x Filing) For(facts phrase.Facts) string {
+	var parts []string
+	var part strings.Builder
+	end := func() {
+		if name := Safe(part.String()); name != "" && len(parts) < maxDepth {
+			parts = append(parts, name)
+		}
+		part.Reset()
+	}
+	for _, s := range x.Path {
+		if s.Field != "" {
+			part.WriteString(strings.ReplaceAll(phrase.Phrase{s}.Plain(facts), "/", "-"))
+			continue
+		}
+		for i, piece := range strings.Split(s.Text, "/") {
+			if i > 0 {
+				end()
+			}
+			part.WriteString(piece)
+		}
+	}
+	end()
+	if len(parts) == 0 {
+		parts = []string{"document"}
+	}
+	return strings.Join(parts, "/") + ".pdf"
+}
+
+// reserved names of DOS devices, which some systems refuse whatever their ending.
+var reserved = []string{"CON", "PRN", "AUX", "NUL", "COM1", "COM2", "COM3", "COM4", "COM5", "COM6", "COM7", "COM8", "COM9", "LPT1", "LPT2", "LPT3", "LPT4", "LPT5", "LPT6", "LPT7", "LPT8", "LPT9"}
+
+// Safe makes one file or folder name of any text.
+func Safe(s string) string {
+	s = strings.Map(func(r rune) rune {
+		switch {
+		case strings.ContainsRune(`/\:*?"<>|`, r), r == utf8.RuneError:
+			return '-'
+		case unicode.IsControl(r), unicode.Is(unicode.Cf, r) && r != 0x200D:
+			return -1
+		case unicode.IsSpace(r):
+			return ' '
+		}
+		return r
+	}, s)
+	s = strings.Join(strings.Fields(s), " ")
+	s = strings.Trim(s, ". ")
+	for len(s) > maxName {
+		_, n := utf8.DecodeLastRuneInString(s)
+		s = s[:len(s)-n]
+	}
+	stem, _, _ := strings.Cut(s, ".")
+	if slices.Contains(reserved, strings.ToUpper(stem)) {
+		s = "-" + s
+	}
+	return strings.TrimRight(s, ". ")
+}

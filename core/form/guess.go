@@ -1,0 +1,164 @@
+package form
+
+import (
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"golang.org/x/text/runes"
+	"golang.org/x/text/transform"
+	"golang.org/x/text/unicode/norm"
+)
+
+// FromQuestions makes fields from typed or pasted questions, one a line. Empty lines
+// and list marks (“1.”, “-”, “•”) are passed over, a trailing * makes the field
+// required, a line that ends in a colon is a section, and words after a colon,
+// separated by commas or slashes, are choices.
+func FromQuestions(pasted string) []Field {
+	var fields []Field
+	var taken []string
+	for line := range strings.Lines(pasted) {
+		if x, ok := FromQuestion(line, taken); ok {
+			fields = append(fields, x)
+			taken = append(taken, x.Key)
+		}
+	}
+	return fields
+}
+
+var listMark = regexp.MustCompile(`^\s*(?:[-*•‣◦▪☐□–]\s+|\(?\d{1,3}[.)]\s+|\(?[a-z][.)]\s+|\[\s?\]\s*)`)
+
+// FromQuestion makes one field from one line, or reports that the line is empty.
+// Keys in taken are not used again.
+func FromQuestion(line string, taken []string) (Field, bool) {
+	label := strings.TrimSpace(listMark.ReplaceAllString(clean(line, false), ""))
+	label = strings.TrimRight(label, " _.…")
+	var x Field
+	if l, ok := strings.CutSuffix(label, "*"); ok {
+		label, x.Required = strings.TrimSpace(l), true
+	}
+	if label == "" || !strings.ContainsFunc(label, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
+		return Field{}, false
+	}
+	if r := []rune(label); len(r) > 300 {
+		label = string(r[:300])
+	}
+	head, tail, colon := strings.Cut(label, ":")
+	choices := splitChoices(tail)
+	switch {
+	case colon && strings.TrimSpace(tail) == "":
+		x.Label, x.Kind = strings.TrimSpace(head), Section
+	case colon && len(choices) > 1:
+		x.Label, x.Choices = strings.TrimSpace(head), choices
+		x.Kind = OneOf
+		if severalWords.MatchString(head) {
+			x.Kind = SeveralOf
+		}
+		if len(choices) == 2 && isYesNo(choices) {
+			x.Kind, x.Choices = YesNo, nil
+		}
+	default:
+		x.Label, x.Kind = label, GuessKind(label)
+	}
+	x.Key = KeyFor(x.Label, taken)
+	return x, true
+}
+
+// guesses are tried in order; the first whose words stand in the label wins.
+var guesses = []struct {
+	kind  Kind
+	words *regexp.Regexp
+}{
+	{Email, re(`e-?mails?|mail address`)},
+	{Phone, re(`(tele)?phone( number)?|mobile|cell( ?phone)?|tel`)},
+	{YesNo, re(`^(do|does|did|is|are|was|were|has|have|can|may|will|would|should) |i (agree|consent|accept|confirm|have read)|consent|yes ?/ ?no`)},
+	{Date, re(`dates?|day of|birthday|born on|when (is|was|did|do|should|will|would)|deadline|due by|until`)},
+	{Money, re(`price|amount|costs?|fee|budget|deposit|salary|total|donation|payment|value in (euros?|pounds|dollars)|how much (money|will|does|do)|rate per hour|hourly rate`)},
+	{Decimal, re(`weight|height|width|length|temperature|percentage|hours worked|distance|metres|meters|kilos?|kg|cm|mm`)},
+	{WholeNumber, re(`how many|number of|quantity|count|age|how old|years?|guests|people attending`)},
+	{LongText, re(`describe|description|details?|comments?|remarks?|notes?|message|tell us|explain|reasons?|what happened|anything else|what (is wrong|can we|should)|other information|why|faults?|feedback|suggestions?`)},
+}
+
+// notNumbers are labels that speak of a number but mean a code or a person.
+var notNumbers = re(`(serial|invoice|order|account|reference|customer|member(ship)?|passport|policy|house|registration|licen[cs]e|tracking) (number|no)|year group`)
+
+var severalWords = re(`all that apply|which of|choose any|tick|several|days|select all|as many`)
+
+func re(words string) *regexp.Regexp {
+	return regexp.MustCompile(`(?i)(?:^|[^\pL])(?:` + words + `)(?:$|[^\pL])`)
+}
+
+// GuessKind guesses a field's kind from the words of its label.
+func GuessKind(label string) Kind {
+	if notNumbers.MatchString(label) {
+		return ShortText
+	}
+	for _, g := range guesses {
+		if g.words.MatchString(label) {
+			return g.kind
+		}
+	}
+	return ShortText
+}
+
+func splitChoices(s string) []Choice {
+	sep := ","
+	if !strings.Contains(s, ",") {
+		sep = "/"
+		if strings.Contains(s, ";") {
+			sep = ";"
+		}
+	}
+	var out []Choice
+	var taken []string
+	for part := range strings.SplitSeq(s, sep) {
+		part = strings.Trim(strings.TrimSpace(part), "?.")
+		part = strings.TrimPrefix(part, "or ")
+		if part == "" {
+			continue
+		}
+		c := Choice{Value: KeyFor(part, taken), Label: part}
+		out, taken = append(out, c), append(taken, c.Value)
+	}
+	return out
+}
+
+func isYesNo(c []Choice) bool {
+	return slices.Contains([]string{"yes", "Yes", "YES"}, c[0].Label) && slices.Contains([]string{"no", "No", "NO"}, c[1].Label)
+}
+
+var stripMarks = transform.Chain(norm.NFD, runes.Remove(runes.In(unicode.Mn)), norm.NFC)
+
+// KeyFor makes a key from a label: small letters, digits and underscores, unlike the
+// taken ones. A label in another script gets field_N.
+func KeyFor(label string, taken []string) string {
+	plain, _, _ := transform.String(stripMarks, strings.ToLower(label))
+	plain = strings.NewReplacer("ß", "ss", "ł", "l", "ø", "o", "æ", "ae", "œ", "oe", "đ", "d", "’", "", "'", "").Replace(plain)
+	var b strings.Builder
+	for _, r := range plain {
+		switch {
+		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9':
+			b.WriteRune(r)
+		case b.Len() > 0 && !strings.HasSuffix(b.String(), "_"):
+			b.WriteByte('_')
+		}
+		if b.Len() >= 40 {
+			break
+		}
+	}
+	key := strings.TrimPrefix(strings.Trim(b.String(), "_"), "your_")
+	if key == "" {
+		key = "field"
+	}
+	if key[0] >= '0' && key[0] <= '9' {
+		key = "f_" + key
+	}
+	base, n := key, 2
+	for slices.Contains(taken, key) {
+		key = base + "_" + strconv.Itoa(n)
+		n++
+	}
+	return key
+}

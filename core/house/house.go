@@ -1,0 +1,87 @@
+// Package house holds who we are: the name, address, looks, language, time zone
+// and currency that every document, message and form page takes from one place.
+package house
+
+import (
+	"regexp"
+	"time"
+
+	"amberseal/core/finding"
+)
+
+// House is said once and used everywhere. Its JSON is the file that
+// `amberseal compose --house` reads and the body of the API's house.
+type House struct {
+	Name         string   `json:"name"`
+	Address      []string `json:"address"`      // lines under the name in a letterhead
+	Registration string   `json:"registration"` // company or charity registration, one line
+	Email        string   `json:"email"`        // where staff notices go and replies come from
+	Phone        string   `json:"phone"`
+	Website      string   `json:"website"`
+	Logo         string   `json:"logo,omitempty"` // name of a picture, empty for none
+	Accent       string   `json:"accent"`         // colour #RRGGBB for rules and headings
+	Language     string   `json:"language"`       // BCP 47, e.g. en-GB
+	Zone         string   `json:"zone"`           // IANA name, e.g. Europe/London
+	Currency     string   `json:"currency"`       // ISO 4217, e.g. EUR
+	Paper        string   `json:"paper"`          // A4 or Letter
+	Font         string   `json:"font,omitempty"` // family of documents, see package typeface
+}
+
+// New is a house before anybody said anything about it.
+func New() House {
+	return House{
+		Name: "Our house", Accent: "#16262B", Language: "en-GB",
+		Zone: "UTC", Currency: "EUR", Paper: "A4", Address: []string{},
+	}
+}
+
+// WithDefaults fills what a hand-written file left out.
+func (h House) WithDefaults() House {
+	d := New()
+	for _, p := range []struct {
+		v *string
+		d string
+	}{{&h.Name, d.Name}, {&h.Accent, d.Accent}, {&h.Language, d.Language}, {&h.Zone, d.Zone}, {&h.Currency, d.Currency}, {&h.Paper, d.Paper}} {
+		if *p.v == "" {
+			*p.v = p.d
+		}
+	}
+	if h.Address == nil {
+		h.Address = []string{}
+	}
+	return h
+}
+
+// Location is the house's time zone. Check makes sure it exists; an unknown one is UTC.
+func (h House) Location() *time.Location {
+	if loc, err := time.LoadLocation(h.Zone); err == nil {
+		return loc
+	}
+	return time.UTC
+}
+
+var (
+	colour   = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
+	currency = regexp.MustCompile(`^[A-Z]{3}$`)
+)
+
+// Check finds what would not work in documents or mail.
+func (h House) Check() finding.List {
+	var l finding.List
+	if h.Name == "" {
+		l.Fault("house/name", "The house has no name.", "Write the name that letters carry.")
+	}
+	if !colour.MatchString(h.Accent) {
+		l.Fault("house/accent", "The colour is not written as #RRGGBB.", "Write six hexadecimal digits, such as #8A4B00.")
+	}
+	if _, err := time.LoadLocation(h.Zone); err != nil || h.Zone == "Local" {
+		l.Fault("house/zone", "There is no time zone of this name.", "Write a name such as Europe/London.")
+	}
+	if !currency.MatchString(h.Currency) {
+		l.Fault("house/currency", "A currency has three capital letters.", "Write a code such as EUR or GBP.")
+	}
+	if h.Paper != "A4" && h.Paper != "Letter" {
+		l.Fault("house/paper", "This paper size is not known.", "Choose A4 or Letter.")
+	}
+	return l
+}

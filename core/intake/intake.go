@@ -1,0 +1,157 @@
+// Package intake is the design of a whole intake: its form, documents, notices and
+// filings in one plain, versioned JSON format, which is the file for export and import,
+// the body of the API and the source of the demo (docs/design-format.md).
+package intake
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"regexp"
+	"slices"
+	"strings"
+
+	"amberseal/core/filing"
+	"amberseal/core/finding"
+	"amberseal/core/form"
+	"amberseal/core/notice"
+	"amberseal/core/numbering"
+	"amberseal/core/paper"
+)
+
+// Version is that of the format this program reads and writes.
+const Version = 1
+
+// Design is an intake.
+type Design struct {
+	Version   int               `json:"amberseal"`
+	Name      string            `json:"name"`
+	Slug      string            `json:"slug"`   // the last part of the form's address
+	Number    numbering.Pattern `json:"number"` // of submissions
+	Form      form.Form         `json:"form"`
+	Documents []paper.Document  `json:"documents"`
+	Notices   []notice.Notice   `json:"notices"`
+	Filings   []filing.Filing   `json:"filings"`
+}
+
+// New makes a whole intake of a name and fields: with a receipt, a notice to the
+// respondent, one to the house, and a filing rule.
+func New(name string, fields []form.Field) Design {
+	f := form.Form{Fields: fields}
+	return Design{
+		Version: Version, Name: name, Slug: SlugFor(name), Number: numbering.Usual(name), Form: f,
+		Documents: []paper.Document{paper.Usual("receipt", "Receipt", f)},
+		Notices:   notice.Usual(f, "receipt"),
+		Filings:   filing.Usual("receipt"),
+	}
+}
+
+// SlugFor makes the last part of an address of a name.
+func SlugFor(name string) string {
+	s := strings.ReplaceAll(form.KeyFor(name, nil), "_", "-")
+	if s == "field" {
+		return "intake"
+	}
+	return s
+}
+
+// Document finds a document by its key.
+func (d Design) Document(key string) (paper.Document, bool) {
+	i := slices.IndexFunc(d.Documents, func(x paper.Document) bool { return x.Key == key })
+	if i < 0 {
+		return paper.Document{}, false
+	}
+	return d.Documents[i], true
+}
+
+// Parse reads a design file. The error says the line and column of what cannot be read;
+// names the format does not have are errors, so that a slip is not dropped in silence.
+func Parse(data []byte) (Design, error) {
+	var d Design
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&d); err != nil {
+		return d, where(data, dec.InputOffset(), err)
+	}
+	if _, err := dec.Token(); err != io.EOF {
+		return d, where(data, dec.InputOffset(), errors.New("something follows after the design"))
+	}
+	if d.Version != Version {
+		return d, fmt.Errorf(`the file says "amberseal": %d; this program reads version %d`, d.Version, Version)
+	}
+	return d, nil
+}
+
+func where(data []byte, offset int64, err error) error {
+	var syntax *json.SyntaxError
+	var kind *json.UnmarshalTypeError
+	switch {
+	case errors.As(err, &syntax):
+		offset = syntax.Offset
+	case errors.As(err, &kind):
+		offset = kind.Offset
+		err = fmt.Errorf("%s cannot be a %s", kind.Field, kind.Value)
+	}
+	before := data[:min(max(offset, 0), int64(len(data)))]
+	line := bytes.Count(before, []byte("\n")) + 1
+	column := len(before) - bytes.LastIndexByte(before, '\n')
+	return fmt.Errorf("line %d, column %d: %s", line, column, strings.TrimPrefix(err.Error(), "json: "))
+}
+
+var slug = regexp.MustCompile(`^[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?$`)
+
+// Check finds everything that is wrong with the design, faults first. exists says
+// whether a picture of a name is there.
+func (d Design) Check(exists func(picture string) bool) finding.List {
+	var l finding.List
+	if strings.TrimSpace(d.Name) == "" {
+		l.Fault("name", "The intake has no name.", "Write what people call it.")
+	}
+	if !slug.MatchString(d.Slug) {
+		l.Fault("slug", "The address “"+d.Slug+"” cannot be used.", "Use small letters a to z, digits and hyphens, at most 63.")
+	}
+	if p := d.Number.Problem(); p != "" {
+		l.Fault("number", p, "Write a pattern such as R-{year}-{n:5}.")
+	}
+	l = append(l, d.Form.CheckDesign()...)
+	var documents, notices, filings []string
+	for _, x := range d.Documents {
+		l = append(l, x.Check(d.Form, exists)...)
+		documents = append(documents, x.Key)
+	}
+	for _, x := range d.Notices {
+		l = append(l, x.Check(d.Form, documents)...)
+		notices = append(notices, x.Key)
+	}
+	for _, x := range d.Filings {
+		l = append(l, x.Check(d.Form, documents)...)
+		filings = append(filings, x.Key)
+	}
+	unique(&l, "documents", "document", documents)
+	unique(&l, "notices", "notice", notices)
+	unique(&l, "filings", "filing", filings)
+	for _, key := range documents {
+		if !d.uses(key) {
+			l.Notice("documents/"+key, "Nobody gets this document: no notice attaches it and nothing files it.", "Attach it to a notice, file it, or leave it for downloads.")
+		}
+	}
+	l.Sort()
+	return l
+}
+
+func (d Design) uses(document string) bool {
+	return slices.ContainsFunc(d.Notices, func(n notice.Notice) bool { return slices.Contains(n.Attach, document) }) ||
+		slices.ContainsFunc(d.Filings, func(x filing.Filing) bool { return x.Document == document })
+}
+
+func unique(l *finding.List, place, what string, keys []string) {
+	seen := map[string]bool{}
+	for i, key := range keys {
+		if key == "" || strings.ContainsAny(key, "/ ") || seen[key] {
+			l.Fault(fmt.Sprintf("%s/#%d", place, i+1), "The "+what+" needs a key of its own, without spaces and slashes.", "Give it one.")
+		}
+		seen[key] = true
+	}
+}

@@ -1,0 +1,231 @@
+// Package notice is the messages an intake sends: their design, their checks, and how
+// they read once the facts of a submission stand in them. It sends nothing.
+package notice
+
+import (
+	"fmt"
+	"html"
+	"net/mail"
+	"slices"
+	"strings"
+
+	"amberseal/core/finding"
+	"amberseal/core/form"
+	"amberseal/core/phrase"
+)
+
+// Notice is one message of an intake.
+type Notice struct {
+	Key     string        `json:"key"`
+	Name    string        `json:"name"`
+	When    string        `json:"when,omitempty"` // formula; sent always when empty
+	To      phrase.Phrase `json:"to"`             // addresses parted by commas, or placeholders for them
+	Subject phrase.Phrase `json:"subject"`
+	Message phrase.Body   `json:"message"`
+	Attach  []string      `json:"attach"` // keys of documents
+}
+
+// Message is a notice for one submission.
+type Message struct {
+	To      []string `json:"to"`
+	Subject string   `json:"subject"`
+	Text    string   `json:"text"`
+	HTML    string   `json:"html"`
+	Attach  []string `json:"attach"` // keys of documents
+	Problem string   `json:"problem,omitempty"`
+}
+
+// Usual are the two notices every intake begins with: one to the respondent, when the
+// form asks for an address, and one to the house.
+func Usual(f form.Form, document string) []Notice {
+	var out []Notice
+	if email, ok := f.First(form.Email); ok {
+		hello := phrase.Parse("Good day,")
+		for _, x := range f.Fields {
+			if form.IsName(x) {
+				hello = phrase.Phrase{{Text: "Dear "}, {Field: x.Key, Empty: "reader"}, {Text: ","}}
+				break
+			}
+		}
+		out = append(out, Notice{
+			Key: "respondent", Name: "To the respondent",
+			To:      phrase.Phrase{{Field: email.Key}},
+			Subject: phrase.Parse("{{@intake}} {{@number}}"),
+			Message: phrase.Body{
+				{Spans: hello},
+				{Spans: phrase.Parse("thank you. We have received what you sent us on {{@received}} and gave it the number {{@number}}. Your copy is attached.")},
+				{Spans: phrase.Parse("{{@house}}")},
+			},
+			Attach: []string{document},
+		})
+	}
+	return append(out, Notice{
+		Key: "staff", Name: "To the house",
+		To:      phrase.Parse("{{@house_email}}"),
+		Subject: phrase.Parse("New: {{@intake}} {{@number}}"),
+		Message: phrase.ParseBody("{{@intake}} {{@number}} came in on {{@received}} at {{@received|time}}. The document is attached."),
+		Attach:  []string{document},
+	})
+}
+
+// Check finds what is wrong with the notice. Places begin with notices/KEY. documents
+// are the keys of the intake's documents.
+func (n Notice) Check(f form.Form, documents []string) finding.List {
+	var l finding.List
+	place := "notices/" + n.Key
+	if n.Name == "" {
+		l.Fault(place, "The notice has no name.", "Write whom it is for.")
+	}
+	l = append(l, phrase.CheckCondition(place, n.When, f)...)
+	l = append(l, n.checkTo(place+"/to", f)...)
+	if len(n.Subject) == 0 {
+		l.Fault(place+"/subject", "The subject is empty.", "Write what the message is about.")
+	}
+	l = append(l, n.Subject.Check(place+"/subject", f, false)...)
+	l = append(l, n.Message.Check(place+"/message", f)...)
+	for _, key := range n.Attach {
+		if !slices.Contains(documents, key) {
+			l.Fault(place+"/attach", "It attaches the document “"+key+"”, which is not there.", "Choose another document.")
+		}
+	}
+	return l
+}
+
+func (n Notice) checkTo(place string, f form.Form) finding.List {
+	if len(n.To) == 0 {
+		var l finding.List
+		l.Fault(place, "The notice has no address.", "Choose the field that asks for one, or write an address.")
+		return l
+	}
+	l := n.To.Check(place, f, false)
+	for _, s := range n.To {
+		x, ok := f.Field(s.Field)
+		switch {
+		case s.Field == "":
+			if _, problem := addresses(s.Text); problem != "" {
+				l.Fault(place, problem, "Write it like name@place.example.")
+			}
+		case ok && x.Kind != form.Email:
+			l.Fault(place+"/placeholder "+s.Field, "“"+x.Label+"” does not ask for an email address.", "Choose a field of the kind email.")
+		case ok && !x.Required:
+			l.Notice(place+"/placeholder "+s.Field, "“"+x.Label+"” may stay empty; then nobody gets this notice.", "Make the field required, or leave it so.")
+		}
+	}
+	return l
+}
+
+// For writes the notice for one submission. When an address is missing or wrong the
+// message's Problem says so.
+func (n Notice) For(facts phrase.Facts) Message {
+	m := Message{Subject: n.Subject.Plain(facts), Attach: n.Attach, Text: plainText(n.Message, facts), HTML: page(n.Message, facts)}
+	to := n.To.Plain(facts)
+	m.To, m.Problem = addresses(to)
+	if len(m.To) == 0 && m.Problem == "" {
+		m.Problem = n.noAddress(facts)
+	}
+	return m
+}
+
+func (n Notice) noAddress(facts phrase.Facts) string {
+	for _, s := range n.To {
+		if s.Field == "@house_email" {
+			return "The house has no email address. Write it on the House page."
+		}
+		if x, ok := facts.Form.Field(s.Field); ok {
+			return "No address in “" + x.Label + "”."
+		}
+	}
+	return "The notice has no address."
+}
+
+// addresses splits a list of addresses. RFC 5322 section 3.4 allows commas between them;
+// people also write semicolons.
+func addresses(s string) ([]string, string) {
+	var out []string
+	for part := range strings.FieldsFuncSeq(s, func(r rune) bool { return r == ',' || r == ';' }) {
+		part = strings.TrimSpace(part)
+		if part == "" {
+			continue
+		}
+		a, err := mail.ParseAddress(part)
+		if err != nil {
+			return nil, fmt.Sprintf("“%s” is not an email address.", part)
+		}
+		out = append(out, a.Address)
+	}
+	return out, ""
+}
+
+func plainText(b phrase.Body, facts phrase.Facts) string {
+	var out []string
+	number := 0
+	for _, p := range b {
+		var line strings.Builder
+		switch p.List {
+		case "bullet":
+			line.WriteString("- ")
+		case "number":
+			number++
+			fmt.Fprintf(&line, "%d. ", number)
+		}
+		for _, r := range p.Spans.Bind(facts) {
+			line.WriteString(r.Text)
+			if r.Link != "" && r.Link != r.Text {
+				line.WriteString(" <" + r.Link + ">")
+			}
+		}
+		out = append(out, line.String())
+	}
+	return strings.Join(out, "\n\n") + "\n"
+}
+
+// page is the message as HTML: no script, no picture, nothing fetched from elsewhere.
+func page(b phrase.Body, facts phrase.Facts) string {
+	var out strings.Builder
+	fmt.Fprintf(&out, `<!doctype html><html lang="%s"><head><meta charset="utf-8"></head><body style="margin:0;background:#E9EEEA"><div style="max-width:36em;margin:0 auto;padding:24px;background:#FDFDFB;border-top:4px solid %s;font:16px/1.5 Georgia,serif;color:#16262B">`,
+		html.EscapeString(facts.Locale().Tag()), html.EscapeString(facts.House.Accent))
+	list := ""
+	for _, p := range b {
+		if p.List != list {
+			closeList(&out, list)
+			if p.List != "" {
+				out.WriteString(map[string]string{"bullet": "<ul>", "number": "<ol>"}[p.List])
+			}
+			list = p.List
+		}
+		tag := "p"
+		if list != "" {
+			tag = "li"
+		}
+		out.WriteString("<" + tag + ">")
+		for _, r := range p.Spans.Bind(facts) {
+			out.WriteString(span(r))
+		}
+		out.WriteString("</" + tag + ">")
+	}
+	closeList(&out, list)
+	out.WriteString("</div></body></html>")
+	return out.String()
+}
+
+func closeList(out *strings.Builder, list string) {
+	if list != "" {
+		out.WriteString(map[string]string{"bullet": "</ul>", "number": "</ol>"}[list])
+	}
+}
+
+func span(r phrase.Run) string {
+	s := strings.ReplaceAll(html.EscapeString(r.Text), "\n", "<br>")
+	for _, t := range []struct {
+		on  bool
+		tag string
+	}{{r.Bold, "b"}, {r.Italic, "i"}, {r.Underline, "u"}} {
+		if t.on {
+			s = "<" + t.tag + ">" + s + "</" + t.tag + ">"
+		}
+	}
+	if r.Link != "" {
+		s = `<a href="` + html.EscapeString(r.Link) + `">` + s + "</a>"
+	}
+	return s
+}

@@ -1,0 +1,242 @@
+package pdf
+
+import (
+	"bytes"
+	"encoding/binary"
+	"fmt"
+	"slices"
+	"sync"
+
+	"amberseal/core/typeface"
+	"amberseal/core/typeset"
+)
+
+// fontUse is a face as one document uses it.
+type fontUse struct {
+	face    *typeface.Face
+	tt      *trueType
+	name    string // resource name
+	keep    []uint16
+	index   map[uint16]uint16
+	meaning map[uint16]string // text of each new glyph number
+}
+
+var (
+	trueTypesMu sync.Mutex
+	trueTypes   = map[*typeface.Face]*trueType{}
+)
+
+// trueTypeOf parses a face's tables once.
+func trueTypeOf(f *typeface.Face) (*trueType, error) {
+	trueTypesMu.Lock()
+	defer trueTypesMu.Unlock()
+	if t, ok := trueTypes[f]; ok {
+		return t, nil
+	}
+	t, err := parseTrueType(f.Data)
+	if err != nil {
+		return nil, fmt.Errorf("font %s: %w", f.Name, err)
+	}
+	trueTypes[f] = t
+	return t, nil
+}
+
+func newFontUse(f *typeface.Face, name string) (*fontUse, error) {
+	tt, err := trueTypeOf(f)
+	if err != nil {
+		return nil, err
+	}
+	return &fontUse{face: f, tt: tt, name: name, keep: []uint16{0}, index: map[uint16]uint16{0: 0}, meaning: map[uint16]string{}}, nil
+}
+
+// use gives a glyph's number in the subset.
+func (u *fontUse) use(id uint16) uint16 {
+	if n, ok := u.index[id]; ok {
+		return n
+	}
+	n := uint16(len(u.keep))
+	u.keep, u.index[id] = append(u.keep, id), n
+	return n
+}
+
+// says notes that a glyph stands for a text and reports whether reading it back gives
+// that text. The box for missing characters never does.
+func (u *fontUse) says(glyph uint16, text []rune) bool {
+	if glyph == 0 || len(text) == 0 {
+		return false
+	}
+	m, ok := u.meaning[glyph]
+	if !ok {
+		u.meaning[glyph] = string(text)
+		return true
+	}
+	return m == string(text)
+}
+
+// write adds the font's objects (ISO 32000-1 section 9.7) and gives the Type0 font.
+func (u *fontUse) write(f *file) (ref, error) {
+	data, err := u.tt.subset(u.keep)
+	if err != nil {
+		return 0, fmt.Errorf("font %s: %w", u.face.Name, err)
+	}
+	name := u.tag() + "+" + u.face.Name
+	head, hhea := u.tt.tables["head"], u.tt.tables["hhea"]
+	k := func(b []byte) int { return int(int16(binary.BigEndian.Uint16(b))) * 1000 / u.face.Upem }
+	fontFile := f.stream(fmt.Sprintf("/Length1 %d", len(data)), data)
+	ascent, descent := k(hhea[4:]), k(hhea[6:])
+	descriptor := f.add("<</Type /FontDescriptor /FontName /%s /Flags 4 /FontBBox [%d %d %d %d] /ItalicAngle 0 /Ascent %d /Descent %d /CapHeight %d /StemV 80 /FontFile2 %s>>",
+		name, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), ascent, descent, ascent*7/10, fontFile)
+	var widths bytes.Buffer
+	for _, id := range u.keep {
+		fmt.Fprintf(&widths, "%s ", num(float64(u.tt.advance(id))*1000/float64(u.face.Upem)))
+	}
+	cid := f.add("<</Type /Font /Subtype /CIDFontType2 /BaseFont /%s /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> /FontDescriptor %s /CIDToGIDMap /Identity /DW 0 /W [0 [%s]]>>",
+		name, descriptor, bytes.TrimSpace(widths.Bytes()))
+	toUnicode := f.stream("", u.toUnicode())
+	return f.add("<</Type /Font /Subtype /Type0 /BaseFont /%s /Encoding /Identity-H /DescendantFonts [%s] /ToUnicode %s>>", name, cid, toUnicode), nil
+}
+
+// tag is the six letters that mark a subset, made from its glyphs.
+func (u *fontUse) tag() string {
+	sum := uint64(14695981039346656037)
+	for _, id := range u.keep {
+		sum = (sum ^ uint64(id)) * 1099511628211
+	}
+	var b [6]byte
+	for i := range b {
+		b[i] = 'A' + byte(sum%26)
+		sum /= 26
+	}
+	return string(b[:])
+}
+
+func (u *fontUse) toUnicode() []byte {
+	var b bytes.Buffer
+	b.WriteString("/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement 0>> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n")
+	glyphs := make([]uint16, 0, len(u.meaning))
+	for g := range u.meaning {
+		glyphs = append(glyphs, g)
+	}
+	slices.Sort(glyphs)
+	for part := range slices.Chunk(glyphs, 100) {
+		fmt.Fprintf(&b, "%d beginbfchar\n", len(part))
+		for _, g := range part {
+			fmt.Fprintf(&b, "<%04X> <%s>\n", g, utf16Hex([]rune(u.meaning[g])))
+		}
+		b.WriteString("endbfchar\n")
+	}
+	b.WriteString("endcmap\nCMapName currentdict /CMap defineresource pop\nend\nend\n")
+	return b.Bytes()
+}
+
+// glyphs writes a run at its place. Where reading a cluster's glyphs back would not give
+// its characters, they stand in a span with the actual text (ISO 32000-1 section 14.9.4).
+func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
+	b = append(b, "BT /"...)
+	b = append(b, u.name...)
+	b = append(b, ' ')
+	b = appendNum(b, g.Size)
+	b = append(b, " Tf 1 0 0 1 "...)
+	b = appendNum(b, g.X)
+	b = append(b, ' ')
+	b = appendNum(b, height-g.Y)
+	b = append(b, " Tm "...)
+	a := array{b: b}
+	perEm := 1000 / g.Size
+	rise, owed := float32(0), 0.0
+	for i := 0; i < len(g.Glyphs); {
+		n := 1
+		for i+n < len(g.Glyphs) && g.Glyphs[i+n].Count == 0 {
+			n++
+		}
+		first := g.Glyphs[i]
+		text := g.Text[first.Start : first.Start+first.Count]
+		actual := !(n == 1 && u.says(u.use(first.ID), text)) && len(text) > 0
+		if actual {
+			a.close()
+			a.b = append(a.b, "/Span <</ActualText <FEFF"...)
+			a.b = append(a.b, utf16Hex(text)...)
+			a.b = append(a.b, ">>> BDC "...)
+		}
+		for _, x := range g.Glyphs[i : i+n] {
+			if x.DY != rise {
+				a.close()
+				a.b = appendNum(a.b, float64(x.DY))
+				a.b = append(a.b, " Ts "...)
+				rise = x.DY
+			}
+			dx := float64(x.DX) * perEm
+			a.move(&owed, -dx)
+			a.glyph(u.use(x.ID))
+			own := float64(u.tt.advance(x.ID)) * 1000 / float64(u.face.Upem)
+			owed += own - float64(x.Advance)*perEm + dx
+		}
+		a.flush(&owed)
+		if actual {
+			a.close()
+			a.b = append(a.b, "EMC "...)
+		}
+		i += n
+	}
+	a.close()
+	if rise != 0 {
+		a.b = append(a.b, "0 Ts "...)
+	}
+	return append(a.b, "ET\n"...)
+}
+
+// array writes the operand of TJ, opened and closed as needed.
+type array struct {
+	b         []byte
+	open, hex bool
+}
+
+func (a *array) begin(hex bool) {
+	if !a.open {
+		a.b, a.open = append(a.b, '['), true
+	}
+	if hex && !a.hex {
+		a.b = append(a.b, '<')
+	}
+	if !hex && a.hex {
+		a.b = append(a.b, '>')
+	}
+	a.hex = hex
+}
+
+func (a *array) glyph(id uint16) {
+	a.begin(true)
+	const digits = "0123456789ABCDEF"
+	a.b = append(a.b, digits[id>>12], digits[id>>8&15], digits[id>>4&15], digits[id&15])
+}
+
+// move adds to the adjustment that is owed and writes it when it can be seen: in whole
+// thousandths of an em, the rest is carried on.
+func (a *array) move(owed *float64, by float64) {
+	*owed += by
+	whole := int64(*owed)
+	if *owed < 0 {
+		whole = int64(*owed - 0.5)
+	} else {
+		whole = int64(*owed + 0.5)
+	}
+	if whole == 0 {
+		return
+	}
+	a.begin(false)
+	a.b = append(a.b, fmt.Sprint(whole)...)
+	*owed -= float64(whole)
+}
+
+func (a *array) flush(owed *float64) { a.move(owed, 0) }
+
+func (a *array) close() {
+	if !a.open {
+		return
+	}
+	if a.hex {
+		a.b = append(a.b, '>')
+	}
+	a.b = append(a.b, "] TJ "...)
+	a.open, a.hex = false, false
+}

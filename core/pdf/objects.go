@@ -1,0 +1,193 @@
+package pdf
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"fmt"
+	"strconv"
+	"strings"
+	"unicode/utf16"
+
+	"github.com/klauspost/compress/zlib"
+)
+
+// file collects numbered objects and writes them out: streams one by one, all others
+// packed into object streams (ISO 32000-1 section 7.5.7), with a cross-reference stream
+// (section 7.5.8).
+type file struct {
+	objects []object // object n is objects[n-1]
+	packer  *zlib.Writer
+}
+
+type object struct {
+	body   []byte
+	stream []byte // nil for objects that are no streams
+	packed bool   // stream is deflated
+}
+
+// ref is an object's number, written “n 0 R”.
+type ref int
+
+func (r ref) String() string { return strconv.Itoa(int(r)) + " 0 R" }
+
+// reserve takes the next object number; set or stream must fill it.
+func (f *file) reserve() ref {
+	f.objects = append(f.objects, object{})
+	return ref(len(f.objects))
+}
+
+func (f *file) set(r ref, format string, args ...any) {
+	f.objects[r-1].body = fmt.Appendf(nil, format, args...)
+}
+
+func (f *file) add(format string, args ...any) ref {
+	r := f.reserve()
+	f.set(r, format, args...)
+	return r
+}
+
+// stream adds a stream with the entries of its dictionary; data is deflated.
+func (f *file) stream(entries string, data []byte) ref {
+	return f.rawStream(entries+" /Filter /FlateDecode", f.deflate(data))
+}
+
+// rawStream adds a stream whose data is already in the form the entries say.
+func (f *file) rawStream(entries string, data []byte) ref {
+	r := f.reserve()
+	o := &f.objects[r-1]
+	o.body = fmt.Appendf(nil, "<<%s /Length %d>>", entries, len(data))
+	o.stream = data
+	return r
+}
+
+func (f *file) deflate(data []byte) []byte {
+	var b bytes.Buffer
+	b.Grow(len(data)/2 + 64)
+	if f.packer == nil {
+		f.packer, _ = zlib.NewWriterLevel(&b, 5)
+	} else {
+		f.packer.Reset(&b)
+	}
+	f.packer.Write(data) // writing to a buffer cannot fail
+	f.packer.Close()
+	return b.Bytes()
+}
+
+const perObjectStream = 200
+
+// bytes writes the file with the catalog and information objects given.
+func (f *file) bytes(catalog, info ref) []byte {
+	var out bytes.Buffer
+	out.WriteString("%PDF-1.7\n%\xE2\xE3\xCF\xD3\n")
+	places := make([][3]int, len(f.objects)+1) // type, offset or container, generation or index
+	var plain []int
+	for i := range f.objects {
+		if f.objects[i].stream == nil {
+			plain = append(plain, i+1)
+		}
+	}
+	for len(plain) > 0 {
+		n := min(len(plain), perObjectStream)
+		container := f.pack(plain[:n])
+		places = append(places, [3]int{})
+		for i, id := range plain[:n] {
+			places[id] = [3]int{2, int(container), i}
+		}
+		plain = plain[n:]
+	}
+	for i := range f.objects {
+		if o := &f.objects[i]; o.stream != nil {
+			places[i+1] = [3]int{1, out.Len(), 0}
+			fmt.Fprintf(&out, "%d 0 obj\n%s\nstream\n", i+1, o.body)
+			out.Write(o.stream)
+			out.WriteString("\nendstream\nendobj\n")
+		}
+	}
+	f.crossReference(&out, places, catalog, info)
+	return out.Bytes()
+}
+
+func (f *file) pack(ids []int) ref {
+	var index, bodies bytes.Buffer
+	for _, id := range ids {
+		fmt.Fprintf(&index, "%d %d ", id, bodies.Len())
+		bodies.Write(f.objects[id-1].body)
+		bodies.WriteByte('\n')
+	}
+	first := index.Len()
+	index.Write(bodies.Bytes())
+	return f.stream(fmt.Sprintf("/Type /ObjStm /N %d /First %d", len(ids), first), index.Bytes())
+}
+
+func (f *file) crossReference(out *bytes.Buffer, places [][3]int, catalog, info ref) {
+	start := out.Len()
+	self := len(f.objects) + 1
+	places = append(places, [3]int{1, start, 0})
+	var table bytes.Buffer
+	for i, p := range places {
+		if i == 0 {
+			table.Write([]byte{0, 0, 0, 0, 0, 0xFF, 0xFF})
+			continue
+		}
+		table.Write([]byte{byte(p[0]), byte(p[1] >> 24), byte(p[1] >> 16), byte(p[1] >> 8), byte(p[1]), byte(p[2] >> 8), byte(p[2])})
+	}
+	sum := sha256.Sum256(out.Bytes())
+	id := fmt.Sprintf("<%X>", sum[:16])
+	data := f.deflate(table.Bytes())
+	fmt.Fprintf(out, "%d 0 obj\n<</Type /XRef /Size %d /W [1 4 2] /Root %s /Info %s /ID [%s %s] /Filter /FlateDecode /Length %d>>\nstream\n",
+		self, self+1, catalog, info, id, id, len(data))
+	out.Write(data)
+	fmt.Fprintf(out, "\nendstream\nendobj\nstartxref\n%d\n%%%%EOF\n", start)
+}
+
+// textString writes a text string object (ISO 32000-1 section 7.9.2.2), UTF-16BE unless ASCII.
+func textString(s string) string {
+	var b strings.Builder
+	ascii := true
+	for i := range len(s) {
+		if s[i] < ' ' || s[i] > '~' {
+			ascii = false
+		}
+	}
+	if ascii {
+		b.WriteByte('(')
+		for i := range len(s) {
+			if s[i] == '(' || s[i] == ')' || s[i] == '\\' {
+				b.WriteByte('\\')
+			}
+			b.WriteByte(s[i])
+		}
+		b.WriteByte(')')
+		return b.String()
+	}
+	b.WriteString("<FEFF")
+	b.WriteString(utf16Hex([]rune(s)))
+	b.WriteByte('>')
+	return b.String()
+}
+
+func utf16Hex(runes []rune) string {
+	var b strings.Builder
+	for _, u := range utf16.Encode(runes) {
+		fmt.Fprintf(&b, "%04X", u)
+	}
+	return b.String()
+}
+
+// num writes a number with at most three decimals.
+func num(v float64) string {
+	return string(appendNum(nil, v))
+}
+
+func appendNum(b []byte, v float64) []byte {
+	n := len(b)
+	b = strconv.AppendFloat(b, v, 'f', 3, 64)
+	if bytes.IndexByte(b[n:], '.') >= 0 {
+		b = bytes.TrimRight(b, "0")
+		b = bytes.TrimSuffix(b, []byte("."))
+	}
+	if string(b[n:]) == "-0" {
+		b = append(b[:n], '0')
+	}
+	return b
+}

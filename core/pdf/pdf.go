@@ -1,0 +1,301 @@
+// Package pdf writes set pages as a tagged PDF 1.7 file (ISO 32000-1:2008).
+//
+// In go typeset.Pages and the file's properties, out come bytes: subset embedded fonts,
+// pictures, the structure tree with reading order, language and alternatives, links, and
+// an outline. The same input gives the same bytes. It reads no clock and no files.
+package pdf
+
+import (
+	"bytes"
+	"fmt"
+	"slices"
+	"time"
+
+	"amberseal/core/typeface"
+	"amberseal/core/typeset"
+)
+
+// Properties are what a reader shows about the file besides its title.
+type Properties struct {
+	Author  string
+	Subject string
+	Made    time.Time
+}
+
+// Write gives the file's bytes. It fails on damaged fonts and pictures only. It is safe
+// for many goroutines.
+func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
+	w := &writer{pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, content: map[*typeset.Element][]content{}}
+	return w.write(p)
+}
+
+type writer struct {
+	file
+	pages     *typeset.Pages
+	fonts     map[*typeface.Face]*fontUse
+	faces     []*typeface.Face // in order of first use
+	images    map[*typeset.Image]imageUse
+	imageList []*typeset.Image
+	pageRefs  []ref
+	content   map[*typeset.Element][]content
+	parents   [][]*typeset.Element // of page i: the element of each marked content
+}
+
+type imageUse struct {
+	name string
+	ref  ref
+}
+
+// content is where an element's marks stand: marked content, or a link's annotation.
+type content struct {
+	page, mcid int
+	annotation ref
+}
+
+func (w *writer) write(p Properties) ([]byte, error) {
+	catalog, tree, resources := w.reserve(), w.reserve(), w.reserve()
+	for range w.pages.Pages {
+		w.pageRefs = append(w.pageRefs, w.reserve())
+	}
+	streams := make([]ref, len(w.pages.Pages))
+	for i := range w.pages.Pages {
+		data, err := w.page(i)
+		if err != nil {
+			return nil, err
+		}
+		streams[i] = w.stream("", data)
+	}
+	if err := w.resources(resources); err != nil {
+		return nil, err
+	}
+	annotated := w.annotations()
+	for i, r := range w.pageRefs {
+		annots := ""
+		if len(annotated[i]) > 0 {
+			annots = fmt.Sprintf(" /Annots %v", annotated[i])
+		}
+		w.set(r, "<</Type /Page /Parent %s /MediaBox [0 0 %s %s] /Resources %s /Contents %s /StructParents %d /Tabs /S%s>>",
+			tree, num(w.pages.Width), num(w.pages.Height), resources, streams[i], i, annots)
+	}
+	w.set(tree, "<</Type /Pages /Count %d /Kids %v>>", len(w.pageRefs), w.pageRefs)
+	structure := w.structure()
+	outline := w.outline()
+	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s>>",
+		tree, textString(w.pages.Language), structure, outline)
+	made := "D:" + p.Made.UTC().Format("20060102150405") + "Z"
+	info := w.add("<</Title %s /Author %s /Subject %s /Producer (Amber Seal) /CreationDate (%s) /ModDate (%s)>>",
+		textString(w.pages.Title), textString(p.Author), textString(p.Subject), made, made)
+	return w.bytes(catalog, info), nil
+}
+
+// page writes a page's content: runs of items that mean the same in one marked sequence.
+func (w *writer) page(index int) ([]byte, error) {
+	var b []byte
+	w.parents = append(w.parents, nil)
+	items := w.pages.Pages[index].Items
+	var colour typeset.Colour // black is the initial colour
+	for i := 0; i < len(items); {
+		e := typeset.ElementOf(items[i])
+		if e == nil {
+			b = append(b, "/Artifact BMC\n"...)
+		} else {
+			mcid := len(w.parents[index])
+			w.parents[index] = append(w.parents[index], e)
+			w.content[e] = append(w.content[e], content{page: index, mcid: mcid})
+			b = fmt.Appendf(b, "/%s <</MCID %d>> BDC\n", e.Role, mcid)
+		}
+		for ; i < len(items) && typeset.ElementOf(items[i]) == e; i++ {
+			var err error
+			if b, err = w.item(b, items[i], &colour); err != nil {
+				return nil, err
+			}
+		}
+		b = append(b, "EMC\n"...)
+	}
+	return b, nil
+}
+
+func (w *writer) item(b []byte, item typeset.Item, colour *typeset.Colour) ([]byte, error) {
+	height := w.pages.Height
+	switch x := item.(type) {
+	case *typeset.Glyphs:
+		use := w.fonts[x.Face]
+		if use == nil {
+			var err error
+			if use, err = newFontUse(x.Face, fmt.Sprintf("F%d", len(w.faces)+1)); err != nil {
+				return nil, err
+			}
+			w.fonts[x.Face] = use
+			w.faces = append(w.faces, x.Face)
+		}
+		b = fill(b, x.Colour, colour)
+		return use.glyphs(b, x, height), nil
+	case *typeset.Box:
+		b = fill(b, x.Colour, colour)
+		return fmt.Appendf(b, "%s %s %s %s re f\n", num(x.X), num(height-x.Y-x.H), num(x.W), num(x.H)), nil
+	case *typeset.ImageAt:
+		use, ok := w.images[x.Image]
+		if !ok {
+			r, err := w.image(x.Image)
+			if err != nil {
+				return nil, err
+			}
+			use = imageUse{fmt.Sprintf("I%d", len(w.images)+1), r}
+			w.images[x.Image] = use
+			w.imageList = append(w.imageList, x.Image)
+		}
+		return fmt.Appendf(b, "q %s 0 0 %s %s %s cm /%s Do Q\n", num(x.W), num(x.H), num(x.X), num(height-x.Y-x.H), use.name), nil
+	}
+	return b, nil
+}
+
+func fill(b []byte, want typeset.Colour, have *typeset.Colour) []byte {
+	if want == *have {
+		return b
+	}
+	*have = want
+	return fmt.Appendf(b, "%s %s %s rg\n", num(float64(want.R)/255), num(float64(want.G)/255), num(float64(want.B)/255))
+}
+
+func (w *writer) resources(r ref) error {
+	var fonts, images bytes.Buffer
+	for _, face := range w.faces {
+		use := w.fonts[face]
+		font, err := use.write(&w.file)
+		if err != nil {
+			return err
+		}
+		fmt.Fprintf(&fonts, "/%s %s ", use.name, font)
+	}
+	for _, img := range w.imageList {
+		fmt.Fprintf(&images, "/%s %s ", w.images[img].name, w.images[img].ref)
+	}
+	w.set(r, "<</Font <<%s>> /XObject <<%s>>>>", fonts.Bytes(), images.Bytes())
+	return nil
+}
+
+// annotations adds the links of each page and ties them to their elements.
+func (w *writer) annotations() [][]ref {
+	out := make([][]ref, len(w.pages.Pages))
+	parent := len(w.pages.Pages)
+	for i, sheet := range w.pages.Pages {
+		for _, l := range sheet.Links {
+			y := w.pages.Height - l.Y
+			r := w.add("<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI /URI %s>>>>",
+				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, textString(l.Address), textString(asciiAddress(l.Address)))
+			out[i] = append(out[i], r)
+			w.content[l.Element] = append(w.content[l.Element], content{page: i, annotation: r})
+			w.parents = append(w.parents, []*typeset.Element{l.Element})
+			parent++
+		}
+	}
+	return out
+}
+
+// asciiAddress escapes what an address may not hold as it is (RFC 3986 section 2.1).
+func asciiAddress(s string) string {
+	var b bytes.Buffer
+	for _, c := range []byte(s) {
+		if c <= ' ' || c > '~' {
+			fmt.Fprintf(&b, "%%%02X", c)
+		} else {
+			b.WriteByte(c)
+		}
+	}
+	return b.String()
+}
+
+// structure writes the tree of elements and its parent tree (section 14.7).
+func (w *writer) structure() ref {
+	root := w.reserve()
+	refs := map[*typeset.Element]ref{}
+	top := w.element(w.pages.Root, root, refs)
+	var nums bytes.Buffer
+	for i, elements := range w.parents {
+		if i >= len(w.pages.Pages) {
+			fmt.Fprintf(&nums, "%d %s ", i, refs[elements[0]])
+			continue
+		}
+		list := make([]ref, len(elements))
+		for j, e := range elements {
+			list[j] = refs[e]
+		}
+		fmt.Fprintf(&nums, "%d %s ", i, w.add("%v", list))
+	}
+	parentTree := w.add("<</Nums [%s]>>", nums.Bytes())
+	w.set(root, "<</Type /StructTreeRoot /K [%s] /ParentTree %s /ParentTreeNextKey %d>>", top, parentTree, len(w.parents))
+	return root
+}
+
+func (w *writer) element(e *typeset.Element, parent ref, refs map[*typeset.Element]ref) ref {
+	r := w.reserve()
+	refs[e] = r
+	kids := make([]string, 0, len(e.Kids))
+	for _, kid := range e.Kids {
+		kids = append(kids, w.element(kid, r, refs).String())
+	}
+	for _, c := range w.content[e] {
+		if c.annotation != 0 {
+			kids = append(kids, fmt.Sprintf("<</Type /OBJR /Pg %s /Obj %s>>", w.pageRefs[c.page], c.annotation))
+		} else {
+			kids = append(kids, fmt.Sprintf("<</Type /MCR /Pg %s /MCID %d>>", w.pageRefs[c.page], c.mcid))
+		}
+	}
+	more := ""
+	if e.Scope != "" {
+		more += " /A <</O /Table /Scope /" + e.Scope + ">>"
+	}
+	if e.BBox != nil {
+		h := w.pages.Height
+		more += fmt.Sprintf(" /Alt %s /A <</O /Layout /Placement /Block /BBox [%s %s %s %s]>>", textString(e.Alt), num(e.BBox[0]), num(h-e.BBox[3]), num(e.BBox[2]), num(h-e.BBox[1]))
+	}
+	w.set(r, "<</Type /StructElem /S /%s /P %s%s /K %v>>", e.Role, parent, more, kids)
+	return r
+}
+
+// outline writes the headings as bookmarks, nested by level (section 12.3.3).
+func (w *writer) outline() string {
+	heads := w.pages.Outline
+	if len(heads) == 0 {
+		return ""
+	}
+	root := w.reserve()
+	refs := make([]ref, len(heads))
+	for i := range heads {
+		refs[i] = w.reserve()
+	}
+	parent := make([]int, len(heads)) // -1 is the root
+	kids := map[int][]int{}
+	for i := range heads {
+		parent[i] = -1
+		for j := i - 1; j >= 0; j-- {
+			if heads[j].Level < heads[i].Level {
+				parent[i] = j
+				break
+			}
+		}
+		kids[parent[i]] = append(kids[parent[i]], i)
+	}
+	for i, h := range heads {
+		up := root
+		if parent[i] >= 0 {
+			up = refs[parent[i]]
+		}
+		siblings := kids[parent[i]]
+		at := slices.Index(siblings, i)
+		more := ""
+		if at > 0 {
+			more += " /Prev " + refs[siblings[at-1]].String()
+		}
+		if at+1 < len(siblings) {
+			more += " /Next " + refs[siblings[at+1]].String()
+		}
+		if k := kids[i]; len(k) > 0 {
+			more += fmt.Sprintf(" /First %s /Last %s /Count %d", refs[k[0]], refs[k[len(k)-1]], len(k))
+		}
+		w.set(refs[i], "<</Title %s /Parent %s /Dest [%s /XYZ 0 %s null]%s>>", textString(h.Text), up, w.pageRefs[h.Page], num(w.pages.Height-h.Y), more)
+	}
+	top := kids[-1]
+	w.set(root, "<</Type /Outlines /First %s /Last %s /Count %d>>", refs[top[0]], refs[top[len(top)-1]], len(heads))
+	return " /Outlines " + root.String()
+}

@@ -1,0 +1,222 @@
+package pdf
+
+import (
+	"encoding/binary"
+	"errors"
+	"slices"
+)
+
+// A TrueType file with only some of its glyphs. Table layouts are those of the OpenType
+// specification 1.9 (head, hhea, hmtx, maxp, loca, glyf). Fonts may be uploads, so every
+// offset is checked before it is followed.
+
+var errFont = errors.New("the font file is damaged")
+
+type trueType struct {
+	data    []byte
+	tables  map[string][]byte
+	loca    []uint32
+	metrics int // number of full entries in hmtx
+}
+
+func parseTrueType(data []byte) (*trueType, error) {
+	if len(data) < 12 {
+		return nil, errFont
+	}
+	t := &trueType{data: data, tables: map[string][]byte{}}
+	n := int(binary.BigEndian.Uint16(data[4:]))
+	if len(data) < 12+16*n {
+		return nil, errFont
+	}
+	for i := range n {
+		e := data[12+16*i:]
+		offset, length := uint64(binary.BigEndian.Uint32(e[8:])), uint64(binary.BigEndian.Uint32(e[12:]))
+		if offset+length > uint64(len(data)) {
+			return nil, errFont
+		}
+		t.tables[string(e[:4])] = data[offset : offset+length]
+	}
+	if len(t.tables["head"]) < 54 || len(t.tables["hhea"]) < 36 || len(t.tables["maxp"]) < 6 {
+		return nil, errFont
+	}
+	glyphs := int(binary.BigEndian.Uint16(t.tables["maxp"][4:]))
+	t.metrics = int(binary.BigEndian.Uint16(t.tables["hhea"][34:]))
+	if t.metrics < 1 || len(t.tables["hmtx"]) < 4*t.metrics {
+		return nil, errFont
+	}
+	loca, long := t.tables["loca"], binary.BigEndian.Uint16(t.tables["head"][50:]) == 1
+	t.loca = make([]uint32, glyphs+1)
+	for i := range t.loca {
+		switch {
+		case long && len(loca) >= 4*i+4:
+			t.loca[i] = binary.BigEndian.Uint32(loca[4*i:])
+		case !long && len(loca) >= 2*i+2:
+			t.loca[i] = 2 * uint32(binary.BigEndian.Uint16(loca[2*i:]))
+		default:
+			return nil, errFont
+		}
+	}
+	return t, nil
+}
+
+func (t *trueType) glyph(id uint16) ([]byte, error) {
+	if int(id)+1 >= len(t.loca) {
+		return nil, errFont
+	}
+	a, b := t.loca[id], t.loca[id+1]
+	if a > b || uint64(b) > uint64(len(t.tables["glyf"])) {
+		return nil, errFont
+	}
+	return t.tables["glyf"][a:b], nil
+}
+
+// advance is a glyph's width in font units, from hmtx.
+func (t *trueType) advance(id uint16) int {
+	i := min(int(id), t.metrics-1)
+	return int(binary.BigEndian.Uint16(t.tables["hmtx"][4*i:]))
+}
+
+func (t *trueType) bearing(id uint16) uint16 {
+	hmtx := t.tables["hmtx"]
+	if int(id) < t.metrics {
+		return binary.BigEndian.Uint16(hmtx[4*int(id)+2:])
+	}
+	at := 4*t.metrics + 2*(int(id)-t.metrics)
+	if at+2 > len(hmtx) {
+		return 0
+	}
+	return binary.BigEndian.Uint16(hmtx[at:])
+}
+
+// parts calls yield with the place of each component's glyph number in a composite glyph.
+func parts(g []byte, yield func(at int)) error {
+	if len(g) < 10 || int16(binary.BigEndian.Uint16(g)) >= 0 {
+		return nil
+	}
+	const (
+		words, haveScale, more, haveXY, have2x2 = 0x1, 0x8, 0x20, 0x40, 0x80
+	)
+	for at := 10; ; {
+		if at+4 > len(g) {
+			return errFont
+		}
+		flags := binary.BigEndian.Uint16(g[at:])
+		yield(at + 2)
+		at += 6
+		if flags&words != 0 {
+			at += 2
+		}
+		switch {
+		case flags&haveScale != 0:
+			at += 2
+		case flags&haveXY != 0:
+			at += 4
+		case flags&have2x2 != 0:
+			at += 8
+		}
+		if flags&more == 0 {
+			return nil
+		}
+	}
+}
+
+// subset builds a font file of the glyphs in order; glyph i of the result is keep[i].
+// Glyphs that composites need are appended.
+func (t *trueType) subset(keep []uint16) ([]byte, error) {
+	keep = slices.Clone(keep)
+	index := make(map[uint16]uint16, len(keep))
+	for i, id := range keep {
+		index[id] = uint16(i)
+	}
+	var glyf []byte
+	loca := []byte{0, 0, 0, 0}
+	for i := 0; i < len(keep); i++ {
+		g, err := t.glyph(keep[i])
+		if err != nil {
+			return nil, err
+		}
+		g = slices.Clone(g)
+		err = parts(g, func(at int) {
+			id := binary.BigEndian.Uint16(g[at:])
+			to, ok := index[id]
+			if !ok {
+				to = uint16(len(keep))
+				keep, index[id] = append(keep, id), to
+			}
+			binary.BigEndian.PutUint16(g[at:], to)
+		})
+		if err != nil || len(keep) > 0xFFFE {
+			return nil, errFont
+		}
+		glyf = append(glyf, g...)
+		for len(glyf)%4 != 0 {
+			glyf = append(glyf, 0)
+		}
+		loca = binary.BigEndian.AppendUint32(loca, uint32(len(glyf)))
+	}
+	var hmtx []byte
+	for _, id := range keep {
+		hmtx = binary.BigEndian.AppendUint16(hmtx, uint16(t.advance(id)))
+		hmtx = binary.BigEndian.AppendUint16(hmtx, t.bearing(id))
+	}
+	head, hhea, maxp := slices.Clone(t.tables["head"]), slices.Clone(t.tables["hhea"]), slices.Clone(t.tables["maxp"])
+	binary.BigEndian.PutUint16(head[50:], 1)
+	binary.BigEndian.PutUint32(head[8:], 0)
+	binary.BigEndian.PutUint16(hhea[34:], uint16(len(keep)))
+	binary.BigEndian.PutUint16(maxp[4:], uint16(len(keep)))
+	return assemble(map[string][]byte{
+		"cvt ": t.tables["cvt "], "fpgm": t.tables["fpgm"], "prep": t.tables["prep"],
+		"glyf": glyf, "head": head, "hhea": hhea, "hmtx": hmtx, "loca": loca, "maxp": maxp,
+	}), nil
+}
+
+func assemble(tables map[string][]byte) []byte {
+	var tags []string
+	for tag, data := range tables {
+		if len(data) > 0 {
+			tags = append(tags, tag)
+		}
+	}
+	slices.Sort(tags)
+	n := len(tags)
+	power := 0
+	for 1<<(power+1) <= n {
+		power++
+	}
+	out := []byte{0, 1, 0, 0}
+	for _, v := range []int{n, 16 << power, power, 16*n - 16<<power} {
+		out = binary.BigEndian.AppendUint16(out, uint16(v))
+	}
+	offset := 12 + 16*n
+	for _, tag := range tags {
+		data := tables[tag]
+		out = append(out, tag...)
+		out = binary.BigEndian.AppendUint32(out, checksum(data))
+		out = binary.BigEndian.AppendUint32(out, uint32(offset))
+		out = binary.BigEndian.AppendUint32(out, uint32(len(data)))
+		offset += (len(data) + 3) &^ 3
+	}
+	headAt := 0
+	for _, tag := range tags {
+		if tag == "head" {
+			headAt = len(out)
+		}
+		out = append(out, tables[tag]...)
+		for len(out)%4 != 0 {
+			out = append(out, 0)
+		}
+	}
+	binary.BigEndian.PutUint32(out[headAt+8:], 0xB1B0AFBA-checksum(out))
+	return out
+}
+
+func checksum(data []byte) uint32 {
+	var sum uint32
+	for len(data) >= 4 {
+		sum += binary.BigEndian.Uint32(data)
+		data = data[4:]
+	}
+	var last [4]byte
+	copy(last[:], data)
+	return sum + binary.BigEndian.Uint32(last[:])
+}

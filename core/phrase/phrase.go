@@ -1,0 +1,126 @@
+// Package phrase is words with placeholders: the one way in which documents, messages,
+// subjects and file names speak of an answer.
+//
+// A Phrase is plain data. Bound to facts (a form's answers, a number, a house) it
+// becomes runs of text, each with the looks of its place. A placeholder names a field
+// by its key, so a renamed question changes nothing; names that begin with @ stand for
+// what the form does not ask, such as the submission's number.
+package phrase
+
+import (
+	"encoding/json"
+	"regexp"
+	"strings"
+)
+
+// Span is words, or a placeholder when Field is set.
+type Span struct {
+	Text      string `json:"text,omitempty"`
+	Field     string `json:"field,omitempty"`  // a field's key or a name with @
+	Format    string `json:"format,omitempty"` // one of Formats for the field's kind
+	Empty     string `json:"empty,omitempty"`  // what stands there when nothing was answered
+	Bold      bool   `json:"bold,omitempty"`
+	Italic    bool   `json:"italic,omitempty"`
+	Underline bool   `json:"underline,omitempty"`
+	Link      string `json:"link,omitempty"` // https or mailto address
+}
+
+// Phrase is one line of words and placeholders. In a file it may also be written as a
+// string with placeholders in double braces: "Receipt {{@number}}".
+type Phrase []Span
+
+// Paragraph is a phrase with its place in a longer text.
+type Paragraph struct {
+	Spans Phrase `json:"spans"`
+	List  string `json:"list,omitempty"`  // "bullet", "number" or nothing
+	Align string `json:"align,omitempty"` // "start", "center", "end" or nothing
+}
+
+// Body is paragraphs. In a file it may also be one string; an empty line parts paragraphs.
+type Body []Paragraph
+
+var braces = regexp.MustCompile(`\{\{\s*(@?[a-z][a-z0-9_]*)\s*(?:\|\s*([a-z]+)\s*)?\}\}`)
+
+// Parse reads words with placeholders in double braces, with an optional format after
+// a bar: {{received|short}}.
+func Parse(s string) Phrase {
+	p := Phrase{}
+	at := 0
+	for _, m := range braces.FindAllStringSubmatchIndex(s, -1) {
+		if m[0] > at {
+			p = append(p, Span{Text: s[at:m[0]]})
+		}
+		span := Span{Field: s[m[2]:m[3]]}
+		if m[4] >= 0 {
+			span.Format = s[m[4]:m[5]]
+		}
+		p, at = append(p, span), m[1]
+	}
+	if at < len(s) {
+		p = append(p, Span{Text: s[at:]})
+	}
+	return p
+}
+
+// ParseBody reads paragraphs parted by empty lines.
+func ParseBody(s string) Body {
+	b := Body{}
+	for part := range strings.SplitSeq(strings.ReplaceAll(s, "\r\n", "\n"), "\n\n") {
+		if part = strings.TrimSpace(part); part != "" {
+			b = append(b, Paragraph{Spans: Parse(part)})
+		}
+	}
+	return b
+}
+
+// UnmarshalJSON reads spans, or a string with double braces.
+func (p *Phrase) UnmarshalJSON(data []byte) error {
+	if len(data) > 0 && data[0] == '"' {
+		var s string
+		if err := json.Unmarshal(data, &s); err != nil {
+			return err
+		}
+		*p = Parse(s)
+		return nil
+	}
+	var spans []Span
+	if err := json.Unmarshal(data, &spans); err != nil {
+		return err
+	}
+	*p = spans
+	return nil
+}
+
+// MarshalJSON writes spans; no phrase is an empty list.
+func (p Phrase) MarshalJSON() ([]byte, error) {
+	if p == nil {
+		return []byte("[]"), nil
+	}
+	return json.Marshal([]Span(p))
+}
+
+// UnmarshalJSON reads paragraphs, or a string.
+func (b *Body) UnmarshalJSON(data []byte) error {
+	if len(data) > 0 && data[0] == '"' {
+		var s string
+		if err := json.Unmarshal(data, &s); err != nil {
+			return err
+		}
+		*b = ParseBody(s)
+		return nil
+	}
+	var paragraphs []Paragraph
+	if err := json.Unmarshal(data, &paragraphs); err != nil {
+		return err
+	}
+	*b = paragraphs
+	return nil
+}
+
+// MarshalJSON writes paragraphs; no body is an empty list.
+func (b Body) MarshalJSON() ([]byte, error) {
+	if b == nil {
+		return []byte("[]"), nil
+	}
+	return json.Marshal([]Paragraph(b))
+}

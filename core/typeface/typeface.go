@@ -1,0 +1,110 @@
+// Package typeface holds the fonts of documents: the families that ship with the
+// program, and for each a chain of fallbacks so that every script has a face.
+//
+// In go a family, a weight and a slope, out come faces. Fonts are parsed once, when
+// first used, and shared; all exported functions are safe for many goroutines. All
+// fonts are under the SIL Open Font Licence, whose texts lie beside them.
+package typeface
+
+import (
+	"bytes"
+	"embed"
+	"fmt"
+	"sync"
+
+	"github.com/go-text/typesetting/font"
+)
+
+//go:embed files/*.ttf files/*.txt
+var files embed.FS
+
+// Face is one font file, parsed.
+type Face struct {
+	Name string     // PostScript-like name, e.g. Literata-Bold
+	Font *font.Font // shared; make a font.Face of it for each goroutine
+	Data []byte     // the file
+	Upem int        // font units an em
+}
+
+// Families lists the families documents can be set in, the default first.
+func Families() []string { return []string{"Literata", "IBM Plex Sans"} }
+
+// Style is the weight and slope of a run of text.
+type Style struct{ Bold, Italic bool }
+
+var stems = map[string]string{"Literata": "Literata", "IBM Plex Sans": "IBMPlexSans"}
+
+// fallbacks in the order in which they are asked; those without a bold serve both.
+var fallbacks = []struct {
+	name string
+	bold bool
+}{
+	{"NotoSans", true}, {"NotoSansArabic", true}, {"NotoSansHebrew", true}, {"NotoSansDevanagari", true},
+	{"NotoSansThai", true}, {"NotoSansSymbols", false}, {"NotoSansSymbols2", false}, {"NotoEmoji", false},
+}
+
+var (
+	mu     sync.Mutex
+	parsed = map[string]*Face{}
+)
+
+// load parses a font that ships with the program; one that cannot be read is a
+// mistake in the build.
+func load(name string) *Face {
+	mu.Lock()
+	defer mu.Unlock()
+	if f, ok := parsed[name]; ok {
+		return f
+	}
+	data, err := files.ReadFile("files/" + name + ".ttf")
+	if err != nil {
+		panic(err)
+	}
+	face, err := font.ParseTTF(bytes.NewReader(data))
+	if err != nil {
+		panic(fmt.Sprintf("typeface: %s: %v", name, err))
+	}
+	f := &Face{Name: name, Font: face.Font, Data: data, Upem: int(face.Font.Upem())}
+	parsed[name] = f
+	return f
+}
+
+// Primary is the family's face in the style. An unknown family is the default one.
+func Primary(family string, s Style) *Face {
+	stem, ok := stems[family]
+	if !ok {
+		stem = stems[Families()[0]]
+	}
+	return load(stem + suffix(s))
+}
+
+func suffix(s Style) string {
+	switch {
+	case s.Bold && s.Italic:
+		return "-Bold_Italic"
+	case s.Bold:
+		return "-Bold"
+	case s.Italic:
+		return "-Regular_Italic"
+	}
+	return "-Regular"
+}
+
+// For finds a face that has the character: the primary one if it can, else the first
+// fallback that can, else the primary one, which draws its box for missing characters.
+func For(r rune, primary *Face, s Style) *Face {
+	if _, ok := primary.Font.NominalGlyph(r); ok {
+		return primary
+	}
+	for _, fb := range fallbacks {
+		name := fb.name + "-Regular"
+		if fb.bold && s.Bold {
+			name = fb.name + "-Bold"
+		}
+		f := load(name)
+		if _, ok := f.Font.NominalGlyph(r); ok {
+			return f
+		}
+	}
+	return primary
+}

@@ -1,0 +1,32 @@
+package typeset
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	_ "image/jpeg" // the two formats documents take
+	_ "image/png"
+)
+
+// MaxPixels is how large a picture may be.
+const MaxPixels = 50_000_000
+
+// Image is a picture file that was looked at and can be placed.
+type Image struct {
+	Data          []byte
+	Format        string // "jpeg" or "png"
+	Width, Height int    // pixels
+}
+
+// ReadImage looks at a PNG or JPEG file without decoding its pixels. The error says in
+// plain words what is wrong with it.
+func ReadImage(data []byte) (*Image, error) {
+	c, format, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil {
+		return nil, fmt.Errorf("the picture is neither PNG nor JPEG, or is damaged")
+	}
+	if c.Width < 1 || c.Height < 1 || c.Width > MaxPixels/c.Height {
+		return nil, fmt.Errorf("the picture has %d × %d pixels; at most 50 million fit", c.Width, c.Height)
+	}
+	return &Image{data, format, c.Width, c.Height}, nil
+}

@@ -1,0 +1,119 @@
+package typeset
+
+import (
+	"strings"
+
+	"amberseal/core/typeface"
+)
+
+// Pages is a set document.
+type Pages struct {
+	Title, Language string
+	Width, Height   float64
+	Pages           []Sheet
+	Root            *Element // the structure; its role is Document
+	Outline         []Heading
+	Placements      []Placement
+}
+
+// Sheet is what stands on one page, in drawing order.
+type Sheet struct {
+	Items []Item
+	Links []Link
+}
+
+// Item is something drawn: *Glyphs, *Box or *ImageAt. Its element says what it means; an
+// item without one is decoration or repeats what was said (an artifact).
+type Item interface{ element() *Element }
+
+// Glyphs is a line's run of glyphs in one face and look, from left to right.
+type Glyphs struct {
+	Element   *Element
+	X, Y      float64 // of the baseline's left end
+	Width     float64
+	Face      *typeface.Face
+	Size      float64
+	Colour    Colour
+	Glyphs    []Glyph
+	Text      []rune // what Glyph.Start and Count speak of
+	Backwards bool   // text runs from right to left
+}
+
+// Glyph is one glyph and the characters it stands for. Of a cluster of several glyphs
+// only the first in drawing order has a Count.
+type Glyph struct {
+	ID           uint16
+	Advance      float32 // points
+	DX, DY       float32 // offset, points, y upwards
+	Start, Count int32
+}
+
+// Box is a filled rectangle.
+type Box struct {
+	Element    *Element
+	X, Y, W, H float64 // top left corner and size
+	Colour     Colour
+}
+
+// ImageAt is a picture on its place.
+type ImageAt struct {
+	Element    *Element
+	X, Y, W, H float64
+	Image      *Image
+}
+
+func (g *Glyphs) element() *Element  { return g.Element }
+func (b *Box) element() *Element     { return b.Element }
+func (i *ImageAt) element() *Element { return i.Element }
+
+// ElementOf is what an item means, or nil for an artifact.
+func ElementOf(i Item) *Element { return i.element() }
+
+// Link is a place on a page that leads to an address.
+type Link struct {
+	Element    *Element
+	X, Y, W, H float64
+	Address    string
+}
+
+// Element is a node of the document's structure. It has kids or items, never both.
+type Element struct {
+	Role  string // a standard structure type of ISO 32000-1 section 14.8.4
+	Kids  []*Element
+	Alt   string
+	Scope string // of a TH: Row or Column
+	BBox  *[4]float64
+	Page  int // of a Figure: its page, counted from 0
+}
+
+func (e *Element) add(role string) *Element {
+	kid := &Element{Role: role}
+	e.Kids = append(e.Kids, kid)
+	return kid
+}
+
+// Heading is an entry of the outline.
+type Heading struct {
+	Level int
+	Text  string
+	Page  int // counted from 0
+	Y     float64
+}
+
+// Placement is where (part of) a block landed.
+type Placement struct {
+	Block string  `json:"block"`
+	Page  int     `json:"page"` // counted from 1
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+	W     float64 `json:"w"`
+	H     float64 `json:"h"`
+}
+
+func plainText(runs []Run) string {
+	var b strings.Builder
+	for _, r := range runs {
+		b.WriteString(r.Text)
+	}
+	return strings.Join(strings.Fields(b.String()), " ")
+}
