@@ -2,6 +2,7 @@
 package produce
 
 import (
+	"amberseal/core/filing"
 	"amberseal/core/finding"
 	"amberseal/core/intake"
 	"amberseal/core/paper"
@@ -14,8 +15,10 @@ import (
 type Composed struct {
 	PDF        []byte
 	Title      string
-	FileName   string // without .pdf
+	FileName   string
 	Pages      int
+	Width      float64 // of a page, points
+	Height     float64
 	Placements []typeset.Placement
 	Findings   finding.List // what could not be printed as designed
 }
@@ -36,7 +39,19 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if err != nil {
 		return Composed{}, err
 	}
-	return Composed{data, bound.Title, design.FileName.Plain(facts), len(pages.Pages), pages.Placements, findings}, nil
+	return Composed{
+		PDF: data, Title: bound.Title, FileName: FileName(design, facts), Pages: len(pages.Pages), Width: pages.Width, Height: pages.Height,
+		Placements: pages.Placements, Findings: findings,
+	}, nil
+}
+
+// FileName is the safe name of a document's file, with .pdf.
+func FileName(d paper.Document, facts phrase.Facts) string {
+	name := filing.Safe(d.FileName.Plain(facts))
+	if name == "" {
+		name = filing.Safe(d.Name + " " + facts.Number)
+	}
+	return name + ".pdf"
 }
 
 // NoDocument is the error of asking for a document the design does not have.

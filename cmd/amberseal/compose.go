@@ -19,7 +19,6 @@ import (
 // compose makes one document from files, without a server or a database.
 func compose(args []string, stderr io.Writer) error {
 	flags := flag.NewFlagSet("amberseal compose", flag.ContinueOnError)
-	flags.SetOutput(stderr)
 	intakeFile := flags.String("intake", "", "the intake's design `FILE` (JSON)")
 	key := flags.String("document", "", "the `KEY` of the document in the design")
 	answersFile := flags.String("answers", "", "the answers' `FILE` (JSON object by field key)")
@@ -27,7 +26,7 @@ func compose(args []string, stderr io.Writer) error {
 	out := flags.String("out", "", "where to write the PDF `FILE`")
 	number := flags.String("number", "", "the submission's `NUMBER`; the pattern's first when left out")
 	at := flags.String("at", "", "the `TIME` of receipt (RFC 3339); now when left out")
-	if err := flags.Parse(args); err != nil {
+	if err := parse(flags, args, stderr); err != nil {
 		return err
 	}
 	for name, v := range map[string]string{"intake": *intakeFile, "document": *key, "answers": *answersFile, "out": *out} {

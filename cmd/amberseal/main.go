@@ -2,11 +2,27 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"flag"
 	"fmt"
+	"io"
 	"os"
+	"os/signal"
+	"syscall"
+
+	_ "time/tzdata" // time zones, also where the system has none
 )
+
+const help = `Amber Seal: forms whose every submission becomes a branded PDF.
+
+  amberseal serve     run the house: its pages, its post and its cabinet
+  amberseal demo      run the demo house with stand-ins for the outside world
+  amberseal person    let somebody sign in
+  amberseal compose   make one document from files, without a server
+
+Each command explains itself with --help.
+`
 
 // usageError is a mistake in the command's words.
 type usageError struct{ message string }
@@ -14,9 +30,54 @@ type usageError struct{ message string }
 func (e usageError) Error() string { return e.message }
 
 func main() {
-	err := compose(os.Args[2:], os.Stderr)
-	if err != nil && !errors.Is(err, flag.ErrHelp) {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	err := run(ctx, os.Args[1:], os.Stdout, os.Stderr)
+	var usage usageError
+	switch {
+	case err == nil, errors.Is(err, flag.ErrHelp):
+	case errors.As(err, &usage):
+		fmt.Fprintln(os.Stderr, "amberseal:", err)
+		os.Exit(2)
+	default:
 		fmt.Fprintln(os.Stderr, "amberseal:", err)
 		os.Exit(1)
 	}
+}
+
+func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
+	if len(args) == 0 {
+		fmt.Fprint(stderr, help)
+		return usageError{"a command is missing"}
+	}
+	switch args[0] {
+	case "serve":
+		return serve(ctx, args[1:], stdout, stderr)
+	case "demo":
+		return runDemo(ctx, args[1:], stdout, stderr)
+	case "person":
+		return addPerson(ctx, args[1:], stdout, stderr)
+	case "compose":
+		return compose(args[1:], stderr)
+	case "help", "--help", "-h":
+		fmt.Fprint(stdout, help)
+		return nil
+	}
+	fmt.Fprint(stderr, help)
+	return usageError{fmt.Sprintf("there is no command “%s”", args[0])}
+}
+
+// parse reads a command's flags and refuses words that are none.
+func parse(flags *flag.FlagSet, args []string, stderr io.Writer) error {
+	flags.SetOutput(stderr)
+	if err := flags.Parse(args); err != nil {
+		if errors.Is(err, flag.ErrHelp) {
+			return err
+		}
+		return usageError{err.Error()}
+	}
+	if flags.NArg() > 0 {
+		return usageError{fmt.Sprintf("“%s” is not expected", flags.Arg(0))}
+	}
+	return nil
 }

@@ -26,8 +26,8 @@ const baseline = 0.735
 
 // line is one line of a paragraph, from the line's left edge.
 type line struct {
-	pieces          []piece
-	width           float64
+	pieces         []piece
+	width          float64
 	height, ascent float64 // of the line's slot, and of the baseline inside it
 }
 

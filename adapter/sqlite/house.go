@@ -1,0 +1,118 @@
+package sqlite
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"amberseal/app/administer"
+	"amberseal/core/house"
+)
+
+// House is who we are, or a new house before anybody said.
+func (d *DB) House(ctx context.Context) (house.House, error) {
+	var body string
+	err := d.read.QueryRowContext(ctx, "SELECT body FROM house WHERE id = 1").Scan(&body)
+	if errors.Is(err, sql.ErrNoRows) {
+		return house.New(), nil
+	}
+	if err != nil {
+		return house.House{}, err
+	}
+	var h house.House
+	if err := json.Unmarshal([]byte(body), &h); err != nil {
+		return h, fmt.Errorf("the house's record is damaged: %w", err)
+	}
+	return h, nil
+}
+
+// SetHouse keeps it.
+func (d *DB) SetHouse(ctx context.Context, h house.House) error {
+	body, err := json.Marshal(h)
+	if err != nil {
+		return err
+	}
+	return d.do(ctx, func(tx *sql.Tx) error {
+		_, err := tx.Exec("INSERT INTO house (id, body) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET body = excluded.body", body)
+		return err
+	})
+}
+
+// AddPerson adds somebody, or replaces the name and password of the same address.
+func (d *DB) AddPerson(ctx context.Context, p administer.Person, hash string, now time.Time) error {
+	return d.do(ctx, func(tx *sql.Tx) error {
+		_, err := tx.Exec("INSERT INTO person (email, name, hash, created) VALUES (?, ?, ?, ?) ON CONFLICT (email) DO UPDATE SET name = excluded.name, hash = excluded.hash", p.Email, p.Name, hash, micros(now))
+		return err
+	})
+}
+
+// PersonByEmail finds somebody and the hash of their password.
+func (d *DB) PersonByEmail(ctx context.Context, email string) (administer.Person, string, error) {
+	var p administer.Person
+	var hash string
+	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, hash FROM person WHERE email = ?", email).Scan(&p.ID, &p.Email, &p.Name, &hash)
+	return p, hash, found(err)
+}
+
+// People counts them.
+func (d *DB) People(ctx context.Context) (int, error) {
+	var n int
+	err := d.read.QueryRowContext(ctx, "SELECT count(*) FROM person").Scan(&n)
+	return n, err
+}
+
+// Picture gives a picture's file.
+func (d *DB) Picture(ctx context.Context, name string) ([]byte, error) {
+	var data []byte
+	err := d.read.QueryRowContext(ctx, "SELECT data FROM picture WHERE name = ?", name).Scan(&data)
+	return data, found(err)
+}
+
+// HasPicture reports whether there is one of the name.
+func (d *DB) HasPicture(ctx context.Context, name string) bool {
+	var one int
+	return d.read.QueryRowContext(ctx, "SELECT 1 FROM picture WHERE name = ?", name).Scan(&one) == nil
+}
+
+// AddPicture keeps a picture's file.
+func (d *DB) AddPicture(ctx context.Context, name string, data []byte, now time.Time) error {
+	return d.do(ctx, func(tx *sql.Tx) error {
+		_, err := tx.Exec("INSERT INTO picture (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO UPDATE SET data = excluded.data", name, data, micros(now))
+		return err
+	})
+}
+
+// Sessions keeps sign-ins; its methods are those that scs asks of a store.
+type Sessions struct{ DB *DB }
+
+// Find gives a session that has not expired.
+func (s Sessions) Find(token string) ([]byte, bool, error) {
+	var data []byte
+	err := s.DB.read.QueryRow("SELECT data FROM session WHERE token = ? AND expires > ?", token, micros(time.Now())).Scan(&data)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, false, nil
+	}
+	return data, err == nil, err
+}
+
+// Commit keeps a session and drops those that have expired.
+func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
+	return s.DB.do(context.Background(), func(tx *sql.Tx) error {
+		if _, err := tx.Exec("DELETE FROM session WHERE expires < ?", micros(time.Now())); err != nil {
+			return err
+		}
+		_, err := tx.Exec("INSERT INTO session (token, data, expires) VALUES (?, ?, ?) ON CONFLICT (token) DO UPDATE SET data = excluded.data, expires = excluded.expires", token, data, micros(expires))
+		return err
+	})
+}
+
+// Delete ends a session.
+func (s Sessions) Delete(token string) error {
+	return s.DB.do(context.Background(), func(tx *sql.Tx) error {
+		_, err := tx.Exec("DELETE FROM session WHERE token = ?", token)
+		return err
+	})
+}

@@ -1,0 +1,170 @@
+package sqlite
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"amberseal/app/design"
+	"amberseal/app/receive"
+	"amberseal/core/intake"
+)
+
+const intakeColumns = `SELECT i.id, i.design, i.revision, i.version, i.published, i.state, i.opened, i.updated,
+  (SELECT count(*) FROM submission s WHERE s.intake = i.id),
+  (SELECT count(DISTINCT t.submission) FROM step t JOIN submission s ON s.id = t.submission WHERE s.intake = i.id AND t.state <> 'done'),
+  (SELECT count(DISTINCT t.submission) FROM step t JOIN submission s ON s.id = t.submission WHERE s.intake = i.id AND t.state = 'failed')
+  FROM intake i`
+
+type scanner interface{ Scan(...any) error }
+
+func scanIntake(r scanner) (design.Intake, error) {
+	var i design.Intake
+	var body string
+	var opened, updated int64
+	err := r.Scan(&i.ID, &body, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed)
+	if err != nil {
+		return i, found(err)
+	}
+	i.Opened, i.Updated = moment(opened), moment(updated)
+	if err := json.Unmarshal([]byte(body), &i.Design); err != nil {
+		return i, fmt.Errorf("the design of intake %d is damaged: %w", i.ID, err)
+	}
+	return i, nil
+}
+
+// Intakes lists all, the last changed first.
+func (d *DB) Intakes(ctx context.Context) ([]design.Intake, error) {
+	r, err := d.read.QueryContext(ctx, intakeColumns+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000")
+	return rows(r, err, func(r *sql.Rows) (design.Intake, error) { return scanIntake(r) })
+}
+
+// Intake finds one.
+func (d *DB) Intake(ctx context.Context, id int64) (design.Intake, error) {
+	return scanIntake(d.read.QueryRowContext(ctx, intakeColumns+" WHERE i.id = ?", id))
+}
+
+// AddIntake keeps a new one as a draft.
+func (d *DB) AddIntake(ctx context.Context, x intake.Design, now time.Time) (design.Intake, error) {
+	body, err := json.Marshal(x)
+	if err != nil {
+		return design.Intake{}, err
+	}
+	var id int64
+	err = d.do(ctx, func(tx *sql.Tx) error {
+		return slugError(tx.QueryRow("INSERT INTO intake (slug, name, design, revision, state, created, updated) VALUES (?, ?, ?, 1, ?, ?, ?) RETURNING id",
+			x.Slug, x.Name, body, design.Draft, micros(now), micros(now)).Scan(&id))
+	})
+	if err != nil {
+		return design.Intake{}, err
+	}
+	return d.Intake(ctx, id)
+}
+
+func slugError(err error) error {
+	if err != nil && strings.Contains(err.Error(), "intake.slug") {
+		return design.ErrSlugTaken
+	}
+	return err
+}
+
+// SetDesign keeps the draft that was made on a revision.
+func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Design, now time.Time) (design.Intake, error) {
+	body, err := json.Marshal(x)
+	if err != nil {
+		return design.Intake{}, err
+	}
+	err = d.do(ctx, func(tx *sql.Tx) error {
+		done, err := tx.Exec("UPDATE intake SET design = ?, name = ?, slug = ?, revision = revision + 1, updated = ? WHERE id = ? AND revision = ?",
+			body, x.Name, x.Slug, micros(now), id, revision)
+		if err != nil {
+			return slugError(err)
+		}
+		return changedOne(tx, done, id)
+	})
+	if err != nil {
+		return design.Intake{}, err
+	}
+	return d.Intake(ctx, id)
+}
+
+// changedOne tells a stale revision from an intake that is not there.
+func changedOne(tx *sql.Tx, done sql.Result, id int64) error {
+	if n, err := done.RowsAffected(); err != nil || n == 1 {
+		return err
+	}
+	var one int
+	if err := tx.QueryRow("SELECT 1 FROM intake WHERE id = ?", id).Scan(&one); err != nil {
+		return found(err)
+	}
+	return design.ErrStale
+}
+
+// Publish makes the draft of a revision the next version.
+func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time) (design.Intake, error) {
+	err := d.do(ctx, func(tx *sql.Tx) error {
+		done, err := tx.Exec("UPDATE intake SET version = version + 1, published = revision, updated = ? WHERE id = ? AND revision = ?", micros(now), id, revision)
+		if err != nil {
+			return err
+		}
+		if err := changedOne(tx, done, id); err != nil {
+			return err
+		}
+		_, err = tx.Exec("INSERT INTO version (intake, version, design, created) SELECT id, version, design, ? FROM intake WHERE id = ?", micros(now), id)
+		return err
+	})
+	if err != nil {
+		return design.Intake{}, err
+	}
+	return d.Intake(ctx, id)
+}
+
+// SetState opens or closes an intake.
+func (d *DB) SetState(ctx context.Context, id int64, s design.State, now time.Time) (design.Intake, error) {
+	err := d.do(ctx, func(tx *sql.Tx) error {
+		_, err := tx.Exec("UPDATE intake SET opened = CASE WHEN ?1 = 'open' AND state <> 'open' THEN ?2 ELSE opened END, state = ?1, updated = ?2 WHERE id = ?3", s, micros(now), id)
+		return err
+	})
+	if err != nil {
+		return design.Intake{}, err
+	}
+	return d.Intake(ctx, id)
+}
+
+// Published is the version respondents see. The slug of the draft leads to it.
+func (d *DB) Published(ctx context.Context, slug string) (receive.Published, error) {
+	var p receive.Published
+	err := d.read.QueryRowContext(ctx, "SELECT id, version, state FROM intake WHERE slug = ? AND version > 0", slug).Scan(&p.IntakeID, &p.Version, &p.State)
+	if err != nil {
+		return p, found(err)
+	}
+	p.Design, err = d.version(ctx, p.IntakeID, p.Version)
+	return p, err
+}
+
+type versionKey struct {
+	intake  int64
+	version int
+}
+
+// version reads a published design. Published designs never change, so that each is read once;
+// callers must not change what they get.
+func (d *DB) version(ctx context.Context, id int64, version int) (intake.Design, error) {
+	key := versionKey{id, version}
+	if x, ok := d.versions.Load(key); ok {
+		return x.(intake.Design), nil
+	}
+	var body string
+	if err := d.read.QueryRowContext(ctx, "SELECT design FROM version WHERE intake = ? AND version = ?", id, version).Scan(&body); err != nil {
+		return intake.Design{}, found(err)
+	}
+	var x intake.Design
+	if err := json.Unmarshal([]byte(body), &x); err != nil {
+		return x, fmt.Errorf("version %d of intake %d is damaged: %w", version, id, err)
+	}
+	d.versions.Store(key, x)
+	return x, nil
+}

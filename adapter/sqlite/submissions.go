@@ -1,0 +1,237 @@
+package sqlite
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"strings"
+	"time"
+
+	"amberseal/app/receive"
+	"amberseal/app/register"
+	"amberseal/core/intake"
+)
+
+// Accept takes a submission in: its number, answers, words and steps in one commit.
+func (d *DB) Accept(ctx context.Context, a receive.Arrival) (number, token string, err error) {
+	answers, err := json.Marshal(a.Answers)
+	if err != nil {
+		return "", "", err
+	}
+	err = d.do(ctx, func(tx *sql.Tx) error {
+		if a.Once != "" {
+			var hash string
+			err := tx.QueryRow("SELECT number, token, body_hash FROM submission WHERE intake = ? AND once = ?", a.Published.IntakeID, a.Once).Scan(&number, &token, &hash)
+			if err == nil {
+				if have, _ := hex.DecodeString(hash); !bytes.Equal(have, a.BodyHash) {
+					return receive.ErrOtherBody
+				}
+				return nil
+			}
+			if !errors.Is(err, sql.ErrNoRows) {
+				return err
+			}
+		}
+		var n int64
+		err := tx.QueryRow("INSERT INTO counter (intake, series, n) VALUES (?, ?, 1) ON CONFLICT (intake, series) DO UPDATE SET n = n + 1 RETURNING n", a.Published.IntakeID, a.Series).Scan(&n)
+		if err != nil {
+			return err
+		}
+		number, token = a.NumberOf(n), a.Token
+		return insertSubmission(tx, a, number, answers)
+	})
+	return number, token, err
+}
+
+func insertSubmission(tx *sql.Tx, a receive.Arrival, number string, answers []byte) error {
+	once := sql.NullString{String: a.Once, Valid: a.Once != ""}
+	at := micros(a.Received)
+	var id int64
+	err := tx.QueryRow("INSERT INTO submission (intake, version, number, person, token, answers, received, once, body_hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) RETURNING id",
+		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Token, answers, at, once, hex.EncodeToString(a.BodyHash)).Scan(&id)
+	if err != nil {
+		return err
+	}
+	if _, err := tx.Exec("INSERT INTO submission_words (rowid, words) VALUES (?, ?)", id, number+"\n"+a.Words); err != nil {
+		return err
+	}
+	for _, s := range a.Steps {
+		needs, err := json.Marshal(append([]string{}, s.Needs...))
+		if err != nil {
+			return err
+		}
+		state := register.Ready
+		if len(s.Needs) > 0 {
+			state = register.Waits
+		}
+		if _, err := tx.Exec("INSERT INTO step (submission, kind, key, name, needs, missing, state, due, updated) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+			id, s.Kind, s.Key, s.Name, needs, len(s.Needs), state, at, at); err != nil {
+			return err
+		}
+	}
+	return addEvent(tx, id, a.Happened, a.Received)
+}
+
+func addEvent(tx *sql.Tx, submission int64, what string, at time.Time) error {
+	_, err := tx.Exec("INSERT INTO event (submission, at, what) VALUES (?, ?, ?)", submission, micros(at), what)
+	return err
+}
+
+const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.token, s.answers, s.received"
+
+func scanSubmission(r scanner) (register.Submission, error) {
+	var s register.Submission
+	var answers string
+	var received int64
+	err := r.Scan(&s.ID, &s.IntakeID, &s.IntakeName, &s.Slug, &s.Version, &s.Number, &s.Person, &s.Token, &answers, &received)
+	if err != nil {
+		return s, found(err)
+	}
+	s.Received = moment(received)
+	return s, json.Unmarshal([]byte(answers), &s.Answers)
+}
+
+// Entries gives a page of the register, the newest first.
+func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, error) {
+	from, where, args := "submission s JOIN intake i ON i.id = s.intake", []string{"1"}, []any{}
+	if q.Words != "" {
+		from = "submission_words w CROSS JOIN submission s ON s.id = w.rowid JOIN intake i ON i.id = s.intake"
+		where, args = append(where, "submission_words MATCH ?"), append(args, ftsWords(q.Words))
+	}
+	if q.Intake != 0 {
+		where, args = append(where, "s.intake = ?"), append(args, q.Intake)
+	}
+	if q.Before != 0 {
+		where, args = append(where, "s.id < ?"), append(args, q.Before)
+	}
+	switch q.State {
+	case "failed":
+		where = append(where, "s.id IN (SELECT submission FROM step WHERE state = 'failed')")
+	case "unfinished":
+		where = append(where, "s.id IN (SELECT submission FROM step WHERE state <> 'done')", "s.id NOT IN (SELECT submission FROM step WHERE state = 'failed')")
+	}
+	order := "s.id"
+	if q.Words != "" {
+		order = "w.rowid"
+	}
+	r, err := d.read.QueryContext(ctx, "SELECT "+submissionColumns+" FROM "+from+" WHERE "+strings.Join(where, " AND ")+" ORDER BY "+order+" DESC LIMIT ?", append(args, q.Limit)...)
+	entries, err := rows(r, err, func(r *sql.Rows) (register.Entry, error) {
+		s, err := scanSubmission(r)
+		return register.Entry{Submission: s}, err
+	})
+	if err != nil {
+		return nil, err
+	}
+	for i := range entries {
+		if entries[i].Steps, err = d.Steps(ctx, entries[i].ID); err != nil {
+			return nil, err
+		}
+	}
+	return entries, nil
+}
+
+// ftsWords makes every word a quoted prefix, so that no sign has a meaning of its own.
+func ftsWords(s string) string {
+	var out []string
+	for _, w := range strings.Fields(s) {
+		out = append(out, `"`+strings.ReplaceAll(w, `"`, `""`)+`"*`)
+	}
+	return strings.Join(out, " ")
+}
+
+// Count counts; All stops at 10,000.
+func (d *DB) Count(ctx context.Context) (register.Counts, error) {
+	var c register.Counts
+	err := d.read.QueryRowContext(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission LIMIT 10000)),
+	  (SELECT count(DISTINCT submission) FROM step WHERE state = 'failed'),
+	  (SELECT count(DISTINCT submission) FROM step WHERE state <> 'done' AND submission NOT IN (SELECT submission FROM step WHERE state = 'failed'))`).
+		Scan(&c.All, &c.Failed, &c.Unfinished)
+	return c, err
+}
+
+// Submission finds one with the design it answered.
+func (d *DB) Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error) {
+	return d.submission(ctx, "s.id = ?", id)
+}
+
+// SubmissionByToken finds one by the token its sender holds.
+func (d *DB) SubmissionByToken(ctx context.Context, token string) (register.Submission, intake.Design, error) {
+	return d.submission(ctx, "s.token = ?", token)
+}
+
+func (d *DB) submission(ctx context.Context, where string, arg any) (register.Submission, intake.Design, error) {
+	s, err := scanSubmission(d.read.QueryRowContext(ctx, "SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE "+where, arg))
+	if err != nil {
+		return s, intake.Design{}, err
+	}
+	x, err := d.version(ctx, s.IntakeID, s.Version)
+	return s, x, err
+}
+
+// Document gives a document with its bytes.
+func (d *DB) Document(ctx context.Context, submission int64, key string) (register.Document, error) {
+	var x register.Document
+	var made int64
+	err := d.read.QueryRowContext(ctx, "SELECT key, name, file_name, pages, size, made, pdf FROM document WHERE submission = ? AND key = ?", submission, key).
+		Scan(&x.Key, &x.Name, &x.FileName, &x.Pages, &x.Size, &made, &x.PDF)
+	x.Made = moment(made)
+	return x, found(err)
+}
+
+// Documents lists a submission's documents without their bytes.
+func (d *DB) Documents(ctx context.Context, submission int64) ([]register.Document, error) {
+	r, err := d.read.QueryContext(ctx, "SELECT key, name, file_name, pages, size, made FROM document WHERE submission = ? ORDER BY made, key", submission)
+	return rows(r, err, func(r *sql.Rows) (register.Document, error) {
+		var x register.Document
+		var made int64
+		err := r.Scan(&x.Key, &x.Name, &x.FileName, &x.Pages, &x.Size, &made)
+		x.Made = moment(made)
+		return x, err
+	})
+}
+
+// Events is a submission's history, the first first.
+func (d *DB) Events(ctx context.Context, submission int64) ([]register.Event, error) {
+	r, err := d.read.QueryContext(ctx, "SELECT at, what FROM event WHERE submission = ? ORDER BY id", submission)
+	return rows(r, err, func(r *sql.Rows) (register.Event, error) {
+		var x register.Event
+		var at int64
+		err := r.Scan(&at, &x.What)
+		x.At = moment(at)
+		return x, err
+	})
+}
+
+// Messages gives a page of what was sent, the newest first; of one submission when it is not 0.
+func (d *DB) Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error) {
+	r, err := d.read.QueryContext(ctx, `SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent
+	  FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake
+	  WHERE (?1 = 0 OR m.submission = ?1) AND (?2 = 0 OR m.id < ?2) ORDER BY m.id DESC LIMIT ?3`, submission, before, limit)
+	return rows(r, err, func(r *sql.Rows) (register.Message, error) {
+		var m register.Message
+		var to, attached string
+		var sent int64
+		if err := r.Scan(&m.ID, &m.SubmissionID, &m.Number, &m.Intake, &m.Name, &to, &m.Subject, &m.Text, &m.HTML, &attached, &sent); err != nil {
+			return m, err
+		}
+		m.Sent = moment(sent)
+		return m, errors.Join(json.Unmarshal([]byte(to), &m.To), json.Unmarshal([]byte(attached), &m.Attached))
+	})
+}
+
+// Filed gives a page of what lies in the cabinet, the newest first.
+func (d *DB) Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error) {
+	r, err := d.read.QueryContext(ctx, `SELECT f.id, f.submission, s.number, i.name, f.path, f.size, f.at
+	  FROM filed f JOIN submission s ON s.id = f.submission JOIN intake i ON i.id = s.intake
+	  WHERE ?1 = 0 OR f.id < ?1 ORDER BY f.id DESC LIMIT ?2`, before, limit)
+	return rows(r, err, func(r *sql.Rows) (register.Filed, error) {
+		var x register.Filed
+		var at int64
+		err := r.Scan(&x.ID, &x.SubmissionID, &x.Number, &x.Intake, &x.Path, &x.Size, &at)
+		x.At = moment(at)
+		return x, err
+	})
+}

@@ -1,0 +1,138 @@
+// Package design is the making of intakes: new ones, changes, opening and closing.
+//
+// A change is kept as a draft at once; respondents see only what was published. Every
+// change names the revision it was made on, so that two people editing at once do not
+// overwrite each other.
+package design
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"amberseal/core/finding"
+	"amberseal/core/form"
+	"amberseal/core/intake"
+)
+
+// State says whether respondents can answer.
+type State string
+
+// The states of an intake.
+const (
+	Draft  State = "draft" // never opened
+	Open   State = "open"
+	Closed State = "closed"
+)
+
+// Intake is a design with where it stands.
+type Intake struct {
+	ID          int64
+	Design      intake.Design
+	Revision    int // of the draft, counted up by each change
+	Version     int // published last, 0 for none
+	Published   int // the revision that was published
+	State       State
+	Opened      time.Time
+	Updated     time.Time
+	Submissions int
+	Unfinished  int // submissions with a step that is not done
+	Failed      int // submissions with a failed step
+}
+
+// Changed reports whether the draft differs from what respondents see.
+func (i Intake) Changed() bool { return i.State != Draft && i.Revision != i.Published }
+
+// ErrStale is the error of a change made on an older revision.
+var ErrStale = errors.New("somebody else has changed this intake in the meantime")
+
+// ErrSlugTaken is the error of an address another intake has.
+var ErrSlugTaken = errors.New("another intake has this address")
+
+// Faulty is the error of a design that cannot be opened yet.
+type Faulty struct{ Findings finding.List }
+
+func (f Faulty) Error() string { return f.Findings.Err().Error() }
+
+// Store is where intakes are kept.
+type Store interface {
+	Intakes(ctx context.Context) ([]Intake, error)
+	Intake(ctx context.Context, id int64) (Intake, error)
+	AddIntake(ctx context.Context, d intake.Design, now time.Time) (Intake, error)
+	SetDesign(ctx context.Context, id int64, revision int, d intake.Design, now time.Time) (Intake, error)
+	Publish(ctx context.Context, id int64, revision int, now time.Time) (Intake, error)
+	SetState(ctx context.Context, id int64, s State, now time.Time) (Intake, error)
+	HasPicture(ctx context.Context, name string) bool
+}
+
+// Workshop makes intakes.
+type Workshop struct {
+	Store Store
+	Now   func() time.Time
+}
+
+// New makes an intake of pasted questions. Without a name it is called by its first line.
+func (w *Workshop) New(ctx context.Context, name, questions string) (Intake, error) {
+	fields := form.FromQuestions(questions)
+	if name = strings.TrimSpace(name); name == "" {
+		name = "New intake"
+	}
+	return w.Add(ctx, intake.New(name, fields))
+}
+
+// Add keeps a design as a new intake; a taken address gets a count behind it.
+func (w *Workshop) Add(ctx context.Context, d intake.Design) (Intake, error) {
+	base := d.Slug
+	for n := 2; ; n++ {
+		made, err := w.Store.AddIntake(ctx, d, w.Now())
+		if !errors.Is(err, ErrSlugTaken) || n > 99 {
+			return made, err
+		}
+		d.Slug = fmt.Sprintf("%s-%d", base, n)
+	}
+}
+
+// Check finds what is wrong with a design.
+func (w *Workshop) Check(ctx context.Context, d intake.Design) finding.List {
+	return d.Check(func(picture string) bool { return w.Store.HasPicture(ctx, picture) })
+}
+
+// MaxDesign is how large a design may be, in bytes of JSON.
+const MaxDesign = 4 << 20
+
+// Change keeps a design as the draft, faults and all: nothing that was typed is lost.
+func (w *Workshop) Change(ctx context.Context, id int64, revision int, d intake.Design) (Intake, error) {
+	if d.Version != intake.Version {
+		return Intake{}, fmt.Errorf(`the design says "amberseal": %d; this program reads version %d`, d.Version, intake.Version)
+	}
+	return w.Store.SetDesign(ctx, id, revision, d, w.Now())
+}
+
+// Open publishes the draft and lets respondents answer. The error is Faulty when the
+// design has faults.
+func (w *Workshop) Open(ctx context.Context, id int64) (Intake, error) {
+	i, err := w.Store.Intake(ctx, id)
+	if err != nil {
+		return i, err
+	}
+	if l := w.Check(ctx, i.Design); l.Faults() > 0 {
+		return i, Faulty{l}
+	}
+	if i.Version == 0 || i.Revision != i.Published {
+		if _, err = w.Store.Publish(ctx, id, i.Revision, w.Now()); err != nil {
+			return i, err
+		}
+	}
+	return w.Store.SetState(ctx, id, Open, w.Now())
+}
+
+// Close stops answers; what came in is kept and finished.
+func (w *Workshop) Close(ctx context.Context, id int64) (Intake, error) {
+	return w.Store.SetState(ctx, id, Closed, w.Now())
+}
+
+// Encode writes a design as its file.
+func Encode(d intake.Design) ([]byte, error) { return json.MarshalIndent(d, "", "  ") }

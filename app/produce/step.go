@@ -1,0 +1,35 @@
+package produce
+
+import (
+	"context"
+	"strconv"
+	"time"
+
+	"amberseal/app/register"
+	"amberseal/app/work"
+)
+
+// Shelf is where pictures of designs lie.
+type Shelf interface {
+	Picture(ctx context.Context, name string) ([]byte, error)
+}
+
+// Step makes the document of a step.
+func Step(shelf Shelf, now func() time.Time) work.Hand {
+	return func(ctx context.Context, j work.Job) (work.Outcome, error) {
+		at := now().UTC()
+		c, err := Compose(j.Design, j.Step.Key, j.Facts(at), func(name string) ([]byte, error) { return shelf.Picture(ctx, name) })
+		if err != nil {
+			return work.Outcome{}, work.GiveUp{Reason: "The document could not be made: " + err.Error() + "."}
+		}
+		pages := strconv.Itoa(c.Pages) + " page"
+		if c.Pages > 1 {
+			pages += "s"
+		}
+		return work.Outcome{
+			Result:   pages,
+			Happened: j.Step.Name + " made, " + pages,
+			Document: &register.Document{Key: j.Step.Key, Name: j.Step.Name, FileName: c.FileName, Pages: c.Pages, Size: len(c.PDF), Made: at, PDF: c.PDF},
+		}, nil
+	}
+}

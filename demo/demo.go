@@ -1,0 +1,123 @@
+// Package demo is the demo house, Tarn Hollow Instrument Works: its intakes, answers and
+// pictures, all made up.
+package demo
+
+import (
+	"context"
+	"embed"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"path"
+	"slices"
+	"strings"
+	"time"
+
+	"amberseal/app/administer"
+	"amberseal/app/design"
+	"amberseal/app/receive"
+	"amberseal/core/form"
+	"amberseal/core/house"
+	"amberseal/core/intake"
+)
+
+//go:embed house.json intakes/*.json answers/*.json pictures/*
+var files embed.FS
+
+// The demo's owner, shown at its door.
+const (
+	Email    = "owner@tarnhollow.example"
+	Password = "amber-and-paper"
+)
+
+// Furnish sets up the house with its owner and pictures.
+func Furnish(ctx context.Context, office *administer.Office) error {
+	var h house.House
+	if err := read("house.json", &h); err != nil {
+		return err
+	}
+	pictures, err := fs.Glob(files, "pictures/*")
+	if err != nil {
+		return err
+	}
+	for _, p := range pictures {
+		data, err := files.ReadFile(p)
+		if err != nil {
+			return err
+		}
+		if err := office.Store.AddPicture(ctx, path.Base(p), data, office.Now()); err != nil {
+			return err
+		}
+	}
+	if findings, err := office.SetHouse(ctx, h); err != nil || findings != nil {
+		return fmt.Errorf("the demo's house: %v %w", findings, err)
+	}
+	return office.AddPerson(ctx, administer.Person{Email: Email, Name: "Ottoline Marsh"}, Password)
+}
+
+// Fill makes and opens the demo's intakes and hands in its submissions, received over the
+// last three weeks, the oldest first.
+func Fill(ctx context.Context, workshop *design.Workshop, counter receive.Counter) error {
+	intakes, err := fs.Glob(files, "intakes/*.json")
+	if err != nil {
+		return err
+	}
+	for _, f := range intakes {
+		data, err := files.ReadFile(f)
+		if err != nil {
+			return err
+		}
+		x, err := intake.Parse(data)
+		if err != nil {
+			return fmt.Errorf("%s: %w", f, err)
+		}
+		made, err := workshop.Add(ctx, x)
+		if err != nil {
+			return err
+		}
+		if _, err := workshop.Open(ctx, made.ID); err != nil {
+			return fmt.Errorf("%s: %w", f, err)
+		}
+	}
+	return submit(ctx, counter)
+}
+
+func submit(ctx context.Context, counter receive.Counter) error {
+	answers, err := fs.Glob(files, "answers/*.json")
+	if err != nil {
+		return err
+	}
+	// The order of a register: intakes mixed, as they come in.
+	slices.SortStableFunc(answers, func(a, b string) int { return strings.Compare(mixed(a), mixed(b)) })
+	end := counter.Now()
+	for i, f := range answers {
+		var raw form.Raw
+		if err := read(f, &raw); err != nil {
+			return err
+		}
+		before := time.Duration(len(answers)-i) * 16 * time.Hour
+		at := end.Add(-before + time.Duration(i*37%240)*time.Minute)
+		counter.Now = func() time.Time { return at }
+		slug := strings.TrimRight(strings.TrimSuffix(path.Base(f), ".json"), "-0123456789")
+		if _, err := counter.Submit(ctx, slug, raw, ""); err != nil {
+			return fmt.Errorf("%s: %w", f, err)
+		}
+	}
+	return nil
+}
+
+func mixed(file string) string {
+	stem := strings.TrimSuffix(path.Base(file), ".json")
+	return stem[len(strings.TrimRight(stem, "0123456789")):] + stem
+}
+
+func read(name string, into any) error {
+	data, err := files.ReadFile(name)
+	if err != nil {
+		return err
+	}
+	if err := json.Unmarshal(data, into); err != nil {
+		return fmt.Errorf("%s: %w", name, err)
+	}
+	return nil
+}

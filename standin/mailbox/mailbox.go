@@ -1,0 +1,241 @@
+// Package mailbox is a stand-in for the post: a real SMTP server that keeps what it is
+// given, with a switch to turn it off, so that everything can be tried without sending
+// anything outside.
+package mailbox
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/emersion/go-message/mail"
+	"github.com/emersion/go-smtp"
+
+	_ "github.com/emersion/go-message/charset" // messages in any character set
+)
+
+// Mailbox is the server and what it received. It is safe for many goroutines.
+type Mailbox struct {
+	address string
+	dir     string
+
+	mu       sync.Mutex
+	server   *smtp.Server
+	messages []Message
+}
+
+// Message is what was received, without its bytes.
+type Message struct {
+	ID          string       `json:"id"`
+	From        string       `json:"from"`
+	To          []string     `json:"to"`
+	Subject     string       `json:"subject"`
+	MessageID   string       `json:"messageId"`
+	Received    time.Time    `json:"received"`
+	Size        int          `json:"size"`
+	Attachments []Attachment `json:"attachments"`
+}
+
+// Attachment is a file in a message.
+type Attachment struct {
+	Name string `json:"name"`
+	Type string `json:"type"`
+	Size int    `json:"size"`
+}
+
+// Open makes a mailbox that keeps its messages in a folder and reads back those that lie
+// there. It is off until Switch turns it on. A port of 0 takes a free one.
+func Open(address, dir string) (*Mailbox, error) {
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return nil, err
+	}
+	b := &Mailbox{address: address, dir: dir}
+	files, err := filepath.Glob(filepath.Join(dir, "*.eml"))
+	if err != nil {
+		return nil, err
+	}
+	slices.Sort(files)
+	for _, f := range files {
+		raw, err := os.ReadFile(f)
+		if err != nil {
+			return nil, err
+		}
+		info, err := os.Stat(f)
+		if err != nil {
+			return nil, err
+		}
+		b.messages = append(b.messages, describe(strings.TrimSuffix(filepath.Base(f), ".eml"), raw, info.ModTime()))
+	}
+	return b, nil
+}
+
+// Address is where the server listens, or listened last.
+func (b *Mailbox) Address() string {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.address
+}
+
+// On reports whether the server answers.
+func (b *Mailbox) On() bool {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.server != nil
+}
+
+// Switch turns the server on or off. Turned off, it drops its connections.
+func (b *Mailbox) Switch(on bool) error {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if on == (b.server != nil) {
+		return nil
+	}
+	if !on {
+		err := b.server.Close()
+		b.server = nil
+		return err
+	}
+	l, err := net.Listen("tcp", b.address)
+	if err != nil {
+		return fmt.Errorf("the stand-in for mail cannot listen: %w", err)
+	}
+	b.address = l.Addr().String()
+	s := smtp.NewServer(smtp.BackendFunc(func(*smtp.Conn) (smtp.Session, error) { return &session{box: b}, nil }))
+	s.Domain, s.MaxMessageBytes, s.MaxRecipients = "mailbox.localhost", 64<<20, 100
+	s.ReadTimeout, s.WriteTimeout = 5*time.Minute, time.Minute
+	s.EnableSMTPUTF8 = true
+	b.server = s
+	go s.Serve(l) // ends when the server is closed; the switch tells whether it is on
+	return nil
+}
+
+// Messages lists what was received, the newest first.
+func (b *Mailbox) Messages() []Message {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	out := slices.Clone(b.messages)
+	slices.Reverse(out)
+	return out
+}
+
+// Raw gives a message as it was received (RFC 5322).
+func (b *Mailbox) Raw(id string) ([]byte, error) {
+	b.mu.Lock()
+	known := slices.ContainsFunc(b.messages, func(m Message) bool { return m.ID == id })
+	b.mu.Unlock()
+	if !known {
+		return nil, os.ErrNotExist
+	}
+	return os.ReadFile(filepath.Join(b.dir, id+".eml"))
+}
+
+func (b *Mailbox) keep(raw []byte) error {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if b.server == nil {
+		return errors.New("the mailbox was turned off")
+	}
+	id := fmt.Sprintf("%06d", len(b.messages)+1)
+	if err := os.WriteFile(filepath.Join(b.dir, id+".eml"), raw, 0o600); err != nil {
+		return err
+	}
+	b.messages = append(b.messages, describe(id, raw, time.Now().UTC()))
+	return nil
+}
+
+// describe reads what a list of messages shows.
+func describe(id string, raw []byte, at time.Time) Message {
+	m := Message{ID: id, Received: at, Size: len(raw), To: []string{}, Attachments: []Attachment{}}
+	Parts(raw, func(h mail.Header, name, kind string, body []byte) {
+		if h.Len() > 0 {
+			m.Subject, _ = h.Subject()
+			m.MessageID, _ = h.MessageID()
+			if from, err := h.AddressList("From"); err == nil && len(from) > 0 {
+				m.From = from[0].String()
+			}
+			if to, err := h.AddressList("To"); err == nil {
+				for _, a := range to {
+					m.To = append(m.To, a.Address)
+				}
+			}
+			return
+		}
+		if name != "" {
+			m.Attachments = append(m.Attachments, Attachment{name, kind, len(body)})
+		}
+	})
+	return m
+}
+
+// Parts calls visit with the message's header, then with each part's name (empty for the
+// text), media type and decoded body. What cannot be read is left out.
+func Parts(raw []byte, visit func(h mail.Header, name, kind string, body []byte)) {
+	r, err := mail.CreateReader(strings.NewReader(string(raw)))
+	if err != nil && r == nil {
+		return
+	}
+	visit(r.Header, "", "", nil)
+	for {
+		p, err := r.NextPart()
+		if err != nil {
+			return
+		}
+		body, err := io.ReadAll(p.Body)
+		if err != nil {
+			return
+		}
+		switch h := p.Header.(type) {
+		case *mail.InlineHeader:
+			kind, _, _ := h.ContentType()
+			visit(mail.Header{}, "", kind, body)
+		case *mail.AttachmentHeader:
+			name, _ := h.Filename()
+			kind, _, _ := h.ContentType()
+			visit(mail.Header{}, name, kind, body)
+		}
+	}
+}
+
+// session takes one sender's messages.
+type session struct{ box *Mailbox }
+
+func (s *session) Mail(string, *smtp.MailOptions) error { return nil }
+
+// Rcpt puts off addresses at busy.example, as a busy server does (RFC 5321 section 4.2.2).
+func (s *session) Rcpt(to string, _ *smtp.RcptOptions) error {
+	if strings.HasSuffix(strings.ToLower(to), "@busy.example") {
+		return &smtp.SMTPError{Code: 451, EnhancedCode: smtp.EnhancedCode{4, 7, 1}, Message: "The mailbox is busy, try again later"}
+	}
+	return nil
+}
+
+func (s *session) Reset()        {}
+func (s *session) Logout() error { return nil }
+
+func (s *session) Data(r io.Reader) error {
+	raw, err := io.ReadAll(r)
+	if err != nil {
+		return err
+	}
+	return s.box.keep(raw)
+}
+
+// Close turns the server off and waits no longer than the context allows.
+func (b *Mailbox) Close(ctx context.Context) error {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if b.server == nil {
+		return nil
+	}
+	err := b.server.Shutdown(ctx)
+	b.server = nil
+	return err
+}

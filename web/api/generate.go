@@ -1,0 +1,4 @@
+// Package api is the server's side of openapi.yaml, generated.
+package api
+
+//go:generate go tool oapi-codegen -config oapi.yaml openapi.yaml

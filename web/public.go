@@ -1,0 +1,126 @@
+package web
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"net/http"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"amberseal/app/design"
+	"amberseal/app/register"
+	"amberseal/core/plan"
+	"amberseal/web/api"
+)
+
+func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObject) (api.GetPublicFormResponseObject, error) {
+	p, h, err := d.Counter.Form(ctx, r.Slug)
+	if err != nil {
+		return nil, err
+	}
+	out := api.GetPublicForm200JSONResponse{
+		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: h.Language, Currency: h.Currency,
+		Open: p.State == design.Open, Form: p.Design.Form,
+	}
+	if !out.Open {
+		out.Form.Fields = []api.Field{}
+	}
+	return out, nil
+}
+
+func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.SubmitResponseObject, error) {
+	receipt, err := d.Counter.Submit(ctx, r.Slug, r.Body.Answers, value(r.Params.IdempotencyKey))
+	if err != nil {
+		return nil, err
+	}
+	out := api.Submit201JSONResponse{Number: receipt.Number, Documents: []api.DocumentLink{}}
+	for _, l := range receipt.Documents {
+		out.Documents = append(out.Documents, api.DocumentLink{Key: l.Key, Name: l.Name, Href: "/d/" + receipt.Token + "/" + l.Key})
+	}
+	return out, nil
+}
+
+// longestWait is how long a respondent's request waits for a document that is being made.
+const longestWait = 15 * time.Second
+
+// publicDocument serves a document to whoever holds the submission's token, waiting for it
+// when it is still being made.
+func (d *desk) publicDocument(c *gin.Context) {
+	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWait)
+	defer cancel()
+	s, _, err := d.Records.SubmissionByToken(ctx, c.Param("token"))
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	changed, end := d.Hub.Listen()
+	defer end()
+	for {
+		doc, err := d.Records.Document(ctx, s.ID, c.Param("key"))
+		if err == nil {
+			sendPDF(c, doc)
+			return
+		}
+		if !errors.Is(err, register.NotFound) || !d.coming(ctx, s.ID, c.Param("key")) {
+			d.fail(c, err)
+			return
+		}
+		select {
+		case <-changed:
+		case <-ctx.Done():
+			c.Header("Retry-After", "5")
+			problem(c, http.StatusServiceUnavailable, "The document is still being made. Try again in a moment.")
+			return
+		}
+	}
+}
+
+// coming reports whether a document is still to be made.
+func (d *desk) coming(ctx context.Context, submission int64, key string) bool {
+	steps, err := d.Records.Steps(ctx, submission)
+	for _, s := range steps {
+		if s.Kind == plan.Document && s.Key == key {
+			return s.State != register.Failed
+		}
+	}
+	return err != nil
+}
+
+// pages serves the two applications: the respondents' under /f/, the workshop elsewhere.
+func (d *desk) pages(r *gin.Engine) {
+	assets := http.StripPrefix("/assets/", http.FileServerFS(d.Pages))
+	r.GET("/assets/*path", func(c *gin.Context) {
+		// Vite puts a hash of the content into every name but index.html's.
+		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		assets.ServeHTTP(c.Writer, c.Request)
+	})
+	r.GET("/f/:slug", func(c *gin.Context) {
+		status := http.StatusOK
+		if _, _, err := d.Counter.Form(c.Request.Context(), c.Param("slug")); err != nil {
+			status = http.StatusNotFound
+		}
+		d.index(c, status, "public")
+	})
+	r.NoRoute(func(c *gin.Context) {
+		p := c.Request.URL.Path
+		if strings.HasPrefix(p, "/api/") || c.Request.Method != http.MethodGet || path.Ext(p) != "" {
+			problem(c, http.StatusNotFound, "There is nothing at this address.")
+			return
+		}
+		d.index(c, http.StatusOK, "admin")
+	})
+}
+
+func (d *desk) index(c *gin.Context, status int, app string) {
+	page, err := fs.ReadFile(d.Pages, app+"/index.html")
+	if err != nil {
+		c.String(http.StatusInternalServerError, "The pages are missing from this program. Build it with “make build”.\n")
+		return
+	}
+	c.Header("Cache-Control", "no-cache")
+	c.Data(status, "text/html; charset=utf-8", page)
+}

@@ -1,0 +1,177 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"mime"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"amberseal/app/register"
+	"amberseal/core/form"
+	"amberseal/core/phrase"
+	"amberseal/web/api"
+)
+
+// pageSize is how many lines a page of the register, the post or the cabinet has.
+const pageSize = 50
+
+func entry(e register.Entry) api.Entry {
+	out := api.Entry{
+		Id: e.ID, Number: e.Number, Intake: e.IntakeName, IntakeId: e.IntakeID, Person: e.Person, Received: e.Received,
+		State: api.EntryState(e.State()), Steps: make([]api.Step, 0, len(e.Steps)),
+	}
+	for _, s := range e.Steps {
+		out.Steps = append(out.Steps, api.Step{
+			Id: s.ID, Kind: api.StepKind(s.Kind), Key: s.Key, Name: s.Name, State: api.StepState(s.State), Attempts: s.Attempts,
+			Reason: optional(s.Reason), Result: optional(s.Result), Due: s.Due, Updated: s.Updated,
+		})
+	}
+	return out
+}
+
+func (d *desk) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api.GetDeskResponseObject, error) {
+	counts, err := d.Records.Count(ctx)
+	if err != nil {
+		return nil, err
+	}
+	intakes, err := d.Workshop.Store.Intakes(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := api.GetDesk200JSONResponse{All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: len(intakes), Entries: []api.Entry{}}
+	for _, state := range []string{"failed", "unfinished"} {
+		entries, err := d.Records.Entries(ctx, register.Query{State: state, Limit: 12})
+		if err != nil {
+			return nil, err
+		}
+		for _, e := range entries {
+			out.Entries = append(out.Entries, entry(e))
+		}
+	}
+	return out, nil
+}
+
+func (d *desk) ListSubmissions(ctx context.Context, r api.ListSubmissionsRequestObject) (api.ListSubmissionsResponseObject, error) {
+	p := r.Params
+	entries, err := d.Records.Entries(ctx, register.Query{
+		Intake: value(p.Intake), State: string(value(p.State)), Words: value(p.Words), Before: value(p.Before), Limit: pageSize + 1,
+	})
+	if err != nil {
+		return nil, err
+	}
+	counts, err := d.Records.Count(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := api.ListSubmissions200JSONResponse{Entries: []api.Entry{}, More: len(entries) > pageSize, All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished}
+	for _, e := range entries[:min(len(entries), pageSize)] {
+		out.Entries = append(out.Entries, entry(e))
+	}
+	return out, nil
+}
+
+func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObject) (api.GetSubmissionResponseObject, error) {
+	s, x, err := d.Records.Submission(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	steps, err := d.Records.Steps(ctx, s.ID)
+	if err != nil {
+		return nil, err
+	}
+	documents, err := d.Records.Documents(ctx, s.ID)
+	if err != nil {
+		return nil, err
+	}
+	events, err := d.Records.Events(ctx, s.ID)
+	if err != nil {
+		return nil, err
+	}
+	messages, err := d.Records.Messages(ctx, s.ID, 0, pageSize)
+	if err != nil {
+		return nil, err
+	}
+	h, err := d.Office.Store.House(ctx)
+	if err != nil {
+		return nil, err
+	}
+	facts := phrase.Facts{House: h, Form: x.Form, Answers: form.Load(x.Form, s.Answers)}
+	out := api.GetSubmission200JSONResponse{
+		Entry: entry(register.Entry{Submission: s, Steps: steps}), Version: s.Version,
+		Answers: []api.AnswerLine{}, Documents: []api.MadeDocument{}, Events: []api.Event{}, Messages: apiMessages(messages),
+	}
+	for _, f := range x.Form.Fields {
+		out.Answers = append(out.Answers, api.AnswerLine{Key: f.Key, Label: f.Label, Text: facts.Text(f), Section: f.Kind == form.Section})
+	}
+	for _, doc := range documents {
+		out.Documents = append(out.Documents, api.MadeDocument{
+			Key: doc.Key, Name: doc.Name, FileName: doc.FileName, Pages: doc.Pages, Size: doc.Size, Made: doc.Made,
+			Href: fmt.Sprintf("/api/submissions/%d/documents/%s", s.ID, doc.Key),
+		})
+	}
+	for _, e := range events {
+		out.Events = append(out.Events, api.Event{At: e.At, What: e.What})
+	}
+	return out, nil
+}
+
+func apiMessages(all []register.Message) []api.Message {
+	out := make([]api.Message, 0, len(all))
+	for _, m := range all {
+		out = append(out, api.Message{
+			Id: m.ID, SubmissionId: m.SubmissionID, Number: m.Number, Intake: m.Intake, Name: m.Name, To: m.To, Subject: m.Subject,
+			Html: m.HTML, Attached: m.Attached, Sent: m.Sent,
+		})
+	}
+	return out
+}
+
+func (d *desk) RetryStep(ctx context.Context, r api.RetryStepRequestObject) (api.RetryStepResponseObject, error) {
+	if err := d.Records.Retry(ctx, r.Id, r.Step, d.Now()); err != nil {
+		return nil, err
+	}
+	d.Wake()
+	d.Hub.Changed()
+	return api.RetryStep204Response{}, nil
+}
+
+func (d *desk) ListMessages(ctx context.Context, r api.ListMessagesRequestObject) (api.ListMessagesResponseObject, error) {
+	all, err := d.Records.Messages(ctx, 0, value(r.Params.Before), pageSize)
+	return api.ListMessages200JSONResponse(apiMessages(all)), err
+}
+
+func (d *desk) ListFilings(ctx context.Context, r api.ListFilingsRequestObject) (api.ListFilingsResponseObject, error) {
+	all, err := d.Records.Filed(ctx, value(r.Params.Before), pageSize)
+	if err != nil {
+		return nil, err
+	}
+	out := api.ListFilings200JSONResponse{}
+	for _, f := range all {
+		out = append(out, api.Filed{Id: f.ID, SubmissionId: f.SubmissionID, Number: f.Number, Intake: f.Intake, Path: f.Path, Size: f.Size, At: f.At})
+	}
+	return out, nil
+}
+
+// document serves a submission's document to the workshop.
+func (d *desk) document(c *gin.Context) {
+	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
+	if err != nil {
+		d.fail(c, register.NotFound)
+		return
+	}
+	doc, err := d.Records.Document(c.Request.Context(), id, c.Param("key"))
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	sendPDF(c, doc)
+}
+
+func sendPDF(c *gin.Context, doc register.Document) {
+	c.Header("Content-Disposition", mime.FormatMediaType("inline", map[string]string{"filename": doc.FileName}))
+	c.Header("Cache-Control", "private, no-store")
+	c.Data(http.StatusOK, "application/pdf", doc.PDF)
+}

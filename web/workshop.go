@@ -1,0 +1,242 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"amberseal/app/design"
+	"amberseal/app/produce"
+	"amberseal/core/finding"
+	"amberseal/core/form"
+	"amberseal/core/intake"
+	"amberseal/core/phrase"
+	"amberseal/web/api"
+)
+
+func (d *desk) GetHouse(ctx context.Context, _ api.GetHouseRequestObject) (api.GetHouseResponseObject, error) {
+	h, err := d.Office.Store.House(ctx)
+	return api.GetHouse200JSONResponse(h), err
+}
+
+func (d *desk) SetHouse(ctx context.Context, r api.SetHouseRequestObject) (api.SetHouseResponseObject, error) {
+	findings, err := d.Office.SetHouse(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	if findings.Faults() > 0 {
+		f := pathFindings(findings)
+		return api.SetHouse422JSONResponse{ProblemJSONResponse: api.ProblemJSONResponse{Message: "Some entries need another look.", Findings: &f}}, nil
+	}
+	h, err := d.Office.Store.House(ctx)
+	return api.SetHouse200JSONResponse(h), err
+}
+
+func (d *desk) AddPicture(ctx context.Context, r api.AddPictureRequestObject) (api.AddPictureResponseObject, error) {
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, unprocessable{fmt.Errorf("the picture is larger than %s", size(mostPicture))}
+	}
+	name, err := d.Office.AddPicture(ctx, data)
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.AddPicture201JSONResponse{Name: name}, nil
+}
+
+// picture serves a picture for proofs; its name changes with its content.
+func (d *desk) picture(c *gin.Context) {
+	data, err := d.Office.Store.Picture(c.Request.Context(), c.Param("name"))
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=3600")
+	c.Data(http.StatusOK, http.DetectContentType(data), data)
+}
+
+func (d *desk) ReadQuestions(_ context.Context, r api.ReadQuestionsRequestObject) (api.ReadQuestionsResponseObject, error) {
+	fields := []api.Field{}
+	taken := r.Body.Taken
+	for line := range strings.Lines(r.Body.Text) {
+		if x, ok := form.FromQuestion(line, taken); ok {
+			fields, taken = append(fields, x), append(taken, x.Key)
+		}
+	}
+	return api.ReadQuestions200JSONResponse{Fields: fields}, nil
+}
+
+func (d *desk) intake(ctx context.Context, i design.Intake) api.Intake {
+	out := api.Intake{
+		Id: i.ID, Design: i.Design, Revision: i.Revision, Version: i.Version, Changed: i.Changed(), State: api.IntakeState(i.State),
+		Updated: i.Updated, Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed,
+		Findings: append([]finding.Finding{}, d.Workshop.Check(ctx, i.Design)...), Givens: phrase.Givens(),
+	}
+	if !i.Opened.IsZero() {
+		out.Opened = &i.Opened
+	}
+	return out
+}
+
+func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) (api.ListIntakesResponseObject, error) {
+	all, err := d.Workshop.Store.Intakes(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make(api.ListIntakes200JSONResponse, 0, len(all))
+	for _, i := range all {
+		out = append(out, d.intake(ctx, i))
+	}
+	return out, nil
+}
+
+func (d *desk) AddIntake(ctx context.Context, r api.AddIntakeRequestObject) (api.AddIntakeResponseObject, error) {
+	i, err := d.Workshop.New(ctx, r.Body.Name, r.Body.Questions)
+	if err != nil {
+		return nil, err
+	}
+	return api.AddIntake201JSONResponse(d.intake(ctx, i)), nil
+}
+
+func (d *desk) GetIntake(ctx context.Context, r api.GetIntakeRequestObject) (api.GetIntakeResponseObject, error) {
+	i, err := d.Workshop.Store.Intake(ctx, r.Id)
+	return api.GetIntake200JSONResponse(d.intake(ctx, i)), err
+}
+
+func (d *desk) SetDesign(ctx context.Context, r api.SetDesignRequestObject) (api.SetDesignResponseObject, error) {
+	i, err := d.Workshop.Change(ctx, r.Id, r.Body.Revision, r.Body.Design)
+	if err != nil {
+		return nil, err
+	}
+	d.Hub.Changed()
+	return api.SetDesign200JSONResponse(d.intake(ctx, i)), nil
+}
+
+func (d *desk) SetOpening(ctx context.Context, r api.SetOpeningRequestObject) (api.SetOpeningResponseObject, error) {
+	do := d.Workshop.Close
+	if r.Body.Open {
+		do = d.Workshop.Open
+	}
+	i, err := do(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	d.Hub.Changed()
+	return api.SetOpening200JSONResponse(d.intake(ctx, i)), nil
+}
+
+// proofFacts are made-up answers, or those of a submission.
+func (d *desk) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts, error) {
+	h, err := d.Office.Store.House(ctx)
+	if err != nil {
+		return phrase.Facts{}, err
+	}
+	now := d.Now().UTC()
+	facts := phrase.Facts{
+		House: h, Intake: r.Design.Name, Form: r.Design.Form, Received: now, Made: now,
+		Number: r.Design.Number.Number(1, now.In(h.Location())),
+	}
+	if r.Answers == "submission" && r.Submission != nil {
+		s, _, err := d.Records.Submission(ctx, *r.Submission)
+		if err != nil {
+			return facts, err
+		}
+		facts.Number, facts.Received, facts.Answers = s.Number, s.Received, form.Load(r.Design.Form, s.Answers)
+		return facts, nil
+	}
+	facts.Answers = form.Sample(r.Design.Form, form.SampleKind(r.Answers))
+	return facts, nil
+}
+
+func (d *desk) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObject) (api.ProofDocumentResponseObject, error) {
+	facts, err := d.proofFacts(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, func(name string) ([]byte, error) { return d.Office.Store.Picture(ctx, name) })
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.ProofDocument200JSONResponse{
+		Pdf: c.PDF, Pages: c.Pages, Placements: c.Placements, FileName: c.FileName,
+		Width: float32(c.Width), Height: float32(c.Height),
+	}, nil
+}
+
+func (d *desk) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObject) (api.ProofNoticeResponseObject, error) {
+	facts, err := d.proofFacts(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	for _, n := range r.Body.Design.Notices {
+		if n.Key != r.Body.Key {
+			continue
+		}
+		m := n.For(facts)
+		out := api.ProofNotice200JSONResponse{From: facts.House.Name + " <" + facts.House.Email + ">", To: append([]string{}, m.To...), Subject: m.Subject, Html: m.HTML, Attached: attached(r.Body.Design, m.Attach, facts)}
+		if m.Problem != "" {
+			out.Problem = &m.Problem
+		}
+		return out, nil
+	}
+	return nil, unprocessable{fmt.Errorf("the design has no notice “%s”", r.Body.Key)}
+}
+
+// attached names the files a notice would carry.
+func attached(x intake.Design, keys []string, facts phrase.Facts) []string {
+	out := []string{}
+	for _, key := range keys {
+		if doc, ok := x.Document(key); ok && facts.Condition(doc.When) {
+			out = append(out, produce.FileName(doc, facts))
+		}
+	}
+	return out
+}
+
+func (d *desk) ProofFilings(ctx context.Context, r api.ProofFilingsRequestObject) (api.ProofFilingsResponseObject, error) {
+	facts, err := d.proofFacts(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	out := api.ProofFilings200JSONResponse{}
+	for _, x := range r.Body.Design.Filings {
+		out = append(out, api.FilingPath{Key: x.Key, Path: x.For(facts)})
+	}
+	return out, nil
+}
+
+func pathFindings(l finding.List) []api.PathFinding {
+	out := make([]api.PathFinding, 0, len(l))
+	for _, f := range l {
+		if f.Level == finding.Fault {
+			out = append(out, api.PathFinding{Path: f.Place, Message: strings.TrimSpace(f.Message + " " + f.Mend)})
+		}
+	}
+	return out
+}
+
+func size(bytes int64) string {
+	if bytes >= 1<<20 {
+		return fmt.Sprintf("%d MB", bytes>>20)
+	}
+	return fmt.Sprintf("%d kB", bytes>>10)
+}
+
+func optional[T ~string](s T) *T {
+	if s == "" {
+		return nil
+	}
+	return &s
+}
+
+func value[T any](p *T) T {
+	if p == nil {
+		var zero T
+		return zero
+	}
+	return *p
+}
