@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"net"
 	"net/url"
+	"regexp"
 	"strconv"
 	"strings"
 	"time"
@@ -168,7 +169,14 @@ func (p *Post) verdict(err error) error {
 	return p.outage(err)
 }
 
+// reply finds the server's own words, such as 451 "4.7.1 Try again later", in an error.
+var reply = regexp.MustCompile(`\b([45]\d\d) "?(?:[45]\.\d+\.\d+ )?([^"]+)"?`)
+
+// plain is what the server said, without the library's words around it.
 func plain(err *mail.SendError) string {
+	if m := reply.FindStringSubmatch(err.Error()); m != nil {
+		return strings.TrimSuffix(strings.TrimSpace(m[2]), ".") + " (" + m[1] + ")."
+	}
 	return strings.Join(strings.Fields(err.Error()), " ")
 }
 

@@ -536,6 +536,10 @@ export interface components {
             attached: string[];
             problem?: string;
         };
+        FilingPath: {
+            key: string;
+            path: string;
+        };
         Desk: {
             all: number;
             failed: number;
@@ -584,19 +588,21 @@ export interface components {
         Submission: {
             entry: components["schemas"]["Entry"];
             version: number;
-            answers: {
-                key: string;
-                label: string;
-                text: string;
-                section: boolean;
-            }[];
+            answers: components["schemas"]["AnswerLine"][];
             documents: components["schemas"]["MadeDocument"][];
             messages: components["schemas"]["Message"][];
-            events: {
-                /** Format: date-time */
-                at: string;
-                what: string;
-            }[];
+            events: components["schemas"]["Event"][];
+        };
+        Event: {
+            /** Format: date-time */
+            at: string;
+            what: string;
+        };
+        AnswerLine: {
+            key: string;
+            label: string;
+            text: string;
+            section: boolean;
         };
         MadeDocument: {
             key: string;
@@ -646,11 +652,12 @@ export interface components {
         };
         Receipt: {
             number: string;
-            documents: {
-                key: string;
-                name: string;
-                href: string;
-            }[];
+            documents: components["schemas"]["DocumentLink"][];
+        };
+        DocumentLink: {
+            key: string;
+            name: string;
+            href: string;
         };
     };
     responses: {
@@ -1061,10 +1068,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        key: string;
-                        path: string;
-                    }[];
+                    "application/json": components["schemas"]["FilingPath"][];
                 };
             };
             422: components["responses"]["Problem"];

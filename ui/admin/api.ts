@@ -1,0 +1,36 @@
+import createClient from 'openapi-fetch'
+import type { paths } from '../shared/schema'
+import type { Problem } from '../shared/types'
+
+export const api = createClient<paths>()
+
+/** What a refused request says, in the server's words. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem,
+  ) {
+    super(problem.message)
+  }
+}
+
+/** The data of a response, or an error in plain words. */
+export async function data<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let r
+  try {
+    r = await request
+  } catch {
+    throw new Error('The program cannot be reached. What you typed is kept in this browser.')
+  }
+  if (r.response.ok) return r.data as T
+  const problem = r.error as Problem | undefined
+  if (r.response.status === 401 && !location.pathname.startsWith('/sign-in')) {
+    location.assign(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
+  }
+  throw new Refused(r.response.status, problem?.message ? problem : { message: `The program answered ${r.response.status}.` })
+}
+
+/** The words of any error. */
+export function words(e: unknown): string {
+  return e instanceof Error ? e.message : String(e)
+}

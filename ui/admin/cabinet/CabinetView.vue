@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import type { Filed } from '../../shared/types'
+import { api, data, words } from '../api'
+import { onChange } from '../changes'
+import PlaceHead from '../parts/PlaceHead.vue'
+import { asMoment, asSize } from '../times'
+
+const filed = ref<Filed[]>()
+const older = ref<Filed[]>([])
+const end = ref(false)
+const problem = ref('')
+
+async function load() {
+  try {
+    filed.value = await data(api.GET('/api/filings', { params: { query: {} } }))
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+async function loadOlder() {
+  const last = older.value.at(-1) ?? filed.value?.at(-1)
+  const next = await data(api.GET('/api/filings', { params: { query: last ? { before: last.id } : {} } }))
+  older.value.push(...next)
+  end.value = next.length < 50
+}
+onMounted(load)
+onChange(load)
+</script>
+
+<template>
+  <main class="flex grow flex-col">
+    <PlaceHead title="Cabinet">
+      <template #state><span class="text-soft">Filed documents</span></template>
+    </PlaceHead>
+    <p v-if="problem" role="alert" class="px-6 pb-4 font-semibold text-madder">✕ {{ problem }}</p>
+    <div v-if="filed" class="px-3 pb-6 sm:px-6">
+      <div class="sheet overflow-x-auto">
+        <table v-if="filed.length" class="w-full min-w-[640px] border-collapse text-left">
+          <thead class="text-soft">
+            <tr class="border-b border-rule">
+              <th class="ledger w-[60px]"><span class="sr-only">State</span></th>
+              <th class="px-3 py-2 font-normal">Path</th>
+              <th class="px-3 py-2 font-normal">Submission</th>
+              <th class="px-3 py-2 text-right font-normal">Size</th>
+              <th class="px-3 py-2 font-normal">Filed</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="f in [...filed, ...older]" :key="f.id" class="border-b border-faint">
+              <td class="ledger pr-4 text-right text-pine"><span aria-hidden="true">●</span><span class="sr-only">filed</span></td>
+              <td class="px-3 py-2 [overflow-wrap:anywhere]">{{ f.path }}</td>
+              <td class="px-3 py-2 whitespace-nowrap">
+                <RouterLink class="link" :to="`/register/${f.submissionId}`">{{ f.number }}</RouterLink>
+              </td>
+              <td class="px-3 py-2 text-right whitespace-nowrap">{{ asSize(f.size) }}</td>
+              <td class="px-3 py-2 whitespace-nowrap">{{ asMoment(f.at) }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-else class="px-6 py-8">Every filed document will be listed here with its path.</p>
+        <div v-if="filed.length === 50 && !end" class="p-4"><button class="button" @click="loadOlder">Show older ones</button></div>
+      </div>
+    </div>
+  </main>
+</template>

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import type { Desk } from '../../shared/types'
+import { api, data, words } from '../api'
+import { onChange } from '../changes'
+import NewIntake from '../intakes/NewIntake.vue'
+import PlaceHead from '../parts/PlaceHead.vue'
+import EntryTable from '../register/EntryTable.vue'
+
+const desk = ref<Desk>()
+const problem = ref('')
+
+async function load() {
+  try {
+    desk.value = await data(api.GET('/api/desk'))
+    problem.value = ''
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+onMounted(load)
+onChange(load)
+</script>
+
+<template>
+  <main class="flex grow flex-col">
+    <PlaceHead title="Desk">
+      <template #state>
+        <span v-if="desk?.failed" class="font-semibold text-madder">✕ {{ desk.failed }} need a hand</span>
+        <span v-if="desk?.unfinished" class="text-ochre">◐ {{ desk.unfinished }} waiting</span>
+        <span v-if="desk && desk.intakes && !desk.failed && !desk.unfinished" class="text-pine">● Nothing needs a hand</span>
+      </template>
+      <RouterLink v-if="desk?.intakes" class="button" to="/register">Look into the register</RouterLink>
+    </PlaceHead>
+    <div class="px-3 pb-6 sm:px-6">
+      <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
+      <NewIntake v-if="desk && !desk.intakes" />
+      <div v-else-if="desk" class="sheet">
+        <EntryTable v-if="desk.entries.length" :entries="desk.entries" />
+        <p v-else class="px-6 py-8">
+          Whatever fails or waits will lie here. {{ desk.all ? 'All that came in is finished.' : 'Nothing has come in yet.' }}
+          <RouterLink class="link" to="/intakes">See the intakes</RouterLink>
+        </p>
+      </div>
+    </div>
+  </main>
+</template>

@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import type { House } from '../../shared/types'
+import { api, data, Refused, words } from '../api'
+import PictureChooser from '../parts/PictureChooser.vue'
+import PlaceHead from '../parts/PlaceHead.vue'
+import { loadSession } from '../session'
+
+const house = ref<House>()
+const problem = ref('')
+const errors = ref<Record<string, string>>({})
+const kept = ref(false)
+
+onMounted(async () => {
+  try {
+    house.value = await data(api.GET('/api/house'))
+  } catch (e) {
+    problem.value = words(e)
+  }
+})
+
+const address = computed({
+  get: () => house.value?.address.join('\n') ?? '',
+  set: (v: string) => {
+    if (house.value) house.value.address = v.split('\n')
+  },
+})
+
+type Line = { key: keyof House & string; label: string; help?: string; type?: string }
+const lines: Line[] = [
+  { key: 'name', label: 'Name' },
+  { key: 'email', label: 'Email', help: 'Notices come from here, and those for the house go here.', type: 'email' },
+  { key: 'phone', label: 'Telephone', type: 'tel' },
+  { key: 'website', label: 'Website' },
+  { key: 'registration', label: 'Registration line' },
+  { key: 'accent', label: 'Colour', help: 'Of headings and rules.', type: 'color' },
+  { key: 'zone', label: 'Time zone', help: 'Such as Europe/London.' },
+  { key: 'currency', label: 'Currency', help: 'Three letters, such as EUR.' },
+]
+const selects: { key: 'language' | 'paper' | 'font'; label: string; choices: string[] }[] = [
+  { key: 'language', label: 'Language of documents', choices: ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'pl-PL', 'ja-JP'] },
+  { key: 'paper', label: 'Paper', choices: ['A4', 'Letter'] },
+  { key: 'font', label: 'Font of documents', choices: ['Literata', 'IBM Plex Sans'] },
+]
+
+async function keep() {
+  if (!house.value) return
+  problem.value = ''
+  errors.value = {}
+  kept.value = false
+  try {
+    house.value = await data(
+      api.PUT('/api/house', { body: { ...house.value, address: house.value.address.filter((l) => l.trim()) } }),
+    )
+    kept.value = true
+    await loadSession()
+  } catch (e) {
+    problem.value = words(e)
+    if (e instanceof Refused) {
+      errors.value = Object.fromEntries((e.problem.findings ?? []).map((f) => [f.path.replace('house/', ''), f.message]))
+    }
+  }
+}
+</script>
+
+<template>
+  <main class="flex grow flex-col">
+    <PlaceHead title="House">
+      <template #state><span class="text-soft">Who we are, said once; every document and message takes it from here</span></template>
+    </PlaceHead>
+    <form v-if="house" class="mx-3 mb-6 grid max-w-[860px] gap-x-8 gap-y-4 sheet px-6 py-6 sm:mx-6 sm:grid-cols-2" @submit.prevent="keep">
+      <label v-for="l in lines" :key="l.key">
+        <span class="mb-1 block font-semibold">{{ l.label }}</span>
+        <input
+          v-model="house[l.key] as string"
+          class="entry"
+          :type="l.type ?? 'text'"
+          :aria-invalid="errors[l.key] ? 'true' : undefined"
+        />
+        <span v-if="errors[l.key]" class="font-semibold text-madder">✕ {{ errors[l.key] }}</span>
+        <span v-else-if="l.help" class="text-soft">{{ l.help }}</span>
+      </label>
+      <label>
+        <span class="mb-1 block font-semibold">Address</span>
+        <textarea v-model="address" class="entry" rows="3"></textarea>
+      </label>
+      <label v-for="s in selects" :key="s.key">
+        <span class="mb-1 block font-semibold">{{ s.label }}</span>
+        <select v-model="house[s.key]" class="entry">
+          <option v-for="c in s.choices" :key="c">{{ c }}</option>
+        </select>
+      </label>
+      <div>
+        <span class="mb-1 block font-semibold">Logo</span>
+        <PictureChooser v-model="house.logo" />
+      </div>
+      <div class="flex items-center gap-4 sm:col-span-2">
+        <button class="button button-main">Keep it</button>
+        <span role="status" class="text-pine">{{ kept ? '● Kept. Documents made from now on carry it.' : '' }}</span>
+        <span v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</span>
+      </div>
+    </form>
+  </main>
+</template>

@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import type { Intake } from '../../shared/types'
+import { api, data, words } from '../api'
+import { onChange } from '../changes'
+import PlaceHead from '../parts/PlaceHead.vue'
+import { asDay } from '../times'
+import NewIntake from './NewIntake.vue'
+
+const intakes = ref<Intake[]>()
+const problem = ref('')
+const making = ref(false)
+
+async function load() {
+  try {
+    intakes.value = await data(api.GET('/api/intakes'))
+    if (intakes.value.length === 0) making.value = true
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+onMounted(load)
+onChange(load)
+
+function standing(i: Intake): string {
+  if (i.state === 'open') return `Open since ${asDay(i.opened ?? i.updated)}`
+  return i.state === 'closed' ? 'Closed' : 'Not opened yet'
+}
+const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').length
+</script>
+
+<template>
+  <main class="flex grow flex-col">
+    <PlaceHead title="Intakes">
+      <button v-if="!making" class="button button-main" @click="making = true">New intake</button>
+    </PlaceHead>
+    <div class="px-3 pb-6 sm:px-6">
+      <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
+      <NewIntake v-if="making" class="mb-6" />
+      <div v-if="intakes?.length" class="sheet overflow-x-auto">
+        <table class="w-full min-w-[640px] border-collapse text-left">
+          <thead class="text-soft">
+            <tr class="border-b border-rule">
+              <th class="ledger w-[60px]"><span class="sr-only">Line</span></th>
+              <th class="px-3 py-2 font-normal">Intake</th>
+              <th class="px-3 py-2 font-normal">Standing</th>
+              <th class="px-3 py-2 text-right font-normal">Fields</th>
+              <th class="px-3 py-2 text-right font-normal">Submissions</th>
+              <th class="px-3 py-2 font-normal">Wants</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(i, n) in intakes" :key="i.id" class="border-b border-faint hover:bg-amber-wash">
+              <td class="ledger pr-3 text-right text-soft">{{ n + 1 }}</td>
+              <td class="px-3 py-2">
+                <RouterLink class="font-semibold hover:underline" :to="`/intakes/${i.id}/form`">{{ i.design.name }}</RouterLink>
+              </td>
+              <td class="px-3" :class="i.state === 'open' ? 'font-semibold text-pine' : 'text-soft'">{{ standing(i) }}</td>
+              <td class="px-3 text-right">{{ i.design.form.fields.filter((f) => f.kind !== 'section').length }}</td>
+              <td class="px-3 text-right">{{ i.submissions }}</td>
+              <td class="px-3">
+                <span v-if="faults(i)" class="mr-3 font-semibold text-madder">✕ {{ faults(i) }} to mend</span>
+                <span v-if="i.failed" class="mr-3 font-semibold text-madder">✕ {{ i.failed }} failed</span>
+                <span v-else-if="i.unfinished" class="text-ochre">◐ {{ i.unfinished }} waiting</span>
+                <span v-if="i.changed" class="text-soft">changes not published</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </div>
+  </main>
+</template>

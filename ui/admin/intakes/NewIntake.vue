@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, data, words } from '../api'
+
+/** A name and questions, one a line, become a whole intake. */
+const router = useRouter()
+const name = ref('')
+const questions = ref('')
+const problem = ref('')
+const busy = ref(false)
+
+async function make() {
+  if (!questions.value.trim()) {
+    problem.value = 'Type or paste at least one question.'
+    return
+  }
+  busy.value = true
+  problem.value = ''
+  try {
+    const made = await data(api.POST('/api/intakes', { body: { name: name.value, questions: questions.value } }))
+    await router.push(`/intakes/${made.id}/form`)
+  } catch (e) {
+    problem.value = words(e)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <form class="sheet max-w-[760px] px-6 py-5" @submit.prevent="make">
+    <h2 class="mb-1 text-[18px]">Begin an intake</h2>
+    <p class="mb-4 text-soft">
+      Type or paste what you want to ask, one question a line. A line that ends in a colon begins a section; choices go behind a
+      colon; a star makes an answer required.
+    </p>
+    <label class="mb-1 block font-semibold" for="questions">Questions</label>
+    <textarea
+      id="questions"
+      v-model="questions"
+      class="entry mb-4"
+      rows="7"
+      placeholder="Your name *&#10;Your email *&#10;Which room: Weir room, Loft, Boathouse&#10;Date of the visit&#10;What do you need?"
+      @keydown.ctrl.enter="make"
+    ></textarea>
+    <div class="flex flex-wrap items-end gap-4">
+      <label class="grow">
+        <span class="mb-1 block font-semibold">Name <span class="font-normal text-soft">(optional)</span></span>
+        <input v-model="name" class="entry" placeholder="Room booking" />
+      </label>
+      <button class="button button-main" :disabled="busy">Make the intake</button>
+    </div>
+    <p v-if="problem" role="alert" class="mt-3 font-semibold text-madder">✕ {{ problem }}</p>
+  </form>
+</template>

@@ -1,0 +1,207 @@
+<script setup lang="ts">
+import Bold from '@tiptap/extension-bold'
+import Document from '@tiptap/extension-document'
+import HardBreak from '@tiptap/extension-hard-break'
+import Italic from '@tiptap/extension-italic'
+import Link from '@tiptap/extension-link'
+import { BulletList, ListItem, OrderedList } from '@tiptap/extension-list'
+import ParagraphNode from '@tiptap/extension-paragraph'
+import Text from '@tiptap/extension-text'
+import Underline from '@tiptap/extension-underline'
+import { UndoRedo } from '@tiptap/extensions'
+import { EditorContent, useEditor } from '@tiptap/vue-3'
+import { computed, nextTick, ref, watch } from 'vue'
+import type { Paragraph, Span } from '../../shared/types'
+import { usePlaceholders } from '../workspace/placeholders'
+import { fromEditor, Keys, Placeholder, toEditor } from './phraseSchema'
+
+/** Words with placeholders: one line of them, or with `rich` paragraphs, looks and lists. */
+const props = defineProps<{ label: string; rich?: boolean; paged?: boolean; titled?: boolean }>()
+const line = defineModel<Span[]>('line')
+const body = defineModel<Paragraph[]>('body')
+const emit = defineEmits<{ enter: [] }>()
+
+const { stands } = usePlaceholders(props.paged)
+const value = () => (props.rich ? (body.value ?? []) : [{ spans: line.value ?? [] }])
+let told = JSON.stringify(value())
+
+function describe(attrs: Record<string, unknown>) {
+  const stand = stands.value.find((s) => s.key === attrs.field)
+  if (!stand) return { text: `${String(attrs.field)} · no such field`, fault: true }
+  const format = attrs.format ? stand.formats.find((f) => f.value === attrs.format) : undefined
+  if (attrs.format && !format) return { text: `${stand.label} · no such format`, fault: true }
+  return { text: format ? `${stand.label} · ${format.name}` : stand.label, fault: false }
+}
+
+const listing = ref(false)
+const wanted = ref('')
+const search = ref<HTMLInputElement>()
+const chip = ref<{ field: string; format: string; empty: string }>()
+
+async function list() {
+  listing.value = true
+  wanted.value = ''
+  await nextTick()
+  search.value?.focus()
+}
+
+const editor = useEditor({
+  injectCSS: false,
+  content: toEditor(value()),
+  extensions: [
+    Document.extend({ content: props.rich ? 'block+' : 'paragraph' }),
+    ParagraphNode,
+    Text,
+    UndoRedo,
+    Placeholder.configure({ describe }),
+    Keys.configure({
+      brace: () => {
+        void list()
+        return true
+      },
+      enter: () => {
+        if (!props.rich) emit('enter')
+        return !props.rich
+      },
+      leave: () => false,
+    }),
+    ...(props.rich
+      ? [Bold, Italic, Underline, Link.configure({ openOnClick: false, autolink: false }), BulletList, OrderedList, ListItem, HardBreak]
+      : []),
+  ],
+  editorProps: {
+    attributes: { role: 'textbox', 'aria-label': props.label, 'aria-multiline': props.rich ? 'true' : 'false', class: 'min-h-[24px]' },
+  },
+  onUpdate: ({ editor }) => tell(editor.getJSON()),
+  onSelectionUpdate: ({ editor }) => {
+    const { selection } = editor.state
+    const node = 'node' in selection ? (selection.node as { type: { name: string }; attrs: Record<string, string> }) : undefined
+    chip.value = node?.type.name === 'placeholder' ? { field: '', format: '', empty: '', ...node.attrs } : undefined
+  },
+})
+
+function tell(json: ReturnType<NonNullable<typeof editor.value>['getJSON']>) {
+  const paragraphs = fromEditor(json)
+  const next = props.rich ? paragraphs : [{ spans: paragraphs[0]?.spans ?? [] }]
+  told = JSON.stringify(next)
+  if (props.rich) body.value = next
+  else line.value = next[0]!.spans
+}
+
+// A change from outside (undo, another line) replaces the content; labels that changed redraw the chips.
+watch([line, body], () => {
+  const now = JSON.stringify(value())
+  if (now === told) return
+  told = now
+  editor.value?.commands.setContent(toEditor(value()), { emitUpdate: false })
+})
+watch(
+  () => stands.value.map((s) => s.key + s.label).join('\n'),
+  () => editor.value?.commands.setContent(toEditor(value()), { emitUpdate: false }),
+)
+
+const offered = computed(() => {
+  const w = wanted.value.replace(/[{}]/g, '').trim().toLowerCase()
+  return stands.value.filter((s) => s.label.toLowerCase().includes(w) || s.key.includes(w)).slice(0, 40)
+})
+function insert(field: string) {
+  listing.value = false
+  editor.value?.chain().focus().insertContent({ type: 'placeholder', attrs: { field } }).run()
+}
+function insertFirst() {
+  const typed = wanted.value.replace(/[{}]/g, '').trim()
+  const first = offered.value[0]
+  if (first) insert(first.key)
+  else if (/^@?[a-z][a-z0-9_]*$/.test(typed)) insert(typed)
+}
+watch(wanted, (w) => {
+  if (w.endsWith('}}')) {
+    const typed = w.replace(/[{}]/g, '').trim()
+    insert(stands.value.find((s) => s.key === typed)?.key ?? typed)
+  }
+})
+function setChip(change: Partial<{ format: string; empty: string }>) {
+  if (!chip.value) return
+  chip.value = { ...chip.value, ...change }
+  editor.value?.commands.updateAttributes('placeholder', change)
+}
+const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.field))
+const linking = ref<string>()
+function setLink() {
+  const href = linking.value?.trim()
+  if (href) editor.value?.chain().focus().extendMarkRange('link').setLink({ href }).run()
+  else editor.value?.chain().focus().extendMarkRange('link').unsetLink().run()
+  linking.value = undefined
+}
+const looks = [
+  { name: 'bold', sign: 'B', do: () => editor.value?.chain().focus().toggleBold().run(), class: 'font-bold' },
+  { name: 'italic', sign: 'I', do: () => editor.value?.chain().focus().toggleItalic().run(), class: 'italic' },
+  { name: 'underline', sign: 'U', do: () => editor.value?.chain().focus().toggleUnderline().run(), class: 'underline' },
+  { name: 'bulletList', sign: '• list', do: () => editor.value?.chain().focus().toggleBulletList().run(), class: '' },
+  { name: 'orderedList', sign: '1. list', do: () => editor.value?.chain().focus().toggleOrderedList().run(), class: '' },
+]
+</script>
+
+<template>
+  <div class="relative">
+    <div
+      class="border border-edge bg-white px-2.5 py-1.5 focus-within:border-carbon focus-within:outline focus-within:outline-1 focus-within:outline-carbon"
+      :class="{ 'one-line': !rich, 'font-title text-[15px] leading-relaxed': titled || rich }"
+    >
+      <EditorContent :editor="editor" />
+    </div>
+    <div class="mt-1 flex flex-wrap items-center gap-x-3 text-soft">
+      <template v-if="rich">
+        <button
+          v-for="l in looks"
+          :key="l.name"
+          type="button"
+          class="px-1 hover:text-ink"
+          :class="[l.class, { 'bg-carbon-wash text-ink': editor?.isActive(l.name) }]"
+          :aria-label="l.name"
+          :aria-pressed="editor?.isActive(l.name) ?? false"
+          @click="l.do"
+        >
+          {{ l.sign }}
+        </button>
+        <button type="button" class="px-1 hover:text-ink" @click="linking = editor?.getAttributes('link').href ?? 'https://'">link</button>
+      </template>
+      <button type="button" class="px-1 hover:text-ink" @click="list">placeholder <kbd>{</kbd></button>
+      <template v-if="chip">
+        <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2">
+          format
+          <select class="word" :value="chip.format" @change="setChip({ format: ($event.target as HTMLSelectElement).value })">
+            <option v-for="f in chipStand.formats" :key="f.value" :value="f.value">{{ f.name }}</option>
+          </select>
+        </label>
+        <label class="ml-2"
+          >when empty
+          <input class="word w-[110px]" :value="chip.empty" placeholder="nothing" @change="setChip({ empty: ($event.target as HTMLInputElement).value })"
+        /></label>
+      </template>
+    </div>
+    <form v-if="linking !== undefined" class="mt-1 flex gap-2" @submit.prevent="setLink">
+      <input v-model="linking" class="entry" aria-label="Address of the link" />
+      <button class="button">Set</button>
+    </form>
+    <div v-if="listing" class="absolute top-8 left-4 z-20 w-[280px] border border-ink bg-sheet" @keydown.esc.stop="((listing = false), editor?.commands.focus())">
+      <input
+        ref="search"
+        v-model="wanted"
+        class="w-full border-b border-rule px-3 py-2 outline-none"
+        aria-label="Which placeholder"
+        placeholder="Which field?"
+        @keydown.enter.prevent.stop="insertFirst"
+        @blur="wanted === '' && !offered.length && (listing = false)"
+      />
+      <ul class="max-h-[220px] overflow-y-auto" role="listbox" aria-label="Placeholders">
+        <li v-for="(s, i) in offered" :key="s.key" role="option" :aria-selected="i === 0">
+          <button type="button" class="w-full px-3 py-1.5 text-left hover:bg-amber-wash" :class="{ 'bg-amber-wash': i === 0 && wanted }" @click="insert(s.key)">
+            {{ s.label }}
+          </button>
+        </li>
+        <li v-if="!offered.length" class="px-3 py-2 text-soft">No field is called that.</li>
+      </ul>
+    </div>
+  </div>
+</template>

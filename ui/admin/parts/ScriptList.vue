@@ -1,0 +1,91 @@
+<script setup lang="ts" generic="T">
+import { nextTick, ref, useTemplateRef } from 'vue'
+
+/**
+ * A script: numbered lines in reading order, the selected one unfolded. Enter adds, Alt+arrows move, Ctrl+. goes to the
+ * kind, Esc folds.
+ */
+const props = defineProps<{ lines: T[]; kind: (line: T) => string; idOf?: (line: T, i: number) => string | number; noun: string }>()
+const selected = defineModel<number | undefined>('selected')
+const emit = defineEmits<{ add: [after: number]; move: [from: number, to: number]; remove: [at: number] }>()
+const root = useTemplateRef<HTMLElement>('root')
+const announced = ref('')
+
+async function focusHead(i: number) {
+  await nextTick()
+  root.value?.querySelector<HTMLElement>(`[data-head="${i}"]`)?.focus()
+}
+async function move(i: number, by: number) {
+  const to = i + by
+  if (to < 0 || to >= props.lines.length) return
+  emit('move', i, to)
+  if (selected.value === i) selected.value = to
+  announced.value = `Moved to line ${to + 1}`
+  await focusHead(to)
+}
+function toggle(i: number) {
+  selected.value = selected.value === i ? undefined : i
+}
+async function keys(e: KeyboardEvent, i: number) {
+  const head = (e.target as HTMLElement).dataset.head !== undefined
+  if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
+    e.preventDefault()
+    await move(i, e.key === 'ArrowUp' ? -1 : 1)
+  } else if (head && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
+    e.preventDefault()
+    await focusHead(i + (e.key === 'ArrowUp' ? -1 : 1))
+  } else if (e.key === 'Escape' && selected.value === i) {
+    e.preventDefault()
+    selected.value = undefined
+    await focusHead(i)
+  } else if (e.ctrlKey && e.key === '.') {
+    e.preventDefault()
+    selected.value = i
+    await nextTick()
+    root.value?.querySelector<HTMLElement>(`[data-line="${i}"] [data-kind]`)?.focus()
+  } else if (head && e.key === 'Enter' && selected.value === i) {
+    e.preventDefault()
+    emit('add', i)
+  } else if (head && e.key === 'Delete') {
+    e.preventDefault()
+    emit('remove', i)
+    await focusHead(Math.min(i, props.lines.length - 1))
+  }
+}
+</script>
+
+<template>
+  <ol ref="root">
+    <li
+      v-for="(line, i) in lines"
+      :key="idOf ? idOf(line, i) : i"
+      :data-line="i"
+      class="grid grid-cols-[58px_1fr] border-b border-faint"
+      :class="{ 'bg-amber-wash': selected === i }"
+      @keydown="keys($event, i)"
+    >
+      <span class="ledger pt-[7px] pr-3 text-right tabular-nums" :class="selected === i ? 'font-bold' : 'text-soft'">{{ i + 1 }}</span>
+      <div class="min-w-0 pl-3.5">
+        <button
+          type="button"
+          class="flex min-h-[34px] w-full items-center gap-3 pr-4 text-left"
+          :data-head="i"
+          :aria-expanded="selected === i"
+          @click="toggle(i)"
+        >
+          <span class="min-w-0 grow truncate"><slot name="sentence" :line="line" :index="i" /></span>
+          <span class="shrink-0 text-[13px] text-soft">{{ kind(line) }}</span>
+        </button>
+        <div v-if="selected === i" class="pr-4 pb-3">
+          <slot name="settings" :line="line" :index="i" />
+          <div class="words mt-3 text-[13px]">
+            <button type="button" class="link" :disabled="i === 0" @click="move(i, -1)">Move up</button>
+            <button type="button" class="link" :disabled="i === lines.length - 1" @click="move(i, 1)">Move down</button>
+            <button type="button" class="link" @click="emit('remove', i)">Remove this {{ noun }}</button>
+          </div>
+        </div>
+      </div>
+    </li>
+    <li class="sr-only" role="status">{{ announced }}</li>
+  </ol>
+</template>

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { useRoute, useRouter } from 'vue-router'
+import mark from '../mark.svg'
+import { api } from '../api'
+import { loadSession, session } from '../session'
+
+const route = useRoute()
+const router = useRouter()
+const places = [
+  { to: '/', name: 'Desk' },
+  { to: '/intakes', name: 'Intakes' },
+  { to: '/register', name: 'Register' },
+  { to: '/post', name: 'Post' },
+  { to: '/cabinet', name: 'Cabinet' },
+  { to: '/house', name: 'House' },
+]
+const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
+
+async function signOut() {
+  await api.DELETE('/api/session')
+  await router.push('/sign-in')
+  await loadSession()
+}
+</script>
+
+<template>
+  <header class="flex min-h-[46px] flex-wrap items-center gap-x-5 bg-ink px-3 text-white sm:px-6">
+    <RouterLink to="/" class="flex items-center gap-3 py-2">
+      <img :src="mark" alt="" width="26" height="26" />
+      <span class="font-title text-[17px] font-bold">Amber Seal</span>
+    </RouterLink>
+    <span class="hidden text-[#aebbb8] md:inline">{{ session?.house }}</span>
+    <nav aria-label="Places" class="ml-auto flex flex-wrap gap-x-1 self-stretch">
+      <RouterLink
+        v-for="p in places"
+        :key="p.to"
+        :to="p.to"
+        class="flex items-center border-b-[3px] px-2 py-2"
+        :class="here(p.to) ? 'border-amber font-semibold text-white' : 'border-transparent text-[#cbd6d3] hover:text-white'"
+        :aria-current="here(p.to) ? 'page' : undefined"
+        >{{ p.name }}</RouterLink
+      >
+    </nav>
+    <button class="py-2 text-[#cbd6d3] hover:text-white" :title="`Signed in as ${session?.name}`" @click="signOut">Sign out</button>
+  </header>
+</template>

@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { Entry, Intake, RegisterPage } from '../../shared/types'
+import { api, data, words } from '../api'
+import { onChange } from '../changes'
+import PlaceHead from '../parts/PlaceHead.vue'
+import EntryTable from './EntryTable.vue'
+
+const route = useRoute()
+const router = useRouter()
+const page = ref<RegisterPage>()
+const older = ref<Entry[]>([])
+const more = ref(false)
+const intakes = ref<Intake[]>([])
+const problem = ref('')
+const find = ref(String(route.query.find ?? ''))
+
+type State = 'failed' | 'unfinished' | undefined
+const state = () => (['failed', 'unfinished'].includes(String(route.query.state)) ? (route.query.state as State) : undefined)
+
+function query(before?: number) {
+  return {
+    ...(state() ? { state: state() } : {}),
+    ...(route.query.intake ? { intake: Number(route.query.intake) } : {}),
+    ...(route.query.find ? { words: String(route.query.find) } : {}),
+    ...(before ? { before } : {}),
+  }
+}
+
+async function load() {
+  try {
+    page.value = await data(api.GET('/api/submissions', { params: { query: query() } }))
+    if (!older.value.length) more.value = page.value.more
+    problem.value = ''
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+
+async function loadOlder() {
+  const last = older.value.at(-1) ?? page.value?.entries.at(-1)
+  const next = await data(api.GET('/api/submissions', { params: { query: query(last?.id) } }))
+  older.value.push(...next.entries)
+  more.value = next.more
+}
+
+onMounted(async () => {
+  await load()
+  intakes.value = await data(api.GET('/api/intakes'))
+})
+onChange(load)
+watch(
+  () => route.query,
+  () => {
+    older.value = []
+    void load()
+  },
+)
+
+let pause: ReturnType<typeof setTimeout>
+watch(find, (v) => {
+  clearTimeout(pause)
+  pause = setTimeout(() => void router.replace({ query: { ...route.query, find: v || undefined } }), 250)
+})
+function set(key: string, v: string | undefined) {
+  void router.replace({ query: { ...route.query, [key]: v } })
+}
+const filters: { name: string; state: State; count: () => number | undefined }[] = [
+  { name: 'Everything', state: undefined, count: () => undefined },
+  { name: 'Needs a hand', state: 'failed', count: () => page.value?.failed },
+  { name: 'Waiting', state: 'unfinished', count: () => page.value?.unfinished },
+]
+const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString('en-GB'))
+</script>
+
+<template>
+  <main class="flex grow flex-col">
+    <PlaceHead title="Register">
+      <template #state>
+        <span v-if="page" class="text-soft">{{ total(page.all) }} submissions in {{ intakes.length }} intakes</span>
+      </template>
+    </PlaceHead>
+    <div class="px-3 pb-6 sm:px-6">
+      <div class="sheet">
+        <div class="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule px-3 py-3 sm:pl-[76px]">
+          <label class="w-[280px] max-w-full">
+            <span class="sr-only">Find</span>
+            <input v-model="find" class="entry" type="search" placeholder="Find a name, number, answer" />
+          </label>
+          <label>
+            <span class="sr-only">Intake</span>
+            <select
+              class="word"
+              :value="route.query.intake ?? ''"
+              @change="set('intake', ($event.target as HTMLSelectElement).value || undefined)"
+            >
+              <option value="">All intakes</option>
+              <option v-for="i in intakes" :key="i.id" :value="i.id">{{ i.design.name }}</option>
+            </select>
+          </label>
+          <button
+            v-for="f in filters"
+            :key="f.name"
+            :class="state() === f.state ? 'font-bold' : 'text-soft hover:text-ink'"
+            :aria-pressed="state() === f.state"
+            @click="set('state', f.state)"
+          >
+            {{ f.name }} {{ f.count() }}
+          </button>
+        </div>
+        <p v-if="problem" role="alert" class="px-6 py-4 font-semibold text-madder">✕ {{ problem }}</p>
+        <EntryTable v-if="page?.entries.length" :entries="[...page.entries, ...older]" />
+        <p v-else-if="page" class="px-6 py-8 sm:pl-[76px]">
+          {{ page.all ? 'Nothing in the register fits this.' : 'Every submission will be entered here.' }}
+          <RouterLink v-if="!page.all" class="link" to="/intakes">Open an intake</RouterLink>
+        </p>
+        <div v-if="more" class="px-6 py-4 sm:pl-[76px]"><button class="button" @click="loadOlder">Show older ones</button></div>
+      </div>
+    </div>
+  </main>
+</template>

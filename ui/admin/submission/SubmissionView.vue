@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import type { Step, Submission } from '../../shared/types'
+import { api, data, words } from '../api'
+import { onChange } from '../changes'
+import PlaceHead from '../parts/PlaceHead.vue'
+import StateMark from '../parts/StateMark.vue'
+import { asClock, asFull, asMoment, asSize } from '../times'
+
+const route = useRoute()
+const id = computed(() => Number(route.params.id))
+const submission = ref<Submission>()
+const problem = ref('')
+
+async function load() {
+  try {
+    submission.value = await data(api.GET('/api/submissions/{id}', { params: { path: { id: id.value } } }))
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+onMounted(load)
+onChange(load)
+
+async function retry(s: Step) {
+  try {
+    await data(api.POST('/api/submissions/{id}/steps/{step}/retry', { params: { path: { id: id.value, step: s.id } } }))
+    await load()
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+const kinds = { document: 'Document', notice: 'Notice', filing: 'Filing' }
+const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'document' && d.key === s.key)?.href
+</script>
+
+<template>
+  <main class="flex grow flex-col">
+    <PlaceHead :title="submission?.entry.number ?? 'Submission'">
+      <template #state>
+        <template v-if="submission">
+          <StateMark :state="submission.entry.state" />
+          <span class="text-soft"
+            >{{ submission.entry.intake }} · <bdi>{{ submission.entry.person }}</bdi> · received {{ asMoment(submission.entry.received) }}</span
+          >
+        </template>
+      </template>
+      <RouterLink class="button" to="/register">Back to the register</RouterLink>
+    </PlaceHead>
+    <p v-if="problem" role="alert" class="px-6 pb-4 font-semibold text-madder">✕ {{ problem }}</p>
+    <div v-if="submission" class="grid items-start gap-4 px-3 pb-6 sm:px-6 lg:grid-cols-[1fr_1fr]">
+      <section class="sheet px-6 py-5">
+        <h2 class="mb-3 text-[18px]">What became of it</h2>
+        <ul>
+          <li v-for="s in submission.entry.steps" :key="s.id" class="border-t border-faint py-2.5" :data-step="s.key">
+            <div class="flex flex-wrap items-baseline gap-x-3">
+              <span class="w-[84px]"><StateMark :state="s.state" /></span>
+              <span class="font-semibold">{{ s.name }}</span>
+              <span class="text-soft">{{ kinds[s.kind] }}</span>
+              <a v-if="href(s)" class="link ml-auto" :href="href(s)" target="_blank" rel="noopener">Open the PDF</a>
+              <button v-else-if="s.state === 'failed' || (s.state === 'ready' && s.reason)" class="link ml-auto" @click="retry(s)">
+                Try again now
+              </button>
+            </div>
+            <p v-if="s.reason" class="pl-[96px]" :class="s.state === 'failed' ? 'text-madder' : 'text-ochre'">
+              {{ s.reason }} <template v-if="s.state === 'ready'">Next attempt at {{ asClock(s.due) }}.</template>
+            </p>
+            <p v-else-if="s.result" class="pl-[96px] [overflow-wrap:anywhere] text-soft">{{ s.result }}</p>
+          </li>
+        </ul>
+        <h2 class="mt-7 mb-3 text-[18px]">What happened when</h2>
+        <ol>
+          <li v-for="(e, i) in submission.events" :key="i" class="flex gap-4 border-t border-faint py-1.5">
+            <time class="w-[110px] shrink-0 text-soft tabular-nums" :datetime="e.at" :title="asFull(e.at)">{{ asMoment(e.at) }}</time>
+            <span class="[overflow-wrap:anywhere]">{{ e.what }}</span>
+          </li>
+        </ol>
+      </section>
+      <section class="sheet px-6 py-5">
+        <h2 class="mb-3 text-[18px]">Answers</h2>
+        <dl>
+          <template v-for="a in submission.answers" :key="a.key">
+            <h3 v-if="a.section" class="mt-4 mb-1 text-[15px]">{{ a.label }}</h3>
+            <div v-else class="flex flex-wrap gap-x-4 border-t border-faint py-1.5">
+              <dt class="w-[38%] min-w-[140px] text-soft">{{ a.label }}</dt>
+              <dd class="grow basis-0 whitespace-pre-line [overflow-wrap:anywhere]" dir="auto">{{ a.text || '–' }}</dd>
+            </div>
+          </template>
+        </dl>
+        <template v-if="submission.documents.length">
+          <h2 class="mt-7 mb-3 text-[18px]">Documents</h2>
+          <ul>
+            <li v-for="d in submission.documents" :key="d.key" class="flex flex-wrap gap-x-4 border-t border-faint py-1.5">
+              <a class="link" :href="d.href" target="_blank" rel="noopener">{{ d.fileName }}</a>
+              <span class="ml-auto text-soft">{{ d.pages }} p. · {{ asSize(d.size) }}</span>
+            </li>
+          </ul>
+        </template>
+        <p class="mt-6 text-soft">Answered version {{ submission.version }} of the form.</p>
+      </section>
+    </div>
+  </main>
+</template>

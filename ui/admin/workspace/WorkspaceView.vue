@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, onMounted } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { Finding } from '../../shared/types'
+import { onChange } from '../changes'
+import FindingsFoot from '../parts/FindingsFoot.vue'
+import type { Station } from '../router'
+import { asDay } from '../times'
+import { provideIntake } from './intake'
+
+const route = useRoute()
+const router = useRouter()
+const desk = provideIntake(Number(route.params.id))
+const { intake, design, keeping, problem, stale, past, future, findings } = desk
+onMounted(desk.load)
+// The number of submissions in the head keeps up; the draft itself is mine until the server says otherwise.
+onChange(() => {
+  if (keeping.value === 'kept') void desk.refresh()
+})
+
+const views = {
+  form: defineAsyncComponent(() => import('./form/FormStation.vue')),
+  documents: defineAsyncComponent(() => import('./documents/DocumentsStation.vue')),
+  notices: defineAsyncComponent(() => import('./notices/NoticesStation.vue')),
+  filing: defineAsyncComponent(() => import('./filing/FilingStation.vue')),
+  opening: defineAsyncComponent(() => import('./opening/OpeningStation.vue')),
+}
+const station = computed(() => route.params.station as Station)
+const faultsIn = (start: string[]) => findings.value.filter((f) => f.level === 'fault' && start.some((s) => f.place.startsWith(s))).length
+const faults = computed(() => findings.value.filter((f) => f.level === 'fault').length)
+
+const tabs = computed(() => {
+  const d = design.value
+  const asked = d?.form.fields.filter((f) => f.kind !== 'section').length ?? 0
+  const says = (start: string[], otherwise: string) => {
+    const n = faultsIn(start)
+    return { text: n ? `${n} ${n === 1 ? 'fault' : 'faults'}` : otherwise, fault: n > 0 }
+  }
+  return [
+    { to: 'form', name: 'Form', ...says(['form'], `${asked} ${asked === 1 ? 'field' : 'fields'}`) },
+    { to: 'documents', name: 'Documents', ...says(['documents'], String(d?.documents.length ?? 0)) },
+    { to: 'notices', name: 'Notices', ...says(['notices'], String(d?.notices.length ?? 0)) },
+    { to: 'filing', name: 'Filing', ...says(['filings'], String(d?.filings.length ?? 0)) },
+    { to: 'opening', name: 'Opening', ...says(['slug', 'number', 'name'], intake.value?.state === 'open' ? 'open' : 'not open') },
+  ]
+})
+
+const standing = computed(() => {
+  const i = intake.value
+  if (!i) return { text: '', class: '' }
+  if (i.state === 'open') return { text: `Open since ${asDay(i.opened ?? i.updated)}`, class: 'text-pine font-semibold' }
+  return { text: i.state === 'closed' ? 'Closed' : 'Not opened yet', class: 'text-slate font-semibold' }
+})
+const counts = computed(() => {
+  const i = intake.value
+  if (!i?.version) return ''
+  const n = `${i.submissions} ${i.submissions === 1 ? 'submission' : 'submissions'}`
+  if (i.failed) return `${n}, ${i.failed} with a fault`
+  return i.unfinished ? `${n}, ${i.unfinished} waiting` : n
+})
+const keptWords = { kept: 'All kept', keeping: 'Keeping', unkept: 'Not kept yet' }
+
+function go(f: Finding) {
+  const parts = f.place.split('/')
+  const places: Record<string, string> = { form: 'form', documents: 'documents', notices: 'notices', filings: 'filing' }
+  const to = places[parts[0] ?? ''] ?? 'opening'
+  const query =
+    to === 'form' ? { line: parts[2] } : to === 'documents' ? { of: parts[1], line: parts[3] } : to === 'opening' ? {} : { of: parts[1] }
+  void router.push({ path: `/intakes/${desk.id}/${to}`, query })
+}
+</script>
+
+<template>
+  <main class="flex min-h-0 grow flex-col">
+    <template v-if="design && intake">
+      <div class="flex min-h-[62px] flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-6">
+        <h1 class="text-[26px] leading-none">{{ design.name || 'Without a name' }}</h1>
+        <span :class="standing.class">{{ standing.text }}</span>
+        <RouterLink v-if="counts" class="text-soft hover:underline" :to="{ path: '/register', query: { intake: desk.id } }">{{ counts }}</RouterLink>
+        <div class="ml-auto flex flex-wrap items-center gap-3">
+          <span role="status" class="text-soft" :class="{ 'text-ochre': keeping === 'unkept' }" data-keeping>{{ keptWords[keeping] }}</span>
+          <button class="button" :disabled="!past.length" @click="desk.undo">Undo</button>
+          <button class="button" :disabled="!future.length" @click="desk.redo">Redo</button>
+          <a v-if="intake.version" class="button" :href="`/f/${design.slug}`" target="_blank" rel="noopener">See it as a respondent</a>
+          <button
+            v-if="intake.state !== 'open' || intake.changed"
+            class="button button-main"
+            :disabled="faults > 0"
+            :title="faults ? 'Mend the faults first' : undefined"
+            @click="desk.setOpen(true)"
+          >
+            {{ intake.state === 'open' ? 'Publish the changes' : 'Open the intake' }}
+          </button>
+        </div>
+      </div>
+      <div v-if="stale" role="alert" class="mx-3 mb-2 flex flex-wrap items-center gap-4 border-2 border-madder bg-sheet px-4 py-2 sm:mx-6">
+        <p class="grow">
+          <strong>Somebody else has changed this intake.</strong> Your changes are kept in this browser and nothing was overwritten.
+        </p>
+        <button class="button" @click="desk.load">Take theirs</button>
+        <button class="button" @click="desk.overrule">Keep mine instead</button>
+      </div>
+      <p v-else-if="problem" role="alert" class="mx-3 mb-2 font-semibold text-madder sm:mx-6">✕ {{ problem }}</p>
+      <nav aria-label="Stations" class="flex flex-wrap gap-1 px-3 sm:px-6">
+        <RouterLink
+          v-for="(t, i) in tabs"
+          :key="t.to"
+          :to="`/intakes/${desk.id}/${t.to}`"
+          class="flex min-h-[38px] items-center gap-2 border-t-[3px] px-4"
+          :class="station === t.to ? 'border-amber bg-sheet font-semibold' : 'border-deep bg-deep hover:bg-bed'"
+          :aria-current="station === t.to ? 'page' : undefined"
+        >
+          <span class="font-title text-[15px] font-semibold">{{ i + 1 }}</span> {{ t.name }}
+          <span class="text-[13px] font-normal" :class="t.fault ? '!font-semibold text-madder' : 'text-soft'">{{ t.text }}</span>
+        </RouterLink>
+      </nav>
+      <div class="flex min-h-0 grow flex-col px-3 sm:px-6">
+        <component :is="views[station]" :key="station" />
+      </div>
+      <FindingsFoot :findings="findings" @go="go" />
+    </template>
+    <p v-else-if="problem" class="p-6" role="alert">✕ {{ problem }} <RouterLink class="link" to="/intakes">See all intakes</RouterLink></p>
+    <p v-else class="p-6 text-soft">One moment</p>
+  </main>
+</template>

@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import type { PDFDocumentProxy } from 'pdfjs-dist'
+import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import type { DocumentProof } from '../../../shared/types'
+import { openPdf, paintPage } from './pdf'
+
+/** The real PDF, page under page, its blocks outlined on hover and picked by a click. */
+const props = defineProps<{ proof: DocumentProof; marked?: string | undefined; zoom: number }>()
+defineEmits<{ pick: [block: string] }>()
+
+const root = useTemplateRef<HTMLElement>('root')
+const { width: room } = useElementSize(root)
+const pdf = shallowRef<PDFDocumentProxy>()
+const problem = ref('')
+const width = computed(() => Math.max(200, Math.floor(Math.min(room.value, 900) * props.zoom)))
+const scale = computed(() => width.value / props.proof.width)
+
+let painting = 0
+async function paint() {
+  const mine = ++painting
+  await nextTick()
+  if (!pdf.value || !room.value) return
+  const canvases = [...(root.value?.querySelectorAll('canvas') ?? [])]
+  for (const [i, canvas] of canvases.slice(0, pdf.value.numPages).entries()) {
+    if (mine !== painting) return
+    await paintPage(pdf.value, i + 1, canvas, width.value)
+  }
+  root.value?.setAttribute('data-painted', String(mine))
+}
+watch(
+  () => props.proof.pdf,
+  async (base64) => {
+    try {
+      const next = await openPdf(base64)
+      void pdf.value?.loadingTask.destroy()
+      pdf.value = next
+      problem.value = ''
+      await paint()
+    } catch (e) {
+      problem.value = e instanceof Error ? e.message : String(e)
+    }
+  },
+  { immediate: true },
+)
+watch(width, paint)
+
+watch(
+  () => props.marked,
+  async (block) => {
+    await nextTick()
+    if (block) root.value?.querySelector(`[data-block="${CSS.escape(block)}"]`)?.scrollIntoView({ block: 'nearest' })
+  },
+)
+const onPage = (page: number) => props.proof.placements.filter((p) => p.page === page)
+const px = (v: number) => `${v * scale.value}px`
+</script>
+
+<template>
+  <div ref="root" data-document-proof>
+    <p v-if="problem" role="alert" class="text-madder">✕ {{ problem }}</p>
+    <div
+      v-for="n in proof.pages"
+      :key="n"
+      class="relative mx-auto mb-5 border border-rule bg-white"
+      :style="{ width: `${width}px`, height: px(proof.height) }"
+    >
+      <canvas class="absolute inset-0 size-full" :aria-label="`Page ${n} of ${proof.pages}`" role="img"></canvas>
+      <button
+        v-for="(p, i) in onPage(n)"
+        :key="i"
+        type="button"
+        class="absolute border"
+        :class="marked === p.block ? 'border-2 border-amber' : 'border-transparent hover:border-edge'"
+        :style="{ left: px(p.x - 4), top: px(p.y - 2), width: px(p.w + 8), height: px(p.h + 4) }"
+        :data-block="p.block"
+        :aria-label="`Block ${p.block}, page ${n}`"
+        @click="$emit('pick', p.block)"
+      ></button>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,116 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import type { Filing, ProofAnswers } from '../../../shared/types'
+import { api, data } from '../../api'
+import PhraseEditor from '../../parts/PhraseEditor.vue'
+import PhraseLine from '../../parts/PhraseLine.vue'
+import ScriptList from '../../parts/ScriptList.vue'
+import WhenWords from '../../parts/WhenWords.vue'
+import { useIntake } from '../intake'
+import ProofAnswersChoice from '../ProofAnswersChoice.vue'
+import SplitDesk from '../SplitDesk.vue'
+import { useProof } from '../proof'
+
+const { design } = useIntake()
+const route = useRoute()
+const filings = computed(() => design.value?.filings ?? [])
+const selected = ref<number | undefined>(filings.value.length ? 0 : undefined)
+const answers = ref<ProofAnswers>('made-up')
+watch(
+  () => route.query.of,
+  (key) => {
+    const i = filings.value.findIndex((f) => f.key === key)
+    if (i >= 0) selected.value = i
+  },
+  { immediate: true },
+)
+
+const { proof, problem } = useProof(
+  () => (design.value ? { design: design.value, key: '', answers: answers.value } : undefined),
+  (q) => data(api.POST('/api/proofs/filings', { body: q })),
+)
+const folders = (path: string) => path.split('/')
+
+function add(after = filings.value.length - 1) {
+  const taken = filings.value.map((f) => f.key)
+  let n = filings.value.length + 1
+  while (taken.includes(`filing-${n}`)) n++
+  const made: Filing = {
+    key: `filing-${n}`,
+    name: `Filing ${n}`,
+    document: design.value!.documents[0]?.key ?? '',
+    path: [{ field: '@intake' }, { text: '/' }, { field: '@year' }, { text: '/' }, { field: '@number' }],
+  }
+  design.value!.filings.splice(after + 1, 0, made)
+  selected.value = after + 1
+}
+function move(from: number, to: number) {
+  design.value!.filings.splice(to, 0, ...design.value!.filings.splice(from, 1))
+}
+function remove(i: number) {
+  design.value!.filings.splice(i, 1)
+  selected.value = undefined
+}
+function pick(key: string) {
+  selected.value = filings.value.findIndex((f) => f.key === key)
+}
+const name = (key: string) => design.value?.documents.find((d) => d.key === key)?.name ?? `${key} · no such document`
+</script>
+
+<template>
+  <SplitDesk>
+    <template #script>
+      <ScriptList v-model:selected="selected" :lines="filings" :kind="() => 'filing'" :id-of="(f: Filing) => f.key" noun="filing" @add="add" @move="move" @remove="remove">
+        <template #sentence="{ line }">
+          <span v-if="line.when" class="text-amber-ink">when {{ line.when }} </span>
+          <span class="font-semibold">{{ name(line.document) }}</span> as <PhraseLine :spans="line.path" />
+        </template>
+        <template #settings="{ line }">
+          <div class="grid gap-3">
+            <div class="words">
+              <label>name <input v-model="line.name" class="word" /></label>
+              <label>
+                files
+                <select v-model="line.document" class="word">
+                  <option v-for="d in design!.documents" :key="d.key" :value="d.key">{{ d.name }}</option>
+                </select>
+              </label>
+              <WhenWords v-model="line.when" verb="filed" />
+            </div>
+            <div><span class="text-soft">folders and name, parted by /</span><PhraseEditor v-model:line="line.path" label="Path" /></div>
+          </div>
+        </template>
+      </ScriptList>
+      <div class="grid grid-cols-[58px_1fr] border-b border-faint">
+        <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ filings.length + 1 }}</span>
+        <p class="px-3.5 py-2"><button class="link" @click="add()">Add a filing</button></p>
+      </div>
+    </template>
+    <template #proof>
+      <div class="flex flex-wrap items-center gap-x-5 px-5 pt-3">
+        <strong>Proof</strong>
+        <ProofAnswersChoice v-model="answers" />
+      </div>
+      <div class="p-5">
+        <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
+        <ul class="mx-auto max-w-[640px] border border-rule bg-white py-2" data-filing-proof>
+          <li v-for="f in proof ?? []" :key="f.key">
+            <button
+              class="w-full px-5 py-2 text-left hover:bg-amber-wash"
+              :class="{ 'bg-amber-wash outline-2 -outline-offset-2 outline-amber': selected !== undefined && filings[selected]?.key === f.key }"
+              :aria-label="f.path"
+              @click="pick(f.key)"
+            >
+              <span v-for="(part, i) in folders(f.path)" :key="i" class="block" :style="{ paddingLeft: `${i * 20}px` }">
+                <span aria-hidden="true" class="text-soft">{{ i < folders(f.path).length - 1 ? '▸ ' : '– ' }}</span>
+                <span :class="{ 'font-semibold': i === folders(f.path).length - 1 }">{{ part }}</span>
+              </span>
+            </button>
+          </li>
+          <li v-if="proof && !proof.length" class="px-5 py-3 text-soft">Nothing is filed. Add a filing on the left.</li>
+        </ul>
+      </div>
+    </template>
+  </SplitDesk>
+</template>

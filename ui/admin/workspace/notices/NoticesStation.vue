@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import type { Notice, ProofAnswers } from '../../../shared/types'
+import { api, data } from '../../api'
+import MessageSheet from '../../parts/MessageSheet.vue'
+import PhraseEditor from '../../parts/PhraseEditor.vue'
+import PhraseLine from '../../parts/PhraseLine.vue'
+import ScriptList from '../../parts/ScriptList.vue'
+import WhenWords from '../../parts/WhenWords.vue'
+import { useIntake } from '../intake'
+import ProofAnswersChoice from '../ProofAnswersChoice.vue'
+import SplitDesk from '../SplitDesk.vue'
+import { useProof } from '../proof'
+
+const { design } = useIntake()
+const route = useRoute()
+const notices = computed(() => design.value?.notices ?? [])
+const selected = ref<number | undefined>(notices.value.length ? 0 : undefined)
+const answers = ref<ProofAnswers>('made-up')
+// The proof stays with the notice last looked at while its line is folded.
+const shown = ref(0)
+watch(selected, (v) => v !== undefined && (shown.value = v))
+watch(
+  () => route.query.of,
+  (key) => {
+    const i = notices.value.findIndex((n) => n.key === key)
+    if (i >= 0) selected.value = i
+  },
+  { immediate: true },
+)
+const notice = computed(() => notices.value[shown.value])
+
+const { proof, problem } = useProof(
+  () => (design.value && notice.value ? { design: design.value, key: notice.value.key, answers: answers.value } : undefined),
+  (q) => data(api.POST('/api/proofs/notice', { body: q })),
+)
+
+function add(after = notices.value.length - 1) {
+  const taken = notices.value.map((n) => n.key)
+  let n = notices.value.length + 1
+  while (taken.includes(`notice-${n}`)) n++
+  const made: Notice = {
+    key: `notice-${n}`,
+    name: `Notice ${n}`,
+    to: [{ field: '@house_email' }],
+    subject: [{ field: '@intake' }, { text: ' ' }, { field: '@number' }],
+    message: [],
+    attach: design.value!.documents.slice(0, 1).map((d) => d.key),
+  }
+  design.value!.notices.splice(after + 1, 0, made)
+  selected.value = after + 1
+}
+function move(from: number, to: number) {
+  design.value!.notices.splice(to, 0, ...design.value!.notices.splice(from, 1))
+}
+function remove(i: number) {
+  design.value!.notices.splice(i, 1)
+  selected.value = undefined
+  shown.value = 0
+}
+function attach(n: Notice, key: string, on: boolean) {
+  n.attach = on ? [...n.attach, key] : n.attach.filter((k) => k !== key)
+}
+</script>
+
+<template>
+  <SplitDesk>
+    <template #script>
+      <ScriptList v-model:selected="selected" :lines="notices" :kind="() => 'notice'" :id-of="(n: Notice) => n.key" noun="notice" @add="add" @move="move" @remove="remove">
+        <template #sentence="{ line }">
+          <span v-if="line.when" class="text-amber-ink">when {{ line.when }} </span>
+          <span class="font-semibold">{{ line.name }}</span> to <PhraseLine :spans="line.to" />
+        </template>
+        <template #settings="{ line }">
+          <div class="grid gap-3">
+            <div class="words">
+              <label>name <input v-model="line.name" class="word" /></label>
+              <WhenWords v-model="line.when" verb="sent" />
+            </div>
+            <div><span class="text-soft">to</span><PhraseEditor v-model:line="line.to" label="To" /></div>
+            <div><span class="text-soft">subject</span><PhraseEditor v-model:line="line.subject" label="Subject" /></div>
+            <div><span class="text-soft">message</span><PhraseEditor v-model:body="line.message" label="Message" rich /></div>
+            <fieldset class="flex flex-wrap gap-x-5">
+              <legend class="text-soft">attach</legend>
+              <label v-for="d in design!.documents" :key="d.key" class="flex items-center gap-2">
+                <input type="checkbox" :checked="line.attach.includes(d.key)" @change="attach(line, d.key, ($event.target as HTMLInputElement).checked)" />
+                {{ d.name }}
+              </label>
+            </fieldset>
+          </div>
+        </template>
+      </ScriptList>
+      <div class="grid grid-cols-[58px_1fr] border-b border-faint">
+        <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ notices.length + 1 }}</span>
+        <p class="px-3.5 py-2"><button class="link" @click="add()">Add a notice</button></p>
+      </div>
+    </template>
+    <template #proof>
+      <div class="flex flex-wrap items-center gap-x-5 px-5 pt-3">
+        <strong>Proof</strong>
+        <ProofAnswersChoice v-model="answers" />
+      </div>
+      <div class="mx-auto max-w-[640px] p-5">
+        <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
+        <MessageSheet
+          v-if="proof"
+          :from="proof.from"
+          :to="proof.to"
+          :subject="proof.subject"
+          :html="proof.html"
+          :attached="proof.attached"
+          :problem="proof.problem ?? ''"
+          data-notice-proof
+          @click="selected = shown"
+        />
+        <p v-else-if="!notices.length" class="text-soft">The message will stand here as its reader sees it.</p>
+      </div>
+    </template>
+  </SplitDesk>
+</template>

@@ -1,0 +1,56 @@
+import { computed } from 'vue'
+import type { FieldKind, Span } from '../../shared/types'
+import { useIntake } from './intake'
+
+/** What a placeholder can stand for. */
+export interface Stand {
+  key: string
+  label: string
+  formats: { value: string; name: string }[]
+}
+
+const usual = { value: '', name: 'usual' }
+const dateFormats = [
+  { value: '', name: 'long date' },
+  { value: 'short', name: 'short date' },
+  { value: 'iso', name: '2026-11-24' },
+]
+const textFormats = [
+  { value: '', name: 'as written' },
+  { value: 'upper', name: 'CAPITALS' },
+  { value: 'lower', name: 'small letters' },
+]
+
+function formats(kind: FieldKind) {
+  if (kind === 'date') return dateFormats
+  if (kind === 'money') return [{ value: '', name: 'with currency' }, { value: 'plain', name: 'number only' }]
+  if (kind === 'whole_number' || kind === 'decimal') return [usual]
+  return textFormats
+}
+
+/** The placeholders of the intake on the desk: its fields first, then what is given without asking. */
+export function usePlaceholders(paged = false) {
+  const { design, intake } = useIntake()
+  const stands = computed<Stand[]>(() => [
+    ...(design.value?.form.fields ?? [])
+      .filter((f) => f.kind !== 'section')
+      .map((f) => ({ key: f.key, label: f.label, formats: formats(f.kind) })),
+    ...(intake.value?.givens ?? [])
+      .filter((g) => paged || !g.name.startsWith('@page'))
+      .map((g) => ({
+        key: g.name,
+        label: g.label,
+        formats: g.date ? [...dateFormats, { value: 'time', name: 'time' }] : [usual],
+      })),
+  ])
+  return { stands }
+}
+
+/** A phrase as a plain sentence for a script's line: words, and the labels of its placeholders. */
+export function pieces(spans: Span[], stands: Stand[]): { text: string; chip: boolean; fault: boolean }[] {
+  return spans.map((s) => {
+    if (!s.field) return { text: s.text ?? '', chip: false, fault: false }
+    const stand = stands.find((x) => x.key === s.field)
+    return { text: stand ? stand.label : `${s.field} · no such field`, chip: true, fault: !stand }
+  })
+}

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+import type { Field, Form, Typed } from '../shared/types'
+
+const props = defineProps<{ form: Form; answers: Record<string, Typed>; problem: string; sending: boolean }>()
+defineEmits<{ back: []; send: [] }>()
+
+function words(f: Field): string {
+  const v = props.answers[f.key]
+  if (v === true) return 'Yes'
+  if (f.kind === 'yes_no') return 'No'
+  const label = (value: string) => f.choices?.find((c) => c.value === value)?.label ?? value
+  if (Array.isArray(v)) return v.map(label).join(', ') || '–'
+  return v ? label(v as string) : '–'
+}
+</script>
+
+<template>
+  <dl class="mb-6">
+    <template v-for="f in form.fields" :key="f.key">
+      <h2 v-if="f.kind === 'section'" class="mt-6 mb-1 text-[17px]">{{ f.label }}</h2>
+      <div v-else class="border-b border-faint py-2 sm:flex sm:gap-4">
+        <dt class="text-soft sm:w-2/5">{{ f.label }}</dt>
+        <dd class="whitespace-pre-line [overflow-wrap:anywhere] sm:w-3/5">{{ words(f) }}</dd>
+      </div>
+    </template>
+  </dl>
+  <p v-if="problem" role="alert" class="mb-4 border-2 border-madder px-4 py-3 font-semibold">✕ {{ problem }}</p>
+  <div class="flex flex-wrap gap-3">
+    <button class="button button-main min-h-[44px] px-6" :disabled="sending" @click="$emit('send')">
+      {{ sending ? 'Sending' : 'Send it' }}
+    </button>
+    <button class="button min-h-[44px] px-6" :disabled="sending" @click="$emit('back')">Change something</button>
+  </div>
+</template>

@@ -1,0 +1,4 @@
+import { defineConfig } from 'vite'
+import { application } from './vite.shared.ts'
+
+export default defineConfig(application('public'))
