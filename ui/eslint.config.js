@@ -17,6 +17,8 @@ export default ts.config(
       'vue/max-attributes-per-line': 'off',
       'vue/singleline-html-element-content-newline': 'off',
       'vue/html-self-closing': 'off',
+      'vue/multiline-html-element-content-newline': 'off',
+      'vue/html-quotes': ['warn', 'double', { avoidEscape: true }],
       'vue/html-indent': 'off',
       'vue/html-closing-bracket-newline': 'off',
       'vue/attributes-order': 'off',

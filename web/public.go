@@ -98,6 +98,7 @@ func (d *desk) pages(r *gin.Engine) {
 		c.Header("Cache-Control", "public, max-age=31536000, immutable")
 		assets.ServeHTTP(c.Writer, c.Request)
 	})
+	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) }) // the pages name their own
 	r.GET("/f/:slug", func(c *gin.Context) {
 		status := http.StatusOK
 		if _, _, err := d.Counter.Form(c.Request.Context(), c.Param("slug")); err != nil {

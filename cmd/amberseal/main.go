@@ -9,6 +9,7 @@ import (
 	"io"
 	"os"
 	"os/signal"
+	"strings"
 	"syscall"
 
 	_ "time/tzdata" // time zones, also where the system has none
@@ -69,7 +70,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 
 // parse reads a command's flags and refuses words that are none.
 func parse(flags *flag.FlagSet, args []string, stderr io.Writer) error {
-	flags.SetOutput(stderr)
+	flags.SetOutput(io.Discard)
+	flags.Usage = func() { usage(flags, stderr) }
 	if err := flags.Parse(args); err != nil {
 		if errors.Is(err, flag.ErrHelp) {
 			return err
@@ -80,4 +82,16 @@ func parse(flags *flag.FlagSet, args []string, stderr io.Writer) error {
 		return usageError{fmt.Sprintf("“%s” is not expected", flags.Arg(0))}
 	}
 	return nil
+}
+
+// usage lists a command's flags with what they take and what they are when left out.
+func usage(flags *flag.FlagSet, w io.Writer) {
+	fmt.Fprintf(w, "%s\n\n", flags.Name())
+	flags.VisitAll(func(f *flag.Flag) {
+		takes, says := flag.UnquoteUsage(f)
+		if f.DefValue != "" && f.DefValue != "false" {
+			says += " (" + f.DefValue + " when left out)"
+		}
+		fmt.Fprintf(w, "  --%-22s %s\n", strings.TrimSpace(f.Name+" "+takes), says)
+	})
 }

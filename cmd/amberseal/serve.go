@@ -50,8 +50,8 @@ type program struct {
 
 // wire opens a data folder and joins the parts. No mail account means that notices wait.
 func wire(ctx context.Context, data, cabinet, mailAccount string, log *slog.Logger) (*program, error) {
-	if err := os.MkdirAll(data, 0o700); err != nil {
-		return nil, fmt.Errorf("the data folder could not be made: %w", err)
+	if err := dataFolder(data); err != nil {
+		return nil, err
 	}
 	lock, err := lockFolder(data)
 	if err != nil {
@@ -115,6 +115,25 @@ type noPost struct{}
 
 func (noPost) Send(context.Context, notify.Letter) error {
 	return work.Again{Reason: "No mail account is set. Start the program with --mail; the message goes out then.", Outage: true}
+}
+
+// dataFolder makes the folder, for its owner only. One that is there is closed to others too, when it is
+// empty or ours: the folder of somebody else's things is left as it is.
+func dataFolder(data string) error {
+	if err := os.MkdirAll(data, 0o700); err != nil {
+		return fmt.Errorf("the data folder could not be made: %w", err)
+	}
+	inside, err := os.ReadDir(data)
+	if err != nil {
+		return fmt.Errorf("the data folder %s cannot be read: %w", data, err)
+	}
+	if _, err := os.Stat(filepath.Join(data, "amberseal.db")); err != nil && len(inside) > 0 {
+		return nil
+	}
+	if err := os.Chmod(data, 0o700); err != nil {
+		return fmt.Errorf("the data folder %s cannot be closed to others: %w", data, err)
+	}
+	return nil
 }
 
 // lockFolder makes sure that one program works in a folder at a time.
@@ -259,8 +278,8 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		defer os.RemoveAll(dir)
 		*data = dir
 	}
-	if err := os.MkdirAll(*data, 0o700); err != nil {
-		return fmt.Errorf("the data folder could not be made: %w", err)
+	if err := dataFolder(*data); err != nil {
+		return err
 	}
 	box, err := mailbox.Open(*mail, filepath.Join(*data, "mailbox"))
 	if err != nil {

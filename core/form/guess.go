@@ -73,7 +73,7 @@ var guesses = []struct {
 }{
 	{Email, re(`e-?mails?|mail address`)},
 	{Phone, re(`(tele)?phone( number)?|mobile|cell( ?phone)?|tel`)},
-	{YesNo, re(`^(do|does|did|is|are|was|were|has|have|can|may|will|would|should) |i (agree|consent|accept|confirm|have read)|consent|yes ?/ ?no`)},
+	{YesNo, re(`^(do|does|did|is|are|was|were|has|have|can|may|will|would|should)|i (agree|consent|accept|confirm|have read)|consent|yes ?/ ?no`)},
 	{Date, re(`dates?|day of|birthday|born on|when (is|was|did|do|should|will|would)|deadline|due by|until`)},
 	{Money, re(`price|amount|costs?|fee|budget|deposit|salary|total|donation|payment|value in (euros?|pounds|dollars)|how much (money|will|does|do)|rate per hour|hourly rate`)},
 	{Decimal, re(`weight|height|width|length|temperature|percentage|hours worked|distance|metres|meters|kilos?|kg|cm|mm`)},

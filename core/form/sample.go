@@ -70,6 +70,9 @@ func sampleValue(x Field, i int, kind SampleKind) Value {
 	case SeveralOf:
 		return sampleSeveral(x.Choices, long, kind == Emptest)
 	case LongText:
+		if addressWords.MatchString(x.Label) && !long {
+			return text(LongText, "4 Weir Lane\nTarn Hollow")
+		}
 		if long {
 			return text(LongText, strings.TrimSpace(strings.Repeat(longSentence, 12)))
 		}

@@ -149,7 +149,9 @@ func (s *state) arithmetic(n *binary, x, y Value) (Value, error) {
 		if b.IsZero() {
 			return Value{}, errorAt(s.src, n.y.span().Start, "this divides by zero")
 		}
-		_, err = exact.Quo(out, a, b)
+		if _, err = exact.Quo(out, a, b); err == nil {
+			out.Reduce(out) // 10 / 4 is 2.5, not 2.5 with 32 zeros
+		}
 	}
 	if err != nil {
 		return Value{}, errorAt(s.src, n.Start, "the number is too large")

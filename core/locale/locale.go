@@ -109,6 +109,7 @@ func (l Locale) Money(d *apd.Decimal, code string) string {
 	digits, _ := currency.GetDigits(code)
 	f := currency.NewFormatter(currency.NewLocale(l.tag))
 	f.MaxDigits = max(digits, uint8(min(places(d), 6)))
+	f.SymbolMap = foreign[l.tag]
 	return f.Format(a)
 }
 
@@ -127,6 +128,13 @@ func (l Locale) List(items []string) string {
 		}
 		return strings.Join(items[:n-1], ", ") + last + items[n-1]
 	}
+}
+
+// foreign are currencies that CLDR writes by their code in a language, where the library has a
+// sign for them.
+var foreign = map[string]map[string]string{
+	"fr-FR": {"JPY": "JPY"},
+	"pl-PL": {"GBP": "GBP", "USD": "USD", "JPY": "JPY"},
 }
 
 func places(d *apd.Decimal) int {

@@ -59,10 +59,13 @@ func (u *fontUse) use(id uint16) uint16 {
 	return n
 }
 
+// longestMeaning is how many characters some readers accept for one glyph.
+const longestMeaning = 4
+
 // says notes that a glyph stands for a text and reports whether reading it back gives
 // that text. The box for missing characters never does.
 func (u *fontUse) says(glyph uint16, text []rune) bool {
-	if glyph == 0 || len(text) == 0 {
+	if glyph == 0 || len(text) == 0 || len(text) > longestMeaning {
 		return false
 	}
 	m, ok := u.meaning[glyph]

@@ -20,10 +20,11 @@ var files embed.FS
 
 // Face is one font file, parsed.
 type Face struct {
-	Name string     // PostScript-like name, e.g. Literata-Bold
-	Font *font.Font // shared; make a font.Face of it for each goroutine
-	Data []byte     // the file
-	Upem int        // font units an em
+	Name     string     // PostScript-like name, e.g. Literata-Bold
+	Font     *font.Font // shared; make a font.Face of it for each goroutine
+	Data     []byte     // the file
+	Upem     int        // font units an em
+	Pictures bool       // the glyphs are pictures (emoji)
 }
 
 // Families lists the families documents can be set in, the default first.
@@ -64,7 +65,7 @@ func load(name string) *Face {
 	if err != nil {
 		panic(fmt.Sprintf("typeface: %s: %v", name, err))
 	}
-	f := &Face{Name: name, Font: face.Font, Data: data, Upem: int(face.Font.Upem())}
+	f := &Face{Name: name, Font: face.Font, Data: data, Upem: int(face.Font.Upem()), Pictures: name == "NotoEmoji-Regular"}
 	parsed[name] = f
 	return f
 }

@@ -75,6 +75,33 @@ func (c chain) ResolveFace(r rune) *font.Face {
 	return c.s.face(typeface.For(r, c.primary, c.style))
 }
 
+// split gives each part of a run the face that has its characters. Spaces stay with the face
+// before them, but not with that of pictures, whose space is as wide as a picture.
+func (c chain) split(run shaping.Input) []shaping.Input {
+	parts := shaping.SplitByFace(run, c)
+	var out []shaping.Input
+	for _, part := range parts {
+		if !c.s.files[part.Face.Font].Pictures {
+			out = append(out, part)
+			continue
+		}
+		for at := part.RunStart; at < part.RunEnd; {
+			piece := part
+			piece.RunStart = at
+			space := part.Text[at] == ' '
+			for at < part.RunEnd && (part.Text[at] == ' ') == space {
+				at++
+			}
+			piece.RunEnd = at
+			if space {
+				piece.Face = c.s.face(c.primary)
+			}
+			out = append(out, piece)
+		}
+	}
+	return out
+}
+
 // anyFace lets text be split by direction and script alone.
 type anyFace struct{ face *font.Face }
 
@@ -136,7 +163,7 @@ func (s *setter) shape(p *Paragraph, text []rune, offset int, bounds []int, dire
 			piece := part
 			piece.RunStart, piece.RunEnd = at, end
 			c := chain{s, typeface.Primary(p.Family, style), style}
-			for _, in := range shaping.SplitByFace(piece, c) {
+			for _, in := range c.split(piece) {
 				outs = append(outs, s.shaper.ShapeNoExtents(in))
 				for i := in.RunStart; i < in.RunEnd; i++ {
 					runOf[i] = run

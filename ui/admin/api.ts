@@ -27,7 +27,10 @@ export async function data<T>(request: Promise<{ data?: T; error?: unknown; resp
   if (r.response.status === 401 && !location.pathname.startsWith('/sign-in')) {
     location.assign(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
   }
-  throw new Refused(r.response.status, problem?.message ? problem : { message: `The program answered ${r.response.status}.` })
+  throw new Refused(
+    r.response.status,
+    problem?.message ? problem : { message: `The program answered ${r.response.status}.` },
+  )
 }
 
 /** The words of any error. */

@@ -16,7 +16,11 @@ export const router = createRouter({
       meta: { title: 'Intake' },
     },
     { path: '/register', component: () => import('./register/RegisterView.vue'), meta: { title: 'Register' } },
-    { path: '/register/:id(\\d+)', component: () => import('./submission/SubmissionView.vue'), meta: { title: 'Submission' } },
+    {
+      path: '/register/:id(\\d+)',
+      component: () => import('./submission/SubmissionView.vue'),
+      meta: { title: 'Submission' },
+    },
     { path: '/post', component: () => import('./post/PostView.vue'), meta: { title: 'Post' } },
     { path: '/cabinet', component: () => import('./cabinet/CabinetView.vue'), meta: { title: 'Cabinet' } },
     { path: '/house', component: () => import('./house/HouseView.vue'), meta: { title: 'House' } },

@@ -36,9 +36,7 @@ async function readThrough() {
 }
 
 function clear(key: string) {
-  const rest = { ...errors.value }
-  delete rest[key]
-  errors.value = rest
+  errors.value = Object.fromEntries(Object.entries(errors.value).filter(([k]) => k !== key))
 }
 
 function goTo(key: string) {
@@ -78,7 +76,9 @@ function goTo(key: string) {
           class="mb-6 border-2 border-madder px-4 py-3"
           data-summary
         >
-          <p class="font-semibold">{{ wrong.length === 1 ? 'One answer needs' : `${wrong.length} answers need` }} another look</p>
+          <p class="font-semibold">
+            {{ wrong.length === 1 ? 'One answer needs' : `${wrong.length} answers need` }} another look
+          </p>
           <ul class="mt-1">
             <li v-for="w in wrong" :key="w.key">
               <a class="link" :href="`#${w.key}`" @click.prevent="goTo(w.key)">{{ w.label }}</a>: {{ w.message }}
@@ -93,6 +93,7 @@ function goTo(key: string) {
         v-else-if="stage === 'reading' && form"
         :form="form.form"
         :answers="answers"
+        :language="form.language"
         :problem="problem"
         :sending="sending"
         @back="stage = 'asking'"

@@ -1,7 +1,13 @@
 <script setup lang="ts">
 import type { Field, Form, Typed } from '../shared/types'
 
-const props = defineProps<{ form: Form; answers: Record<string, Typed>; problem: string; sending: boolean }>()
+const props = defineProps<{
+  form: Form
+  answers: Record<string, Typed>
+  language: string
+  problem: string
+  sending: boolean
+}>()
 defineEmits<{ back: []; send: [] }>()
 
 function words(f: Field): string {
@@ -9,6 +15,9 @@ function words(f: Field): string {
   if (v === true) return 'Yes'
   if (f.kind === 'yes_no') return 'No'
   const label = (value: string) => f.choices?.find((c) => c.value === value)?.label ?? value
+  if (f.kind === 'date' && v) {
+    return new Intl.DateTimeFormat(props.language, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(v as string))
+  }
   if (Array.isArray(v)) return v.map(label).join(', ') || '–'
   return v ? label(v as string) : '–'
 }

@@ -74,7 +74,11 @@ export function useRespondent(slug: string) {
       const v = raw(f)
       if (f.required && (v === null || v === false || (Array.isArray(v) && v.length === 0))) {
         errors.value[f.key] =
-          f.kind === 'yes_no' ? 'Please agree to this to go on.' : f.choices?.length ? 'Please choose.' : 'Please answer this question.'
+          f.kind === 'yes_no'
+            ? 'Please agree to this to go on.'
+            : f.choices?.length
+              ? 'Please choose.'
+              : 'Please answer this question.'
       }
     }
     if (Object.keys(errors.value).length === 0) stage.value = 'reading'

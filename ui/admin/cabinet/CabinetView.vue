@@ -48,7 +48,9 @@ onChange(load)
           </thead>
           <tbody>
             <tr v-for="f in [...filed, ...older]" :key="f.id" class="border-b border-faint">
-              <td class="ledger pr-4 text-right text-pine"><span aria-hidden="true">●</span><span class="sr-only">filed</span></td>
+              <td class="ledger pr-4 text-right text-pine">
+                <span aria-hidden="true">●</span><span class="sr-only">filed</span>
+              </td>
               <td class="px-3 py-2 [overflow-wrap:anywhere]">{{ f.path }}</td>
               <td class="px-3 py-2 whitespace-nowrap">
                 <RouterLink class="link" :to="`/register/${f.submissionId}`">{{ f.number }}</RouterLink>
@@ -59,7 +61,9 @@ onChange(load)
           </tbody>
         </table>
         <p v-else class="px-6 py-8">Every filed document will be listed here with its path.</p>
-        <div v-if="filed.length === 50 && !end" class="p-4"><button class="button" @click="loadOlder">Show older ones</button></div>
+        <div v-if="filed.length === 50 && !end" class="p-4">
+          <button class="button" @click="loadOlder">Show older ones</button>
+        </div>
       </div>
     </div>
   </main>

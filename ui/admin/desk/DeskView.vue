@@ -26,9 +26,13 @@ onChange(load)
   <main class="flex grow flex-col">
     <PlaceHead title="Desk">
       <template #state>
-        <span v-if="desk?.failed" class="font-semibold text-madder">✕ {{ desk.failed }} need a hand</span>
+        <span v-if="desk?.failed" class="font-semibold text-madder"
+          >✕ {{ desk.failed }} {{ desk.failed === 1 ? 'needs' : 'need' }} a hand</span
+        >
         <span v-if="desk?.unfinished" class="text-ochre">◐ {{ desk.unfinished }} waiting</span>
-        <span v-if="desk && desk.intakes && !desk.failed && !desk.unfinished" class="text-pine">● Nothing needs a hand</span>
+        <span v-if="desk && desk.intakes && !desk.failed && !desk.unfinished" class="text-pine"
+          >● Nothing needs a hand</span
+        >
       </template>
       <RouterLink v-if="desk?.intakes" class="button" to="/register">Look into the register</RouterLink>
     </PlaceHead>
@@ -38,7 +42,8 @@ onChange(load)
       <div v-else-if="desk" class="sheet">
         <EntryTable v-if="desk.entries.length" :entries="desk.entries" />
         <p v-else class="px-6 py-8">
-          Whatever fails or waits will lie here. {{ desk.all ? 'All that came in is finished.' : 'Nothing has come in yet.' }}
+          Whatever fails or waits will lie here.
+          {{ desk.all ? 'All that came in is finished.' : 'Nothing has come in yet.' }}
           <RouterLink class="link" to="/intakes">See the intakes</RouterLink>
         </p>
       </div>

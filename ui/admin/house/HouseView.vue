@@ -38,7 +38,11 @@ const lines: Line[] = [
   { key: 'currency', label: 'Currency', help: 'Three letters, such as EUR.' },
 ]
 const selects: { key: 'language' | 'paper' | 'font'; label: string; choices: string[] }[] = [
-  { key: 'language', label: 'Language of documents', choices: ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'pl-PL', 'ja-JP'] },
+  {
+    key: 'language',
+    label: 'Language of documents',
+    choices: ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'pl-PL', 'ja-JP'],
+  },
   { key: 'paper', label: 'Paper', choices: ['A4', 'Letter'] },
   { key: 'font', label: 'Font of documents', choices: ['Literata', 'IBM Plex Sans'] },
 ]
@@ -57,7 +61,9 @@ async function keep() {
   } catch (e) {
     problem.value = words(e)
     if (e instanceof Refused) {
-      errors.value = Object.fromEntries((e.problem.findings ?? []).map((f) => [f.path.replace('house/', ''), f.message]))
+      errors.value = Object.fromEntries(
+        (e.problem.findings ?? []).map((f) => [f.path.replace('house/', ''), f.message]),
+      )
     }
   }
 }
@@ -66,9 +72,15 @@ async function keep() {
 <template>
   <main class="flex grow flex-col">
     <PlaceHead title="House">
-      <template #state><span class="text-soft">Who we are, said once; every document and message takes it from here</span></template>
+      <template #state
+        ><span class="text-soft">Who we are, said once; every document and message takes it from here</span></template
+      >
     </PlaceHead>
-    <form v-if="house" class="mx-3 mb-6 grid max-w-[860px] gap-x-8 gap-y-4 sheet px-6 py-6 sm:mx-6 sm:grid-cols-2" @submit.prevent="keep">
+    <form
+      v-if="house"
+      class="mx-3 mb-6 grid max-w-[860px] gap-x-8 gap-y-4 sheet px-6 py-6 sm:mx-6 sm:grid-cols-2"
+      @submit.prevent="keep"
+    >
       <label v-for="l in lines" :key="l.key">
         <span class="mb-1 block font-semibold">{{ l.label }}</span>
         <input

@@ -53,9 +53,13 @@ const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').leng
             <tr v-for="(i, n) in intakes" :key="i.id" class="border-b border-faint hover:bg-amber-wash">
               <td class="ledger pr-3 text-right text-soft">{{ n + 1 }}</td>
               <td class="px-3 py-2">
-                <RouterLink class="font-semibold hover:underline" :to="`/intakes/${i.id}/form`">{{ i.design.name }}</RouterLink>
+                <RouterLink class="font-semibold hover:underline" :to="`/intakes/${i.id}/form`">{{
+                  i.design.name
+                }}</RouterLink>
               </td>
-              <td class="px-3" :class="i.state === 'open' ? 'font-semibold text-pine' : 'text-soft'">{{ standing(i) }}</td>
+              <td class="px-3" :class="i.state === 'open' ? 'font-semibold text-pine' : 'text-soft'">
+                {{ standing(i) }}
+              </td>
               <td class="px-3 text-right">{{ i.design.form.fields.filter((f) => f.kind !== 'section').length }}</td>
               <td class="px-3 text-right">{{ i.submissions }}</td>
               <td class="px-3">

@@ -32,8 +32,8 @@ async function make() {
   <form class="sheet max-w-[760px] px-6 py-5" @submit.prevent="make">
     <h2 class="mb-1 text-[18px]">Begin an intake</h2>
     <p class="mb-4 text-soft">
-      Type or paste what you want to ask, one question a line. A line that ends in a colon begins a section; choices go behind a
-      colon; a star makes an answer required.
+      Type or paste what you want to ask, one question a line. A line that ends in a colon begins a section; choices go
+      behind a colon; a star makes an answer required.
     </p>
     <label class="mb-1 block font-semibold" for="questions">Questions</label>
     <textarea

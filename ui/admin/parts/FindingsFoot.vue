@@ -31,8 +31,8 @@ function place(f: Finding): string {
       <ul class="min-w-0 grow" :class="{ 'max-h-[200px] overflow-y-auto': all }">
         <li v-for="(f, i) in shown" :key="i">
           <button type="button" class="text-left hover:underline" @click="$emit('go', f)">
-            <span class="font-semibold">{{ place(f) }}</span
-            >: {{ f.message }} <span class="text-carbon">{{ f.mend }}</span>
+            <span class="font-semibold">{{ place(f) }}</span>: {{ f.message }}
+            <span class="text-carbon">{{ f.mend }}</span>
           </button>
         </li>
       </ul>

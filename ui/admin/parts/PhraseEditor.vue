@@ -66,16 +66,31 @@ const editor = useEditor({
       leave: () => false,
     }),
     ...(props.rich
-      ? [Bold, Italic, Underline, Link.configure({ openOnClick: false, autolink: false }), BulletList, OrderedList, ListItem, HardBreak]
+      ? [
+          Bold,
+          Italic,
+          Underline,
+          Link.configure({ openOnClick: false, autolink: false }),
+          BulletList,
+          OrderedList,
+          ListItem,
+          HardBreak,
+        ]
       : []),
   ],
   editorProps: {
-    attributes: { role: 'textbox', 'aria-label': props.label, 'aria-multiline': props.rich ? 'true' : 'false', class: 'min-h-[24px]' },
+    attributes: {
+      role: 'textbox',
+      'aria-label': props.label,
+      'aria-multiline': props.rich ? 'true' : 'false',
+      class: 'min-h-[24px]',
+    },
   },
   onUpdate: ({ editor }) => tell(editor.getJSON()),
   onSelectionUpdate: ({ editor }) => {
     const { selection } = editor.state
-    const node = 'node' in selection ? (selection.node as { type: { name: string }; attrs: Record<string, string> }) : undefined
+    const node =
+      'node' in selection ? (selection.node as { type: { name: string }; attrs: Record<string, string> }) : undefined
     chip.value = node?.type.name === 'placeholder' ? { field: '', format: '', empty: '', ...node.attrs } : undefined
   },
 })
@@ -138,7 +153,12 @@ const looks = [
   { name: 'italic', sign: 'I', do: () => editor.value?.chain().focus().toggleItalic().run(), class: 'italic' },
   { name: 'underline', sign: 'U', do: () => editor.value?.chain().focus().toggleUnderline().run(), class: 'underline' },
   { name: 'bulletList', sign: '• list', do: () => editor.value?.chain().focus().toggleBulletList().run(), class: '' },
-  { name: 'orderedList', sign: '1. list', do: () => editor.value?.chain().focus().toggleOrderedList().run(), class: '' },
+  {
+    name: 'orderedList',
+    sign: '1. list',
+    do: () => editor.value?.chain().focus().toggleOrderedList().run(),
+    class: '',
+  },
 ]
 </script>
 
@@ -164,19 +184,33 @@ const looks = [
         >
           {{ l.sign }}
         </button>
-        <button type="button" class="px-1 hover:text-ink" @click="linking = editor?.getAttributes('link').href ?? 'https://'">link</button>
+        <button
+          type="button"
+          class="px-1 hover:text-ink"
+          @click="linking = editor?.getAttributes('link').href ?? 'https://'"
+        >
+          link
+        </button>
       </template>
       <button type="button" class="px-1 hover:text-ink" @click="list">placeholder <kbd>{</kbd></button>
       <template v-if="chip">
         <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2">
           format
-          <select class="word" :value="chip.format" @change="setChip({ format: ($event.target as HTMLSelectElement).value })">
+          <select
+            class="word"
+            :value="chip.format"
+            @change="setChip({ format: ($event.target as HTMLSelectElement).value })"
+          >
             <option v-for="f in chipStand.formats" :key="f.value" :value="f.value">{{ f.name }}</option>
           </select>
         </label>
         <label class="ml-2"
           >when empty
-          <input class="word w-[110px]" :value="chip.empty" placeholder="nothing" @change="setChip({ empty: ($event.target as HTMLInputElement).value })"
+          <input
+            class="word w-[110px]"
+            :value="chip.empty"
+            placeholder="nothing"
+            @change="setChip({ empty: ($event.target as HTMLInputElement).value })"
         /></label>
       </template>
     </div>
@@ -184,7 +218,11 @@ const looks = [
       <input v-model="linking" class="entry" aria-label="Address of the link" />
       <button class="button">Set</button>
     </form>
-    <div v-if="listing" class="absolute top-8 left-4 z-20 w-[280px] border border-ink bg-sheet" @keydown.esc.stop="((listing = false), editor?.commands.focus())">
+    <div
+      v-if="listing"
+      class="absolute top-8 left-4 z-20 w-[280px] border border-ink bg-sheet"
+      @keydown.esc.stop="((listing = false), editor?.commands.focus())"
+    >
       <input
         ref="search"
         v-model="wanted"
@@ -196,7 +234,12 @@ const looks = [
       />
       <ul class="max-h-[220px] overflow-y-auto" role="listbox" aria-label="Placeholders">
         <li v-for="(s, i) in offered" :key="s.key" role="option" :aria-selected="i === 0">
-          <button type="button" class="w-full px-3 py-1.5 text-left hover:bg-amber-wash" :class="{ 'bg-amber-wash': i === 0 && wanted }" @click="insert(s.key)">
+          <button
+            type="button"
+            class="w-full px-3 py-1.5 text-left hover:bg-amber-wash"
+            :class="{ 'bg-amber-wash': i === 0 && wanted }"
+            @click="insert(s.key)"
+          >
             {{ s.label }}
           </button>
         </li>

@@ -31,7 +31,12 @@ async function take(e: Event) {
 
 <template>
   <div>
-    <img v-if="name" :src="`/api/pictures/${name}`" alt="The chosen picture" class="mb-2 max-h-[72px] max-w-[220px] border border-faint bg-white p-1" />
+    <img
+      v-if="name"
+      :src="`/api/pictures/${name}`"
+      alt="The chosen picture"
+      class="mb-2 max-h-[72px] max-w-[220px] border border-faint bg-white p-1"
+    />
     <div class="flex flex-wrap items-center gap-4">
       <label class="link cursor-pointer focus-within:outline-2 focus-within:outline-carbon">
         {{ busy ? 'Sending the picture' : name ? 'Choose another' : 'Choose a picture' }}

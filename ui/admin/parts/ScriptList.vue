@@ -5,7 +5,12 @@ import { nextTick, ref, useTemplateRef } from 'vue'
  * A script: numbered lines in reading order, the selected one unfolded. Enter adds, Alt+arrows move, Ctrl+. goes to the
  * kind, Esc folds.
  */
-const props = defineProps<{ lines: T[]; kind: (line: T) => string; idOf?: (line: T, i: number) => string | number; noun: string }>()
+const props = defineProps<{
+  lines: T[]
+  kind: (line: T) => string
+  idOf?: (line: T, i: number) => string | number
+  noun: string
+}>()
 const selected = defineModel<number | undefined>('selected')
 const emit = defineEmits<{ add: [after: number]; move: [from: number, to: number]; remove: [at: number] }>()
 const root = useTemplateRef<HTMLElement>('root')
@@ -64,7 +69,9 @@ async function keys(e: KeyboardEvent, i: number) {
       :class="{ 'bg-amber-wash': selected === i }"
       @keydown="keys($event, i)"
     >
-      <span class="ledger pt-[7px] pr-3 text-right tabular-nums" :class="selected === i ? 'font-bold' : 'text-soft'">{{ i + 1 }}</span>
+      <span class="ledger pt-[7px] pr-3 text-right tabular-nums" :class="selected === i ? 'font-bold' : 'text-soft'">{{
+        i + 1
+      }}</span>
       <div class="min-w-0 pl-3.5">
         <button
           type="button"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useRoute, useRouter } from 'vue-router'
-import mark from '../mark.svg'
+import mark from '../../shared/mark.svg'
 import { api } from '../api'
 import { loadSession, session } from '../session'
 
@@ -36,11 +36,15 @@ async function signOut() {
         :key="p.to"
         :to="p.to"
         class="flex items-center border-b-[3px] px-2 py-2"
-        :class="here(p.to) ? 'border-amber font-semibold text-white' : 'border-transparent text-[#cbd6d3] hover:text-white'"
+        :class="
+          here(p.to) ? 'border-amber font-semibold text-white' : 'border-transparent text-[#cbd6d3] hover:text-white'
+        "
         :aria-current="here(p.to) ? 'page' : undefined"
         >{{ p.name }}</RouterLink
       >
     </nav>
-    <button class="py-2 text-[#cbd6d3] hover:text-white" :title="`Signed in as ${session?.name}`" @click="signOut">Sign out</button>
+    <button class="py-2 text-[#cbd6d3] hover:text-white" :title="`Signed in as ${session?.name}`" @click="signOut">
+      Sign out
+    </button>
   </header>
 </template>

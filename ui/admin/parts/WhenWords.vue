@@ -10,7 +10,12 @@ const always = computed(() => when.value === undefined)
 <template>
   <span>
     {{ verb }}
-    <select class="word" :value="always ? 'always' : 'when'" :aria-label="`${verb} always or when`" @change="when = always ? '' : undefined">
+    <select
+      class="word"
+      :value="always ? 'always' : 'when'"
+      :aria-label="`${verb} always or when`"
+      @change="when = always ? '' : undefined"
+    >
       <option>always</option>
       <option>when</option>
     </select>

@@ -2,7 +2,9 @@ import { Extension, InputRule, Node, type JSONContent } from '@tiptap/core'
 import type { Paragraph, Span } from '../../shared/types'
 
 /** A placeholder in a phrase, shown as a chip. */
-export const Placeholder = Node.create<{ describe: (attrs: Record<string, unknown>) => { text: string; fault: boolean } }>({
+export const Placeholder = Node.create<{
+  describe: (attrs: Record<string, unknown>) => { text: string; fault: boolean }
+}>({
   name: 'placeholder',
   group: 'inline',
   inline: true,
@@ -19,12 +21,19 @@ export const Placeholder = Node.create<{ describe: (attrs: Record<string, unknow
     return [
       {
         tag: 'span[data-placeholder]',
-        getAttrs: (e) => ({ field: e.dataset.placeholder, format: e.dataset.format ?? '', empty: e.dataset.empty ?? '' }),
+        getAttrs: (e) => ({
+          field: e.dataset.placeholder,
+          format: e.dataset.format ?? '',
+          empty: e.dataset.empty ?? '',
+        }),
       },
     ]
   },
   renderHTML({ node }) {
-    return ['span', { 'data-placeholder': node.attrs.field, 'data-format': node.attrs.format, 'data-empty': node.attrs.empty }]
+    return [
+      'span',
+      { 'data-placeholder': node.attrs.field, 'data-format': node.attrs.format, 'data-empty': node.attrs.empty },
+    ]
   },
   addNodeView() {
     return ({ node }) => {

@@ -57,11 +57,21 @@ onChange(load)
           </li>
         </ul>
         <p v-else class="px-6 py-8">Every message that goes out will be kept here.</p>
-        <div v-if="messages.length === 50 && !end" class="p-4"><button class="button" @click="loadOlder">Show older ones</button></div>
+        <div v-if="messages.length === 50 && !end" class="p-4">
+          <button class="button" @click="loadOlder">Show older ones</button>
+        </div>
       </div>
       <div v-if="open" class="bg-bed p-5">
-        <MessageSheet :from="session?.house ?? ''" :to="open.to" :subject="open.subject" :html="open.html" :attached="open.attached" />
-        <p class="mt-3"><RouterLink class="link" :to="`/register/${open.submissionId}`">See {{ open.number }}</RouterLink></p>
+        <MessageSheet
+          :from="session?.house ?? ''"
+          :to="open.to"
+          :subject="open.subject"
+          :html="open.html"
+          :attached="open.attached"
+        />
+        <p class="mt-3">
+          <RouterLink class="link" :to="`/register/${open.submissionId}`">See {{ open.number }}</RouterLink>
+        </p>
       </div>
       <p v-else-if="messages.length" class="p-5 text-soft">Choose a message to read it.</p>
     </div>

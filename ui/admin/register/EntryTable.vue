@@ -20,9 +20,11 @@ function standing(e: Entry, kind: Step['kind']): Standing | undefined {
   if (failed) return { text: failed.reason ?? 'failed', state: 'failed' }
   const done = steps.filter((s) => s.state === 'done').length
   const word = doneWord[kind]
-  if (done === steps.length) return { text: steps.length > 1 ? `${done} of ${steps.length} ${word}` : word, state: 'done' }
+  if (done === steps.length)
+    return { text: steps.length > 1 ? `${done} of ${steps.length} ${word}` : word, state: 'done' }
   const waiting = steps.find((s) => s.state !== 'done' && s.reason)
-  if (waiting) return { text: `${done} of ${steps.length} ${word}, trying again ${asClock(waiting.due)}`, state: 'ready' }
+  if (waiting)
+    return { text: `${done} of ${steps.length} ${word}, trying again ${asClock(waiting.due)}`, state: 'ready' }
   return { text: done ? `${done} of ${steps.length} ${word}` : 'waits', state: 'working' }
 }
 const looks = { done: '', working: 'text-soft', ready: 'text-ochre', failed: 'font-semibold text-madder' }
@@ -46,9 +48,13 @@ const titles = { document: 'Documents', notice: 'Post', filing: 'Cabinet' }
         <tr v-for="e in entries" :key="e.id" class="border-b border-faint hover:bg-amber-wash" :data-entry="e.number">
           <td class="ledger pr-4 text-right"><StateMark :state="e.state" bare /></td>
           <td class="px-3 py-2">
-            <RouterLink class="font-semibold whitespace-nowrap hover:underline" :to="`/register/${e.id}`">{{ e.number }}</RouterLink>
+            <RouterLink class="font-semibold whitespace-nowrap hover:underline" :to="`/register/${e.id}`">{{
+              e.number
+            }}</RouterLink>
           </td>
-          <td class="px-3 py-2"><bdi>{{ e.intake }}</bdi> · <bdi>{{ e.person || 'no name given' }}</bdi></td>
+          <td class="px-3 py-2">
+            <bdi>{{ e.intake }}</bdi> · <bdi>{{ e.person || 'no name given' }}</bdi>
+          </td>
           <td class="px-3 py-2 whitespace-nowrap">{{ asMoment(e.received) }}</td>
           <td v-for="k in kinds" :key="k" class="max-w-[220px] px-3 py-2" :data-kind="k">
             <span v-if="standing(e, k)" :class="looks[standing(e, k)!.state]">{{ standing(e, k)!.text }}</span>

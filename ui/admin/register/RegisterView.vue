@@ -17,7 +17,8 @@ const problem = ref('')
 const find = ref(String(route.query.find ?? ''))
 
 type State = 'failed' | 'unfinished' | undefined
-const state = () => (['failed', 'unfinished'].includes(String(route.query.state)) ? (route.query.state as State) : undefined)
+const state = () =>
+  ['failed', 'unfinished'].includes(String(route.query.state)) ? (route.query.state as State) : undefined
 
 function query(before?: number) {
   return {
@@ -115,7 +116,9 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
           {{ page.all ? 'Nothing in the register fits this.' : 'Every submission will be entered here.' }}
           <RouterLink v-if="!page.all" class="link" to="/intakes">Open an intake</RouterLink>
         </p>
-        <div v-if="more" class="px-6 py-4 sm:pl-[76px]"><button class="button" @click="loadOlder">Show older ones</button></div>
+        <div v-if="more" class="px-6 py-4 sm:pl-[76px]">
+          <button class="button" @click="loadOlder">Show older ones</button>
+        </div>
       </div>
     </div>
   </main>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import mark from '../mark.svg'
+import mark from '../../shared/mark.svg'
 import { api, data, words } from '../api'
 import { loadSession, session } from '../session'
 
@@ -44,10 +44,19 @@ async function signIn() {
       <label class="mb-1 block font-semibold" for="email">Email</label>
       <input id="email" v-model="email" class="entry mb-4" type="email" autocomplete="username" required />
       <label class="mb-1 block font-semibold" for="password">Password</label>
-      <input id="password" v-model="password" class="entry mb-4" type="password" autocomplete="current-password" required />
+      <input
+        id="password"
+        v-model="password"
+        class="entry mb-4"
+        type="password"
+        autocomplete="current-password"
+        required
+      />
       <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
       <button class="button button-main w-full" :disabled="busy">Sign in</button>
-      <p v-if="session?.demo" class="mt-4 text-soft">This is the demo house; its owner’s address and password are filled in.</p>
+      <p v-if="session?.demo" class="mt-4 text-soft">
+        This is the demo house; its owner’s address and password are filled in.
+      </p>
     </form>
   </main>
 </template>

@@ -42,7 +42,8 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
         <template v-if="submission">
           <StateMark :state="submission.entry.state" />
           <span class="text-soft"
-            >{{ submission.entry.intake }} · <bdi>{{ submission.entry.person }}</bdi> · received {{ asMoment(submission.entry.received) }}</span
+            >{{ submission.entry.intake }} · <bdi>{{ submission.entry.person }}</bdi> · received
+            {{ asMoment(submission.entry.received) }}</span
           >
         </template>
       </template>
@@ -59,7 +60,11 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
               <span class="font-semibold">{{ s.name }}</span>
               <span class="text-soft">{{ kinds[s.kind] }}</span>
               <a v-if="href(s)" class="link ml-auto" :href="href(s)" target="_blank" rel="noopener">Open the PDF</a>
-              <button v-else-if="s.state === 'failed' || (s.state === 'ready' && s.reason)" class="link ml-auto" @click="retry(s)">
+              <button
+                v-else-if="s.state === 'failed' || (s.state === 'ready' && s.reason)"
+                class="link ml-auto"
+                @click="retry(s)"
+              >
                 Try again now
               </button>
             </div>
@@ -72,7 +77,9 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
         <h2 class="mt-7 mb-3 text-[18px]">What happened when</h2>
         <ol>
           <li v-for="(e, i) in submission.events" :key="i" class="flex gap-4 border-t border-faint py-1.5">
-            <time class="w-[110px] shrink-0 text-soft tabular-nums" :datetime="e.at" :title="asFull(e.at)">{{ asMoment(e.at) }}</time>
+            <time class="w-[110px] shrink-0 text-soft tabular-nums" :datetime="e.at" :title="asFull(e.at)">{{
+              asMoment(e.at)
+            }}</time>
             <span class="[overflow-wrap:anywhere]">{{ e.what }}</span>
           </li>
         </ol>
@@ -91,7 +98,11 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
         <template v-if="submission.documents.length">
           <h2 class="mt-7 mb-3 text-[18px]">Documents</h2>
           <ul>
-            <li v-for="d in submission.documents" :key="d.key" class="flex flex-wrap gap-x-4 border-t border-faint py-1.5">
+            <li
+              v-for="d in submission.documents"
+              :key="d.key"
+              class="flex flex-wrap gap-x-4 border-t border-faint py-1.5"
+            >
               <a class="link" :href="d.href" target="_blank" rel="noopener">{{ d.fileName }}</a>
               <span class="ml-auto text-soft">{{ d.pages }} p. · {{ asSize(d.size) }}</span>
             </li>

@@ -15,7 +15,11 @@ const kinds: { value: ProofAnswers; name: string }[] = [
     answers:
     <template v-for="(k, i) in kinds" :key="k.value">
       <template v-if="i"> · </template>
-      <button :class="model === k.value ? 'font-semibold text-ink underline' : 'hover:text-ink'" :aria-pressed="model === k.value" @click="model = k.value">
+      <button
+        :class="model === k.value ? 'font-semibold text-ink underline' : 'hover:text-ink'"
+        :aria-pressed="model === k.value"
+        @click="model = k.value"
+      >
         {{ k.name }}
       </button>
     </template>

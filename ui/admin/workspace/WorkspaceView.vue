@@ -26,7 +26,8 @@ const views = {
   opening: defineAsyncComponent(() => import('./opening/OpeningStation.vue')),
 }
 const station = computed(() => route.params.station as Station)
-const faultsIn = (start: string[]) => findings.value.filter((f) => f.level === 'fault' && start.some((s) => f.place.startsWith(s))).length
+const faultsIn = (start: string[]) =>
+  findings.value.filter((f) => f.level === 'fault' && start.some((s) => f.place.startsWith(s))).length
 const faults = computed(() => findings.value.filter((f) => f.level === 'fault').length)
 
 const tabs = computed(() => {
@@ -41,14 +42,19 @@ const tabs = computed(() => {
     { to: 'documents', name: 'Documents', ...says(['documents'], String(d?.documents.length ?? 0)) },
     { to: 'notices', name: 'Notices', ...says(['notices'], String(d?.notices.length ?? 0)) },
     { to: 'filing', name: 'Filing', ...says(['filings'], String(d?.filings.length ?? 0)) },
-    { to: 'opening', name: 'Opening', ...says(['slug', 'number', 'name'], intake.value?.state === 'open' ? 'open' : 'not open') },
+    {
+      to: 'opening',
+      name: 'Opening',
+      ...says(['slug', 'number', 'name'], intake.value?.state === 'open' ? 'open' : 'not open'),
+    },
   ]
 })
 
 const standing = computed(() => {
   const i = intake.value
   if (!i) return { text: '', class: '' }
-  if (i.state === 'open') return { text: `Open since ${asDay(i.opened ?? i.updated)}`, class: 'text-pine font-semibold' }
+  if (i.state === 'open')
+    return { text: `Open since ${asDay(i.opened ?? i.updated)}`, class: 'text-pine font-semibold' }
   return { text: i.state === 'closed' ? 'Closed' : 'Not opened yet', class: 'text-slate font-semibold' }
 })
 const counts = computed(() => {
@@ -65,7 +71,13 @@ function go(f: Finding) {
   const places: Record<string, string> = { form: 'form', documents: 'documents', notices: 'notices', filings: 'filing' }
   const to = places[parts[0] ?? ''] ?? 'opening'
   const query =
-    to === 'form' ? { line: parts[2] } : to === 'documents' ? { of: parts[1], line: parts[3] } : to === 'opening' ? {} : { of: parts[1] }
+    to === 'form'
+      ? { line: parts[2] }
+      : to === 'documents'
+        ? { of: parts[1], line: parts[3] }
+        : to === 'opening'
+          ? {}
+          : { of: parts[1] }
   void router.push({ path: `/intakes/${desk.id}/${to}`, query })
 }
 </script>
@@ -76,12 +88,21 @@ function go(f: Finding) {
       <div class="flex min-h-[62px] flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-6">
         <h1 class="text-[26px] leading-none">{{ design.name || 'Without a name' }}</h1>
         <span :class="standing.class">{{ standing.text }}</span>
-        <RouterLink v-if="counts" class="text-soft hover:underline" :to="{ path: '/register', query: { intake: desk.id } }">{{ counts }}</RouterLink>
+        <RouterLink
+          v-if="counts"
+          class="text-soft hover:underline"
+          :to="{ path: '/register', query: { intake: desk.id } }"
+          >{{ counts }}</RouterLink
+        >
         <div class="ml-auto flex flex-wrap items-center gap-3">
-          <span role="status" class="text-soft" :class="{ 'text-ochre': keeping === 'unkept' }" data-keeping>{{ keptWords[keeping] }}</span>
+          <span role="status" class="text-soft" :class="{ 'text-ochre': keeping === 'unkept' }" data-keeping>{{
+            keptWords[keeping]
+          }}</span>
           <button class="button" :disabled="!past.length" @click="desk.undo">Undo</button>
           <button class="button" :disabled="!future.length" @click="desk.redo">Redo</button>
-          <a v-if="intake.version" class="button" :href="`/f/${design.slug}`" target="_blank" rel="noopener">See it as a respondent</a>
+          <a v-if="intake.version" class="button" :href="`/f/${design.slug}`" target="_blank" rel="noopener"
+            >See it as a respondent</a
+          >
           <button
             v-if="intake.state !== 'open' || intake.changed"
             class="button button-main"
@@ -93,9 +114,14 @@ function go(f: Finding) {
           </button>
         </div>
       </div>
-      <div v-if="stale" role="alert" class="mx-3 mb-2 flex flex-wrap items-center gap-4 border-2 border-madder bg-sheet px-4 py-2 sm:mx-6">
+      <div
+        v-if="stale"
+        role="alert"
+        class="mx-3 mb-2 flex flex-wrap items-center gap-4 border-2 border-madder bg-sheet px-4 py-2 sm:mx-6"
+      >
         <p class="grow">
-          <strong>Somebody else has changed this intake.</strong> Your changes are kept in this browser and nothing was overwritten.
+          <strong>Somebody else has changed this intake.</strong> Your changes are kept in this browser and nothing was
+          overwritten.
         </p>
         <button class="button" @click="desk.load">Take theirs</button>
         <button class="button" @click="desk.overrule">Keep mine instead</button>
@@ -111,7 +137,9 @@ function go(f: Finding) {
           :aria-current="station === t.to ? 'page' : undefined"
         >
           <span class="font-title text-[15px] font-semibold">{{ i + 1 }}</span> {{ t.name }}
-          <span class="text-[13px] font-normal" :class="t.fault ? '!font-semibold text-madder' : 'text-soft'">{{ t.text }}</span>
+          <span class="text-[13px] font-normal" :class="t.fault ? '!font-semibold text-madder' : 'text-soft'">{{
+            t.text
+          }}</span>
         </RouterLink>
       </nav>
       <div class="flex min-h-0 grow flex-col px-3 sm:px-6">
@@ -119,7 +147,9 @@ function go(f: Finding) {
       </div>
       <FindingsFoot :findings="findings" @go="go" />
     </template>
-    <p v-else-if="problem" class="p-6" role="alert">✕ {{ problem }} <RouterLink class="link" to="/intakes">See all intakes</RouterLink></p>
+    <p v-else-if="problem" class="p-6" role="alert">
+      ✕ {{ problem }} <RouterLink class="link" to="/intakes">See all intakes</RouterLink>
+    </p>
     <p v-else class="p-6 text-soft">One moment</p>
   </main>
 </template>

@@ -171,7 +171,24 @@ export function createIntake(id: number) {
   }
 
   const findings = computed(() => intake.value?.findings ?? [])
-  return { id, intake, design, keeping, problem, stale, past, future, findings, load, refresh, save, undo, redo, overrule, setOpen }
+  return {
+    id,
+    intake,
+    design,
+    keeping,
+    problem,
+    stale,
+    past,
+    future,
+    findings,
+    load,
+    refresh,
+    save,
+    undo,
+    redo,
+    overrule,
+    setOpen,
+  }
 }
 
 export type OnDesk = ReturnType<typeof createIntake>

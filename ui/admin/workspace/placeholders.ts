@@ -23,7 +23,11 @@ const textFormats = [
 
 function formats(kind: FieldKind) {
   if (kind === 'date') return dateFormats
-  if (kind === 'money') return [{ value: '', name: 'with currency' }, { value: 'plain', name: 'number only' }]
+  if (kind === 'money')
+    return [
+      { value: '', name: 'with currency' },
+      { value: 'plain', name: 'number only' },
+    ]
   if (kind === 'whole_number' || kind === 'decimal') return [usual]
   return textFormats
 }

@@ -7,7 +7,8 @@ const model = defineModel<Typed>({ required: true })
 
 const id = computed(() => `${props.prefix ?? ''}${props.field.key}`)
 const described = computed(
-  () => [props.field.help ? `${id.value}-help` : '', props.error ? `${id.value}-error` : ''].join(' ').trim() || undefined,
+  () =>
+    [props.field.help ? `${id.value}-help` : '', props.error ? `${id.value}-error` : ''].join(' ').trim() || undefined,
 )
 const text = computed({
   get: () => (typeof model.value === 'string' ? model.value : ''),
@@ -15,7 +16,9 @@ const text = computed({
 })
 const chosen = computed(() => (Array.isArray(model.value) ? model.value : []))
 
-const inputs: Partial<Record<Field['kind'], { type: string; mode?: 'numeric' | 'decimal' | 'email' | 'tel'; fill?: string }>> = {
+const inputs: Partial<
+  Record<Field['kind'], { type: string; mode?: 'numeric' | 'decimal' | 'email' | 'tel'; fill?: string }>
+> = {
   email: { type: 'email', mode: 'email', fill: 'email' },
   phone: { type: 'tel', mode: 'tel', fill: 'tel' },
   date: { type: 'date' },

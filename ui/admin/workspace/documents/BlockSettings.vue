@@ -25,7 +25,10 @@ function setAll(all: boolean) {
   else block.value.fields = askable.value.map((f) => f.key)
 }
 function setKind(kind: BlockKind) {
-  block.value = { ...blockOf(kind, block.value.id), ...(block.value.when !== undefined ? { when: block.value.when } : {}) }
+  block.value = {
+    ...blockOf(kind, block.value.id),
+    ...(block.value.when !== undefined ? { when: block.value.when } : {}),
+  }
 }
 const number = (e: Event) => Number((e.target as HTMLInputElement).value) || 0
 const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
@@ -33,16 +36,30 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
 
 <template>
   <div class="grid gap-3">
-    <PhraseEditor v-if="block.kind === 'heading'" v-model:line="block.text" label="Heading" titled @enter="$emit('enter')" />
+    <PhraseEditor
+      v-if="block.kind === 'heading'"
+      v-model:line="block.text"
+      label="Heading"
+      titled
+      @enter="$emit('enter')"
+    />
     <PhraseEditor v-if="block.kind === 'text'" v-model:body="block.body" label="Text" rich />
     <template v-if="block.kind === 'picture'">
       <PictureChooser v-model="block.picture" />
-      <label class="text-soft">what it shows <input v-model="block.alt" class="word w-full text-ink" placeholder="for those who cannot see it" /></label>
+      <label class="text-soft"
+        >what it shows
+        <input v-model="block.alt" class="word w-full text-ink" placeholder="for those who cannot see it"
+      /></label>
     </template>
     <div class="words">
       <label>
         kind
-        <select class="word" data-kind :value="block.kind" @change="setKind(($event.target as HTMLSelectElement).value as BlockKind)">
+        <select
+          class="word"
+          data-kind
+          :value="block.kind"
+          @change="setKind(($event.target as HTMLSelectElement).value as BlockKind)"
+        >
           <option v-for="k in blockKindOrder" :key="k" :value="k">{{ blockKinds[k] }}</option>
         </select>
       </label>
@@ -57,19 +74,53 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
       </label>
       <label v-if="block.kind === 'heading' || block.kind === 'picture'">
         stands
-        <select class="word" :value="block.align ?? 'start'" @change="block.align = ($event.target as HTMLSelectElement).value">
+        <select
+          class="word"
+          :value="block.align ?? 'start'"
+          @change="block.align = ($event.target as HTMLSelectElement).value"
+        >
           <option value="start">at the start</option>
           <option value="center">in the middle</option>
           <option value="end">at the end</option>
         </select>
       </label>
-      <label v-if="block.kind === 'picture'">at most <input class="word w-[52px]" inputmode="decimal" :value="block.width ?? 80" aria-label="Width in millimetres" @change="block.width = number($event)" /> ×
-        <input class="word w-[52px]" inputmode="decimal" :value="block.height ?? 60" aria-label="Height in millimetres" @change="block.height = number($event)" /> mm</label>
-      <label v-if="block.kind === 'space'">height <input class="word w-[52px]" inputmode="decimal" :value="block.height ?? 8" @change="block.height = number($event)" /> mm</label>
+      <label v-if="block.kind === 'picture'"
+        >at most
+        <input
+          class="word w-[52px]"
+          inputmode="decimal"
+          :value="block.width ?? 80"
+          aria-label="Width in millimetres"
+          @change="block.width = number($event)"
+        />
+        ×
+        <input
+          class="word w-[52px]"
+          inputmode="decimal"
+          :value="block.height ?? 60"
+          aria-label="Height in millimetres"
+          @change="block.height = number($event)"
+        />
+        mm</label
+      >
+      <label v-if="block.kind === 'space'"
+        >height
+        <input
+          class="word w-[52px]"
+          inputmode="decimal"
+          :value="block.height ?? 8"
+          @change="block.height = number($event)"
+        />
+        mm</label
+      >
       <template v-if="block.kind === 'answers'">
         <label>
           answers
-          <select class="word" :value="block.fields ? 'chosen' : 'all'" @change="setAll(($event.target as HTMLSelectElement).value === 'all')">
+          <select
+            class="word"
+            :value="block.fields ? 'chosen' : 'all'"
+            @change="setAll(($event.target as HTMLSelectElement).value === 'all')"
+          >
             <option>all</option>
             <option>chosen</option>
           </select>
@@ -93,7 +144,11 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
     <fieldset v-if="block.kind === 'answers' && block.fields" class="grid gap-x-4 sm:grid-cols-2">
       <legend class="sr-only">Which answers</legend>
       <label v-for="f in askable" :key="f.key" class="flex items-center gap-2">
-        <input type="checkbox" :checked="chosen.includes(f.key)" @change="choose(f.key, ($event.target as HTMLInputElement).checked)" />
+        <input
+          type="checkbox"
+          :checked="chosen.includes(f.key)"
+          @change="choose(f.key, ($event.target as HTMLInputElement).checked)"
+        />
         <span class="truncate">{{ f.label }}</span>
       </label>
     </fieldset>

@@ -20,14 +20,21 @@ const { design } = useIntake()
 const route = useRoute()
 const router = useRouter()
 const documents = computed(() => design.value?.documents ?? [])
-const at = computed(() => Math.max(0, documents.value.findIndex((d) => d.key === route.query.of)))
+const at = computed(() =>
+  Math.max(
+    0,
+    documents.value.findIndex((d) => d.key === route.query.of),
+  ),
+)
 const doc = computed(() => documents.value[at.value])
 const selected = ref<number>()
 const page = ref(false)
 const answers = ref<ProofAnswers>('made-up')
 const zoom = ref(0.8)
 
-const marked = computed(() => (page.value ? 'footer' : selected.value === undefined ? undefined : doc.value?.blocks[selected.value]?.id))
+const marked = computed(() =>
+  page.value ? 'footer' : selected.value === undefined ? undefined : doc.value?.blocks[selected.value]?.id,
+)
 function pick(block: string) {
   if (block === 'footer') {
     page.value = true
@@ -109,9 +116,16 @@ function answersWords(b: Block) {
       <template v-if="doc">
         <div class="grid grid-cols-[58px_1fr] border-b border-faint" :class="{ 'bg-amber-wash': page }">
           <span class="ledger"></span>
-          <div class="px-3.5 pr-4">
-            <button class="flex min-h-[34px] w-full items-center gap-3 text-left" :aria-expanded="page" @click="((page = !page), (selected = undefined))">
-              <span class="grow truncate">{{ doc.page.paper ?? 'The house’s paper' }}{{ doc.page.landscape ? ', landscape' : '' }}; footer <PhraseLine :spans="doc.footer" /></span>
+          <div class="min-w-0 px-3.5 pr-4">
+            <button
+              class="flex min-h-[34px] w-full items-center gap-3 text-left"
+              :aria-expanded="page"
+              @click="((page = !page), (selected = undefined))"
+            >
+              <span class="min-w-0 grow truncate"
+                >{{ doc.page.paper ?? 'The house’s paper' }}{{ doc.page.landscape ? ', landscape' : '' }}; footer
+                <PhraseLine :spans="doc.footer"
+              /></span>
               <span class="text-[13px] text-soft">page</span>
             </button>
             <div v-if="page" class="grid gap-3 pb-3">
@@ -119,7 +133,11 @@ function answersWords(b: Block) {
               <div class="words">
                 <label>
                   paper
-                  <select class="word" :value="doc.page.paper ?? ''" @change="doc.page.paper = ($event.target as HTMLSelectElement).value || undefined">
+                  <select
+                    class="word"
+                    :value="doc.page.paper ?? ''"
+                    @change="doc.page.paper = ($event.target as HTMLSelectElement).value || undefined"
+                  >
                     <option value="">the house’s</option>
                     <option>A4</option>
                     <option>Letter</option>
@@ -127,7 +145,11 @@ function answersWords(b: Block) {
                 </label>
                 <label>
                   set
-                  <select class="word" :value="doc.page.landscape ? 'landscape' : 'portrait'" @change="doc.page.landscape = ($event.target as HTMLSelectElement).value === 'landscape'">
+                  <select
+                    class="word"
+                    :value="doc.page.landscape ? 'landscape' : 'portrait'"
+                    @change="doc.page.landscape = ($event.target as HTMLSelectElement).value === 'landscape'"
+                  >
                     <option>portrait</option>
                     <option>landscape</option>
                   </select>
@@ -135,8 +157,12 @@ function answersWords(b: Block) {
                 <WhenWords v-model="doc.when" verb="made" />
               </div>
               <div><span class="text-soft">title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
-              <div><span class="text-soft">file name</span><PhraseEditor v-model:line="doc.fileName" label="File name" /></div>
-              <div><span class="text-soft">footer</span><PhraseEditor v-model:line="doc.footer" label="Footer" paged /></div>
+              <div>
+                <span class="text-soft">file name</span><PhraseEditor v-model:line="doc.fileName" label="File name" />
+              </div>
+              <div>
+                <span class="text-soft">footer</span><PhraseEditor v-model:line="doc.footer" label="Footer" paged />
+              </div>
               <p><button class="link text-[13px]" @click="removeDocument">Remove this document</button></p>
             </div>
           </div>
@@ -152,16 +178,26 @@ function answersWords(b: Block) {
           @remove="remove"
         >
           <template #sentence="{ line }">
-            <span v-if="line.when" class="text-amber-ink">when {{ line.when }} </span>
-            <span v-if="line.kind === 'heading'" class="font-title text-[15px] font-semibold"><PhraseLine :spans="line.text ?? []" /></span>
-            <PhraseLine v-else-if="line.kind === 'text'" :spans="line.body?.[0]?.spans ?? [{ text: 'An empty text' }]" />
+            <span v-if="line.when" class="mr-2 text-amber-ink">when {{ line.when }}</span>
+            <span v-if="line.kind === 'heading'" class="font-title text-[15px] font-semibold"
+              ><PhraseLine :spans="line.text ?? []"
+            /></span>
+            <PhraseLine
+              v-else-if="line.kind === 'text'"
+              :spans="line.body?.[0]?.spans ?? [{ text: 'An empty text' }]"
+            />
             <template v-else-if="line.kind === 'answers'">{{ answersWords(line) }}, as a table</template>
-            <template v-else-if="line.kind === 'picture'">{{ line.alt || 'A picture' }} <span class="text-soft">at most {{ line.width }} × {{ line.height }} mm</span></template>
+            <template v-else-if="line.kind === 'picture'"
+              >{{ line.alt || 'A picture' }}
+              <span class="text-soft">at most {{ line.width }} × {{ line.height }} mm</span></template
+            >
             <template v-else-if="line.kind === 'letterhead'">Letterhead of the house</template>
             <template v-else-if="line.kind === 'space'">{{ line.height }} mm of space</template>
             <template v-else>A rule across the page</template>
           </template>
-          <template #settings="{ index }"><BlockSettings v-model="doc!.blocks[index]!" @enter="add('text', index)" /></template>
+          <template #settings="{ index }"
+            ><BlockSettings v-model="doc!.blocks[index]!" @enter="add('text', index)"
+          /></template>
         </ScriptList>
         <div class="grid grid-cols-[58px_1fr] border-b border-faint">
           <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ doc.blocks.length + 1 }}</span>
@@ -171,7 +207,10 @@ function answersWords(b: Block) {
           </p>
         </div>
       </template>
-      <p v-else class="px-6 py-8">Documents that each submission becomes will stand here. <button class="link" @click="addDocument">Add a document</button></p>
+      <p v-else class="px-6 py-8">
+        Documents that each submission becomes will stand here.
+        <button class="link" @click="addDocument">Add a document</button>
+      </p>
     </template>
     <template #proof>
       <div class="flex flex-wrap items-center gap-x-5 gap-y-1 px-5 pt-3">

@@ -38,6 +38,14 @@ export function documentOf(key: string, name: string): PaperDocument {
       { id: 'heading', kind: 'heading', level: 1, text: [...title] },
       { id: 'answers', kind: 'answers' },
     ],
-    footer: [{ field: '@house' }, { text: ' · ' }, { field: '@number' }, { text: ' · page ' }, { field: '@page' }, { text: ' of ' }, { field: '@pages' }],
+    footer: [
+      { field: '@house' },
+      { text: ' · ' },
+      { field: '@number' },
+      { text: ' · page ' },
+      { field: '@page' },
+      { text: ' of ' },
+      { field: '@pages' },
+    ],
   }
 }

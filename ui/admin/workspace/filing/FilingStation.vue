@@ -61,9 +61,18 @@ const name = (key: string) => design.value?.documents.find((d) => d.key === key)
 <template>
   <SplitDesk>
     <template #script>
-      <ScriptList v-model:selected="selected" :lines="filings" :kind="() => 'filing'" :id-of="(f: Filing) => f.key" noun="filing" @add="add" @move="move" @remove="remove">
+      <ScriptList
+        v-model:selected="selected"
+        :lines="filings"
+        :kind="() => 'filing'"
+        :id-of="(f: Filing) => f.key"
+        noun="filing"
+        @add="add"
+        @move="move"
+        @remove="remove"
+      >
         <template #sentence="{ line }">
-          <span v-if="line.when" class="text-amber-ink">when {{ line.when }} </span>
+          <span v-if="line.when" class="mr-2 text-amber-ink">when {{ line.when }}</span>
           <span class="font-semibold">{{ name(line.document) }}</span> as <PhraseLine :spans="line.path" />
         </template>
         <template #settings="{ line }">
@@ -78,7 +87,10 @@ const name = (key: string) => design.value?.documents.find((d) => d.key === key)
               </label>
               <WhenWords v-model="line.when" verb="filed" />
             </div>
-            <div><span class="text-soft">folders and name, parted by /</span><PhraseEditor v-model:line="line.path" label="Path" /></div>
+            <div>
+              <span class="text-soft">folders and name, parted by /</span
+              ><PhraseEditor v-model:line="line.path" label="Path" />
+            </div>
           </div>
         </template>
       </ScriptList>
@@ -98,7 +110,10 @@ const name = (key: string) => design.value?.documents.find((d) => d.key === key)
           <li v-for="f in proof ?? []" :key="f.key">
             <button
               class="w-full px-5 py-2 text-left hover:bg-amber-wash"
-              :class="{ 'bg-amber-wash outline-2 -outline-offset-2 outline-amber': selected !== undefined && filings[selected]?.key === f.key }"
+              :class="{
+                'bg-amber-wash outline-2 -outline-offset-2 outline-amber':
+                  selected !== undefined && filings[selected]?.key === f.key,
+              }"
               :aria-label="f.path"
               @click="pick(f.key)"
             >

@@ -24,7 +24,12 @@ const choices = computed({
   },
 })
 function valueOf(label: string, i: number) {
-  const plain = label.normalize('NFD').replace(/\p{Mn}/gu, '').toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^_|_$/g, '')
+  const plain = label
+    .normalize('NFD')
+    .replace(/\p{Mn}/gu, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '_')
+    .replace(/^_|_$/g, '')
   return plain || `choice_${i + 1}`
 }
 function setKind(kind: FieldKind) {
@@ -42,17 +47,32 @@ function setKind(kind: FieldKind) {
 
 <template>
   <div class="grid gap-3">
-    <input v-model="field.label" class="entry" aria-label="Label" placeholder="The question as people read it" @keydown.enter.prevent="$emit('enter')" />
+    <input
+      v-model="field.label"
+      class="entry"
+      aria-label="Label"
+      placeholder="The question as people read it"
+      @keydown.enter.prevent="$emit('enter')"
+    />
     <div class="words">
       <label>
         kind
-        <select class="word" data-kind :value="field.kind" @change="setKind(($event.target as HTMLSelectElement).value as FieldKind)">
+        <select
+          class="word"
+          data-kind
+          :value="field.kind"
+          @change="setKind(($event.target as HTMLSelectElement).value as FieldKind)"
+        >
           <option v-for="(name, k) in fieldKinds" :key="k" :value="k">{{ name }}</option>
         </select>
       </label>
       <label v-if="field.kind !== 'section'">
         required
-        <select class="word" :value="field.required ? 'yes' : 'no'" @change="field.required = ($event.target as HTMLSelectElement).value === 'yes'">
+        <select
+          class="word"
+          :value="field.required ? 'yes' : 'no'"
+          @change="field.required = ($event.target as HTMLSelectElement).value === 'yes'"
+        >
           <option>no</option>
           <option>yes</option>
         </select>
@@ -73,7 +93,11 @@ function setKind(kind: FieldKind) {
     </label>
     <label v-if="field.choices" class="text-soft">
       choices, one a line
-      <textarea v-model="choices" class="entry mt-1" :rows="Math.min(Math.max(field.choices.length + 1, 3), 9)"></textarea>
+      <textarea
+        v-model="choices"
+        class="entry mt-1"
+        :rows="Math.min(Math.max(field.choices.length + 1, 3), 9)"
+      ></textarea>
     </label>
   </div>
 </template>

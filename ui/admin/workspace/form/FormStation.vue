@@ -37,7 +37,10 @@ watch(() => route.query.line, fromRoute)
 watch(marked, async (key) => {
   await nextTick()
   const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
-  if (key) document.querySelector(`[data-proof] [data-field="${key}"]`)?.scrollIntoView({ block: 'nearest', behavior: still ? 'auto' : 'smooth' })
+  if (key)
+    document
+      .querySelector(`[data-proof] [data-field="${key}"]`)
+      ?.scrollIntoView({ block: 'nearest', behavior: still ? 'auto' : 'smooth' })
 })
 
 async function add() {
@@ -92,9 +95,19 @@ onMounted(async () => {
           <input v-model="design!.form.intro" class="word w-full" placeholder="Words above the first question" />
         </label>
       </p>
-      <ScriptList v-model:selected="selected" :lines="fields" :kind="kind" noun="field" @add="addAfter" @move="move" @remove="remove">
+      <ScriptList
+        v-model:selected="selected"
+        :lines="fields"
+        :kind="kind"
+        noun="field"
+        @add="addAfter"
+        @move="move"
+        @remove="remove"
+      >
         <template #sentence="{ line }">
-          <span :class="{ 'font-title text-[15px] font-semibold': line.kind === 'section' }">{{ line.label || 'Without a label' }}</span>
+          <span :class="{ 'font-title text-[15px] font-semibold': line.kind === 'section' }">{{
+            line.label || 'Without a label'
+          }}</span>
         </template>
         <template #settings="{ index }">
           <FieldSettings v-model="design!.form.fields[index]!" @enter="addAfter(index)" />
@@ -119,7 +132,8 @@ onMounted(async () => {
         </div>
       </form>
       <p v-if="insertAt !== undefined" class="px-[76px] py-1 text-soft">
-        New questions go to line {{ insertAt + 1 }}. <button class="link" @click="insertAt = undefined">Put them at the end</button>
+        New questions go to line {{ insertAt + 1 }}.
+        <button class="link" @click="insertAt = undefined">Put them at the end</button>
       </p>
       <p v-if="problem" role="alert" class="px-[76px] py-2 font-semibold text-madder">✕ {{ problem }}</p>
     </template>
@@ -127,7 +141,13 @@ onMounted(async () => {
       <div class="flex flex-wrap items-center gap-4 px-5 pt-3">
         <strong>Proof</strong>
         <span class="text-soft">as a respondent sees it, on a</span>
-        <button v-for="w in ['phone', 'desk'] as const" :key="w" :class="width === w ? 'font-semibold underline' : 'text-soft'" :aria-pressed="width === w" @click="width = w">
+        <button
+          v-for="w in ['phone', 'desk'] as const"
+          :key="w"
+          :class="width === w ? 'font-semibold underline' : 'text-soft'"
+          :aria-pressed="width === w"
+          @click="width = w"
+        >
           {{ w }}
         </button>
       </div>
@@ -139,7 +159,16 @@ onMounted(async () => {
         >
           <p class="text-soft">{{ session?.house }}</p>
           <h2 class="mb-5 text-[24px] leading-tight">{{ design!.name }}</h2>
-          <FormSheet v-model="trial" :form="design!.form" :errors="{}" :currency="currency" prefix="proof-" proof :marked="marked" @pick="pick" />
+          <FormSheet
+            v-model="trial"
+            :form="design!.form"
+            :errors="{}"
+            :currency="currency"
+            prefix="proof-"
+            proof
+            :marked="marked"
+            @pick="pick"
+          />
           <p v-if="!fields.length" class="text-soft">The form will stand here. Type its first question on the left.</p>
         </div>
       </div>

@@ -32,7 +32,8 @@ watch(
 const notice = computed(() => notices.value[shown.value])
 
 const { proof, problem } = useProof(
-  () => (design.value && notice.value ? { design: design.value, key: notice.value.key, answers: answers.value } : undefined),
+  () =>
+    design.value && notice.value ? { design: design.value, key: notice.value.key, answers: answers.value } : undefined,
   (q) => data(api.POST('/api/proofs/notice', { body: q })),
 )
 
@@ -67,9 +68,18 @@ function attach(n: Notice, key: string, on: boolean) {
 <template>
   <SplitDesk>
     <template #script>
-      <ScriptList v-model:selected="selected" :lines="notices" :kind="() => 'notice'" :id-of="(n: Notice) => n.key" noun="notice" @add="add" @move="move" @remove="remove">
+      <ScriptList
+        v-model:selected="selected"
+        :lines="notices"
+        :kind="() => 'notice'"
+        :id-of="(n: Notice) => n.key"
+        noun="notice"
+        @add="add"
+        @move="move"
+        @remove="remove"
+      >
         <template #sentence="{ line }">
-          <span v-if="line.when" class="text-amber-ink">when {{ line.when }} </span>
+          <span v-if="line.when" class="mr-2 text-amber-ink">when {{ line.when }}</span>
           <span class="font-semibold">{{ line.name }}</span> to <PhraseLine :spans="line.to" />
         </template>
         <template #settings="{ line }">
@@ -79,12 +89,20 @@ function attach(n: Notice, key: string, on: boolean) {
               <WhenWords v-model="line.when" verb="sent" />
             </div>
             <div><span class="text-soft">to</span><PhraseEditor v-model:line="line.to" label="To" /></div>
-            <div><span class="text-soft">subject</span><PhraseEditor v-model:line="line.subject" label="Subject" /></div>
-            <div><span class="text-soft">message</span><PhraseEditor v-model:body="line.message" label="Message" rich /></div>
+            <div>
+              <span class="text-soft">subject</span><PhraseEditor v-model:line="line.subject" label="Subject" />
+            </div>
+            <div>
+              <span class="text-soft">message</span><PhraseEditor v-model:body="line.message" label="Message" rich />
+            </div>
             <fieldset class="flex flex-wrap gap-x-5">
               <legend class="text-soft">attach</legend>
               <label v-for="d in design!.documents" :key="d.key" class="flex items-center gap-2">
-                <input type="checkbox" :checked="line.attach.includes(d.key)" @change="attach(line, d.key, ($event.target as HTMLInputElement).checked)" />
+                <input
+                  type="checkbox"
+                  :checked="line.attach.includes(d.key)"
+                  @change="attach(line, d.key, ($event.target as HTMLInputElement).checked)"
+                />
                 {{ d.name }}
               </label>
             </fieldset>

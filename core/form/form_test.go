@@ -1,0 +1,143 @@
+package form_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+	"testing"
+
+	"amberseal/core/form"
+)
+
+func ExampleFromQuestions() {
+	for _, f := range form.FromQuestions("About you:\n1. Your name *\n2. Your email *\n- Which room: Weir room, Loft\nPhoto of the damage") {
+		fmt.Println(f.Key, f.Kind, f.Required, len(f.Choices))
+	}
+	// Output:
+	// about_you section false 0
+	// name short_text true 0
+	// email email true 0
+	// which_room one_of false 2
+	// photo_of_the_damage short_text false 0
+}
+
+func TestGuessKind(t *testing.T) {
+	for label, want := range map[string]form.Kind{
+		"Your email": form.Email, "E-mail address": form.Email, "Email us about what?": form.Email,
+		"Telephone": form.Phone, "Mobile number": form.Phone, "Tel.": form.Phone,
+		"Date of birth": form.Date, "When was it bought?": form.Date, "Needed until": form.Date,
+		"How many guests": form.WholeNumber, "Age": form.WholeNumber, "Quantity": form.WholeNumber,
+		"Serial number": form.ShortText, "Order number": form.ShortText, "Name": form.ShortText, "Street": form.ShortText,
+		"Price": form.Money, "Deposit": form.Money, "Weight in kg": form.Decimal,
+		"Describe the fault": form.LongText, "Anything else?": form.LongText, "Remarks": form.LongText,
+		"I agree to the terms": form.YesNo, "Do you play?": form.YesNo, "Update": form.ShortText, "Package": form.ShortText,
+	} {
+		if got := form.GuessKind(label); got != want {
+			t.Errorf("%q: %s, want %s", label, got, want)
+		}
+	}
+}
+
+var all = form.Form{Fields: []form.Field{
+	{Key: "head", Kind: form.Section, Label: "Head"},
+	{Key: "name", Kind: form.ShortText, Label: "Name", Required: true},
+	{Key: "story", Kind: form.LongText, Label: "Story"},
+	{Key: "count", Kind: form.WholeNumber, Label: "Count"},
+	{Key: "size", Kind: form.Decimal, Label: "Size"},
+	{Key: "price", Kind: form.Money, Label: "Price"},
+	{Key: "mail", Kind: form.Email, Label: "Mail"},
+	{Key: "phone", Kind: form.Phone, Label: "Phone"},
+	{Key: "day", Kind: form.Date, Label: "Day"},
+	{Key: "one", Kind: form.OneOf, Label: "One", Choices: []form.Choice{{"a", "A"}, {"b", "B"}}},
+	{Key: "some", Kind: form.SeveralOf, Label: "Some", Choices: []form.Choice{{"a", "A"}, {"b", "B"}, {"c", "C"}}},
+	{Key: "agree", Kind: form.YesNo, Label: "Agree"},
+}}
+
+func check(t *testing.T, answers string) (form.Answers, map[string]string) {
+	t.Helper()
+	var raw form.Raw
+	if err := json.Unmarshal([]byte(answers), &raw); err != nil {
+		t.Fatal(err)
+	}
+	a, findings := form.Check(all, raw)
+	wrong := map[string]string{}
+	for _, f := range findings {
+		wrong[f.Place] = f.Message
+	}
+	return a, wrong
+}
+
+// The email cases are examples of RFC 5322 section 3.4.1 and RFC 5321 section 4.1.2, or break
+// one of their rules.
+func TestCheckRefuses(t *testing.T) {
+	for key, answers := range map[string][]string{
+		"name":  {`null`, `""`, `"  \n "`, `7`, `["x"]`, `{"a":1}`, `true`, `"` + strings.Repeat("x", 1001) + `"`},
+		"story": {`"` + strings.Repeat("x", 50_001) + `"`},
+		"count": {`"3.5"`, `3.5`, `"three"`, `"1e400"`, `1e3`, `"NaN"`, `"--3"`, `"` + strings.Repeat("9", 31) + `"`, `true`},
+		"size":  {`"Infinity"`, `"1,5"`, `"1.2.3"`, `[]`},
+		"price": {`"1.23456"`, `"12 EUR"`},
+		"mail":  {`"nobody"`, `"a@b"`, `"a b@c.example"`, `"a@b..example"`, `"Name <a@b.example>"`, `"a@b.example, c@d.example"`, `"a@b.example\r\nBcc: x@y.example"`, `"@b.example"`, `"a@.example"`},
+		"phone": {`"call me"`, `"12"`, `"1234567890123456789012"`, `"12;34567"`},
+		"day":   {`"2026-02-29"`, `"24.11.2026"`, `"2026-13-01"`, `20261124`, `"yesterday"`},
+		"one":   {`"c"`, `["a"]`, `1`},
+		"some":  {`"a"`, `["a","z"]`, `[1]`},
+		"agree": {`"yes"`, `1`},
+		"extra": {`"x"`},
+	} {
+		for _, answer := range answers {
+			body := `{"name":"N","` + key + `":` + answer + `}`
+			if key == "name" {
+				body = `{"name":` + answer + `}`
+			}
+			a, wrong := check(t, body)
+			if len(wrong) != 1 || wrong[key] == "" {
+				t.Errorf("%s = %.60s was answered with %v", key, answer, wrong)
+			}
+			if _, kept := a[key]; kept {
+				t.Errorf("%s = %.60s was kept", key, answer)
+			}
+		}
+	}
+}
+
+func TestCheckKeeps(t *testing.T) {
+	a, wrong := check(t, `{"name":" Łucja\r\nBcc: x@y.example\u0000 ","story":"one\r\ntwo\tthree","count":"-3","size":37.50,"price":"1234.5",
+		"mail":"o'brien+tag@mail.tarnhollow.example","phone":"+44 20 7946 0123","day":"2024-02-29","one":"b","some":["c","a"],"agree":false}`)
+	if len(wrong) > 0 {
+		t.Fatal(wrong)
+	}
+	got, err := json.Marshal(a)
+	if err != nil {
+		t.Fatal(err)
+	}
+	want := `{"agree":false,"count":"-3","day":"2024-02-29","mail":"o'brien+tag@mail.tarnhollow.example","name":"Łucja Bcc: x@y.example","one":"b","phone":"+44 20 7946 0123","price":"1234.5","size":"37.50","some":["a","c"],"story":"one\ntwo\tthree"}`
+	if string(got) != want {
+		t.Errorf("got  %s\nwant %s", got, want)
+	}
+	again, wrong := check(t, string(got))
+	if text, _ := json.Marshal(again); len(wrong) > 0 || string(text) != want {
+		t.Errorf("what was kept is not read back: %v %s", wrong, text)
+	}
+}
+
+func TestSamplesPassTheirOwnForm(t *testing.T) {
+	for _, kind := range []form.SampleKind{form.MadeUp, form.Emptest, form.Longest} {
+		text, err := json.Marshal(form.Sample(all, kind))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, wrong := check(t, string(text)); len(wrong) > 0 {
+			t.Errorf("%s: %v", kind, wrong)
+		}
+	}
+}
+
+func TestDesignFindings(t *testing.T) {
+	bad := form.Form{Fields: []form.Field{
+		{Key: "Bad Key", Kind: form.ShortText, Label: "x"}, {Key: "a", Kind: "riddle", Label: "x"}, {Key: "a", Kind: form.ShortText},
+		{Key: "b", Kind: form.OneOf, Label: "x"}, {Key: "c", Kind: form.OneOf, Label: "x", Choices: []form.Choice{{"1", "1"}, {"1", "2"}}},
+	}}
+	if l := bad.CheckDesign(); l.Faults() != 6 {
+		t.Errorf("%d faults, want 6: %v", l.Faults(), l)
+	}
+}
