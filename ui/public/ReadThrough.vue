@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Field, Form, Typed } from '../shared/types'
 
 const props = defineProps<{
@@ -9,6 +10,16 @@ const props = defineProps<{
   sending: boolean
 }>()
 defineEmits<{ back: []; send: [] }>()
+
+/** The fields under the headings of their sections. */
+const parts = computed(() => {
+  const out: { title: string; fields: Field[] }[] = [{ title: '', fields: [] }]
+  for (const f of props.form.fields) {
+    if (f.kind === 'section') out.push({ title: f.label, fields: [] })
+    else out.at(-1)!.fields.push(f)
+  }
+  return out.filter((p) => p.fields.length)
+})
 
 function words(f: Field): string {
   const v = props.answers[f.key]
@@ -24,17 +35,17 @@ function words(f: Field): string {
 </script>
 
 <template>
-  <dl class="mb-6">
-    <template v-for="f in form.fields" :key="f.key">
-      <h2 v-if="f.kind === 'section'" class="mt-6 mb-1 text-[17px]">{{ f.label }}</h2>
-      <div v-else class="border-b border-faint py-2 sm:flex sm:gap-4">
+  <template v-for="(part, n) in parts" :key="n">
+    <h2 v-if="part.title" class="mt-6 mb-1 text-[17px]">{{ part.title }}</h2>
+    <dl>
+      <div v-for="f in part.fields" :key="f.key" class="border-b border-faint py-2 sm:flex sm:gap-4">
         <dt class="text-soft sm:w-2/5">{{ f.label }}</dt>
-        <dd class="whitespace-pre-line [overflow-wrap:anywhere] sm:w-3/5">{{ words(f) }}</dd>
+        <dd class="whitespace-pre-line [overflow-wrap:anywhere] sm:w-3/5" dir="auto">{{ words(f) }}</dd>
       </div>
-    </template>
-  </dl>
-  <p v-if="problem" role="alert" class="mb-4 border-2 border-madder px-4 py-3 font-semibold">✕ {{ problem }}</p>
-  <div class="flex flex-wrap gap-3">
+    </dl>
+  </template>
+  <p v-if="problem" role="alert" class="mt-6 border-2 border-madder px-4 py-3 font-semibold">✕ {{ problem }}</p>
+  <div class="mt-6 flex flex-wrap gap-3">
     <button class="button button-main min-h-[44px] px-6" :disabled="sending" @click="$emit('send')">
       {{ sending ? 'Sending' : 'Send it' }}
     </button>

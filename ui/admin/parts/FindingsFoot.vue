@@ -22,7 +22,7 @@ function place(f: Finding): string {
 </script>
 
 <template>
-  <footer class="sticky bottom-0 z-10 border-t border-rule bg-blotter px-3 py-2 sm:px-6" aria-label="Findings">
+  <section class="sticky bottom-0 z-10 border-t border-rule bg-blotter px-3 py-2 sm:px-6" aria-label="Findings">
     <p v-if="!findings.length" class="text-pine">● No findings: the intake can be opened.</p>
     <div v-else class="flex items-start gap-5">
       <span class="shrink-0 font-semibold" :class="faults ? 'text-madder' : 'text-ochre'">
@@ -40,5 +40,5 @@ function place(f: Finding): string {
         {{ all ? 'Only the worst' : `All ${findings.length}` }}
       </button>
     </div>
-  </footer>
+  </section>
 </template>

@@ -63,7 +63,7 @@ const editor = useEditor({
         if (!props.rich) emit('enter')
         return !props.rich
       },
-      leave: () => false,
+      oneLine: !props.rich,
     }),
     ...(props.rich
       ? [
@@ -149,9 +149,27 @@ function setLink() {
   linking.value = undefined
 }
 const looks = [
-  { name: 'bold', sign: 'B', do: () => editor.value?.chain().focus().toggleBold().run(), class: 'font-bold' },
-  { name: 'italic', sign: 'I', do: () => editor.value?.chain().focus().toggleItalic().run(), class: 'italic' },
-  { name: 'underline', sign: 'U', do: () => editor.value?.chain().focus().toggleUnderline().run(), class: 'underline' },
+  {
+    name: 'bold',
+    label: 'Bold',
+    sign: 'B',
+    do: () => editor.value?.chain().focus().toggleBold().run(),
+    class: 'font-bold',
+  },
+  {
+    name: 'italic',
+    label: 'Italic',
+    sign: 'I',
+    do: () => editor.value?.chain().focus().toggleItalic().run(),
+    class: 'italic',
+  },
+  {
+    name: 'underline',
+    label: 'Underline',
+    sign: 'U',
+    do: () => editor.value?.chain().focus().toggleUnderline().run(),
+    class: 'underline',
+  },
   { name: 'bulletList', sign: '• list', do: () => editor.value?.chain().focus().toggleBulletList().run(), class: '' },
   {
     name: 'orderedList',
@@ -178,7 +196,7 @@ const looks = [
           type="button"
           class="px-1 hover:text-ink"
           :class="[l.class, { 'bg-carbon-wash text-ink': editor?.isActive(l.name) }]"
-          :aria-label="l.name"
+          :aria-label="l.label"
           :aria-pressed="editor?.isActive(l.name) ?? false"
           @click="l.do"
         >

@@ -93,6 +93,6 @@ async function keys(e: KeyboardEvent, i: number) {
         </div>
       </div>
     </li>
-    <li class="sr-only" role="status">{{ announced }}</li>
   </ol>
+  <p class="sr-only" role="status">{{ announced }}</p>
 </template>

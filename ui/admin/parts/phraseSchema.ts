@@ -63,13 +63,22 @@ export const Placeholder = Node.create<{
 })
 
 /** Keys that an editor passes on: the opening brace, and Enter in one line. */
-export const Keys = Extension.create<{ brace: () => boolean; enter: () => boolean; leave: () => boolean }>({
+export const Keys = Extension.create<{ brace: () => boolean; enter: () => boolean; oneLine: boolean }>({
   name: 'keys',
   addOptions() {
-    return { brace: () => false, enter: () => false, leave: () => false }
+    return { brace: () => false, enter: () => false, oneLine: false }
   },
   addKeyboardShortcuts() {
-    return { '{': () => this.options.brace(), Enter: () => this.options.enter(), Escape: () => this.options.leave() }
+    // With a chip selected the browser does not move by Home and End; in one line they mean its ends.
+    const end = (at: 'start' | 'end') => () => this.options.oneLine && this.editor.commands.focus(at)
+    return {
+      '{': () => this.options.brace(),
+      Enter: () => this.options.enter(),
+      Home: end('start'),
+      End: end('end'),
+      'Mod-Home': end('start'),
+      'Mod-End': end('end'),
+    }
   },
 })
 

@@ -31,6 +31,15 @@ async function retry(s: Step) {
     problem.value = words(e)
   }
 }
+/** The answers under the headings of their sections. */
+const parts = computed(() => {
+  const out: { title: string; answers: Submission['answers'] }[] = [{ title: '', answers: [] }]
+  for (const a of submission.value?.answers ?? []) {
+    if (a.section) out.push({ title: a.label, answers: [] })
+    else out.at(-1)!.answers.push(a)
+  }
+  return out.filter((p) => p.answers.length)
+})
 const kinds = { document: 'Document', notice: 'Notice', filing: 'Filing' }
 const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'document' && d.key === s.key)?.href
 </script>
@@ -86,15 +95,15 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
       </section>
       <section class="sheet px-6 py-5">
         <h2 class="mb-3 text-[18px]">Answers</h2>
-        <dl>
-          <template v-for="a in submission.answers" :key="a.key">
-            <h3 v-if="a.section" class="mt-4 mb-1 text-[15px]">{{ a.label }}</h3>
-            <div v-else class="flex flex-wrap gap-x-4 border-t border-faint py-1.5">
+        <template v-for="(part, n) in parts" :key="n">
+          <h3 v-if="part.title" class="mt-4 mb-1 text-[15px]">{{ part.title }}</h3>
+          <dl>
+            <div v-for="a in part.answers" :key="a.key" class="flex flex-wrap gap-x-4 border-t border-faint py-1.5">
               <dt class="w-[38%] min-w-[140px] text-soft">{{ a.label }}</dt>
               <dd class="grow basis-0 whitespace-pre-line [overflow-wrap:anywhere]" dir="auto">{{ a.text || '–' }}</dd>
             </div>
-          </template>
-        </dl>
+          </dl>
+        </template>
         <template v-if="submission.documents.length">
           <h2 class="mt-7 mb-3 text-[18px]">Documents</h2>
           <ul>

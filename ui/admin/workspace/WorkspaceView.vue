@@ -137,9 +137,11 @@ function go(f: Finding) {
           :aria-current="station === t.to ? 'page' : undefined"
         >
           <span class="font-title text-[15px] font-semibold">{{ i + 1 }}</span> {{ t.name }}
-          <span class="text-[13px] font-normal" :class="t.fault ? '!font-semibold text-madder' : 'text-soft'">{{
-            t.text
-          }}</span>
+          <span
+            class="text-[13px] font-normal"
+            :class="t.fault ? '!font-semibold text-madder' : station === t.to ? 'text-soft' : 'text-slate'"
+            >{{ t.text }}</span
+          >
         </RouterLink>
       </nav>
       <div class="flex min-h-0 grow flex-col px-3 sm:px-6">

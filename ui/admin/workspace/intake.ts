@@ -109,19 +109,27 @@ export function createIntake(id: number) {
     }
   }
 
-  const remember = useDebounceFn(() => {
+  /** Ends a step of the history: what follows is undone by itself. */
+  function mark() {
     const now = JSON.stringify(design.value)
     if (now === last) return
     past.value.push(last)
     if (past.value.length > 200) past.value.shift()
     future.value = []
     last = now
-  }, 500)
+  }
+  const remember = useDebounceFn(mark, 500)
 
   watch(
     design,
     () => {
-      if (!intake.value || JSON.stringify(design.value) === known) return
+      if (!intake.value) return
+      if (JSON.stringify(design.value) === known) {
+        // Undone to what the server has: a reload must not bring the undone change back.
+        localStorage.removeItem(store)
+        void soon()
+        return
+      }
       keeping.value = 'unkept'
       leave()
       void remember()
@@ -181,6 +189,7 @@ export function createIntake(id: number) {
     past,
     future,
     findings,
+    mark,
     load,
     refresh,
     save,

@@ -5,7 +5,7 @@ import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { DocumentProof } from '../../../shared/types'
 import { openPdf, paintPage } from './pdf'
 
-/** The real PDF, page under page, its blocks outlined on hover and picked by a click. */
+/** The real PDF, page under page, its blocks outlined on hover and picked by a click; by keyboard they are the script’s lines. */
 const props = defineProps<{ proof: DocumentProof; marked?: string | undefined; zoom: number }>()
 defineEmits<{ pick: [block: string] }>()
 
@@ -66,17 +66,16 @@ const px = (v: number) => `${v * scale.value}px`
       :style="{ width: `${width}px`, height: px(proof.height) }"
     >
       <canvas class="absolute inset-0 size-full" :aria-label="`Page ${n} of ${proof.pages}`" role="img"></canvas>
-      <button
+      <div
         v-for="(p, i) in onPage(n)"
         :key="i"
-        type="button"
-        class="absolute border"
+        class="absolute cursor-pointer border"
         :class="marked === p.block ? 'border-2 border-amber' : 'border-transparent hover:border-edge'"
         :style="{ left: px(p.x - 4), top: px(p.y - 2), width: px(p.w + 8), height: px(p.h + 4) }"
         :data-block="p.block"
-        :aria-label="`Block ${p.block}, page ${n}`"
         @click="$emit('pick', p.block)"
-      ></button>
+        aria-hidden="true"
+      ></div>
     </div>
   </div>
 </template>

@@ -16,7 +16,7 @@ import { blockOf, documentOf, freshId } from './blocks'
 import BlockSettings from './BlockSettings.vue'
 import DocumentProof from './DocumentProof.vue'
 
-const { design } = useIntake()
+const { design, mark } = useIntake()
 const route = useRoute()
 const router = useRouter()
 const documents = computed(() => design.value?.documents ?? [])
@@ -65,6 +65,7 @@ function show(key: string) {
   void router.replace({ query: { of: key } })
 }
 function addDocument() {
+  mark()
   const taken = documents.value.map((d) => d.key)
   let n = documents.value.length + 1
   while (taken.includes(`document-${n}`)) n++
@@ -72,6 +73,7 @@ function addDocument() {
   show(`document-${n}`)
 }
 function removeDocument() {
+  mark()
   const key = doc.value?.key
   design.value!.documents.splice(at.value, 1)
   for (const n of design.value!.notices) n.attach = n.attach.filter((k) => k !== key)
@@ -80,15 +82,18 @@ function removeDocument() {
   void router.replace({ query: {} })
 }
 function add(kind: BlockKind, after = doc.value!.blocks.length - 1) {
+  mark()
   const blocks = doc.value!.blocks
   blocks.splice(after + 1, 0, blockOf(kind, freshId(blocks, kind)))
   selected.value = after + 1
 }
 function move(from: number, to: number) {
+  mark()
   const blocks = doc.value!.blocks
   blocks.splice(to, 0, ...blocks.splice(from, 1))
 }
 function remove(i: number) {
+  mark()
   doc.value!.blocks.splice(i, 1)
   selected.value = undefined
 }
@@ -203,7 +208,9 @@ function answersWords(b: Block) {
           <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ doc.blocks.length + 1 }}</span>
           <p class="flex flex-wrap gap-x-4 px-3.5 py-2 text-soft">
             Add
-            <button v-for="k in blockKindOrder" :key="k" class="link" @click="add(k)">{{ blockKinds[k] }}</button>
+            <button v-for="k in blockKindOrder" :key="k" class="link min-h-[24px]" @click="add(k)">
+              {{ blockKinds[k] }}
+            </button>
           </p>
         </div>
       </template>

@@ -12,7 +12,7 @@ import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
 import { useProof } from '../proof'
 
-const { design } = useIntake()
+const { design, mark } = useIntake()
 const route = useRoute()
 const filings = computed(() => design.value?.filings ?? [])
 const selected = ref<number | undefined>(filings.value.length ? 0 : undefined)
@@ -33,6 +33,7 @@ const { proof, problem } = useProof(
 const folders = (path: string) => path.split('/')
 
 function add(after = filings.value.length - 1) {
+  mark()
   const taken = filings.value.map((f) => f.key)
   let n = filings.value.length + 1
   while (taken.includes(`filing-${n}`)) n++
@@ -46,9 +47,11 @@ function add(after = filings.value.length - 1) {
   selected.value = after + 1
 }
 function move(from: number, to: number) {
+  mark()
   design.value!.filings.splice(to, 0, ...design.value!.filings.splice(from, 1))
 }
 function remove(i: number) {
+  mark()
   design.value!.filings.splice(i, 1)
   selected.value = undefined
 }

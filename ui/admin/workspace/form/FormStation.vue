@@ -12,7 +12,7 @@ import SplitDesk from '../SplitDesk.vue'
 import FieldSettings from './FieldSettings.vue'
 import { useQuestions } from './questions'
 
-const { design } = useIntake()
+const { design, mark } = useIntake()
 const route = useRoute()
 const fields = computed(() => design.value?.form.fields ?? [])
 const selected = ref<number>()
@@ -48,6 +48,7 @@ async function add() {
   try {
     const made = await settle()
     if (!made.length || !design.value) return
+    mark()
     const at = insertAt.value ?? fields.value.length
     design.value.form.fields.splice(at, 0, ...made)
     insertAt.value = insertAt.value === undefined ? undefined : at + made.length
@@ -64,10 +65,12 @@ async function addAfter(i: number) {
   newLine.value?.focus()
 }
 function move(from: number, to: number) {
+  mark()
   const list = design.value!.form.fields
   list.splice(to, 0, ...list.splice(from, 1))
 }
 function remove(i: number) {
+  mark()
   design.value!.form.fields.splice(i, 1)
   selected.value = undefined
 }

@@ -13,7 +13,7 @@ import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
 import { useProof } from '../proof'
 
-const { design } = useIntake()
+const { design, mark } = useIntake()
 const route = useRoute()
 const notices = computed(() => design.value?.notices ?? [])
 const selected = ref<number | undefined>(notices.value.length ? 0 : undefined)
@@ -38,6 +38,7 @@ const { proof, problem } = useProof(
 )
 
 function add(after = notices.value.length - 1) {
+  mark()
   const taken = notices.value.map((n) => n.key)
   let n = notices.value.length + 1
   while (taken.includes(`notice-${n}`)) n++
@@ -53,9 +54,11 @@ function add(after = notices.value.length - 1) {
   selected.value = after + 1
 }
 function move(from: number, to: number) {
+  mark()
   design.value!.notices.splice(to, 0, ...design.value!.notices.splice(from, 1))
 }
 function remove(i: number) {
+  mark()
   design.value!.notices.splice(i, 1)
   selected.value = undefined
   shown.value = 0
