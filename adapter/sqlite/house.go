@@ -35,7 +35,7 @@ func (d *DB) SetHouse(ctx context.Context, h house.House) error {
 	if err != nil {
 		return err
 	}
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec("INSERT INTO house (id, body) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET body = excluded.body", body)
 		return err
 	})
@@ -43,7 +43,7 @@ func (d *DB) SetHouse(ctx context.Context, h house.House) error {
 
 // AddPerson adds somebody, or replaces the name and password of the same address.
 func (d *DB) AddPerson(ctx context.Context, p administer.Person, hash string, now time.Time) error {
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec("INSERT INTO person (email, name, hash, created) VALUES (?, ?, ?, ?) ON CONFLICT (email) DO UPDATE SET name = excluded.name, hash = excluded.hash", p.Email, p.Name, hash, micros(now))
 		return err
 	})
@@ -79,7 +79,7 @@ func (d *DB) HasPicture(ctx context.Context, name string) bool {
 
 // AddPicture keeps a picture's file.
 func (d *DB) AddPicture(ctx context.Context, name string, data []byte, now time.Time) error {
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec("INSERT INTO picture (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO UPDATE SET data = excluded.data", name, data, micros(now))
 		return err
 	})
@@ -100,7 +100,7 @@ func (s Sessions) Find(token string) ([]byte, bool, error) {
 
 // Commit keeps a session and drops those that have expired.
 func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
-	return s.DB.do(context.Background(), func(tx *sql.Tx) error {
+	return s.DB.do(context.Background(), func(tx txn) error {
 		if _, err := tx.Exec("DELETE FROM session WHERE expires < ?", micros(time.Now())); err != nil {
 			return err
 		}
@@ -111,7 +111,7 @@ func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
 
 // Delete ends a session.
 func (s Sessions) Delete(token string) error {
-	return s.DB.do(context.Background(), func(tx *sql.Tx) error {
+	return s.DB.do(context.Background(), func(tx txn) error {
 		_, err := tx.Exec("DELETE FROM session WHERE token = ?", token)
 		return err
 	})

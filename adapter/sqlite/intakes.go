@@ -54,7 +54,7 @@ func (d *DB) AddIntake(ctx context.Context, x intake.Design, now time.Time) (des
 		return design.Intake{}, err
 	}
 	var id int64
-	err = d.do(ctx, func(tx *sql.Tx) error {
+	err = d.do(ctx, func(tx txn) error {
 		return slugError(tx.QueryRow("INSERT INTO intake (slug, name, design, revision, state, created, updated) VALUES (?, ?, ?, 1, ?, ?, ?) RETURNING id",
 			x.Slug, x.Name, body, design.Draft, micros(now), micros(now)).Scan(&id))
 	})
@@ -77,7 +77,7 @@ func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Des
 	if err != nil {
 		return design.Intake{}, err
 	}
-	err = d.do(ctx, func(tx *sql.Tx) error {
+	err = d.do(ctx, func(tx txn) error {
 		done, err := tx.Exec("UPDATE intake SET design = ?, name = ?, slug = ?, revision = revision + 1, updated = ? WHERE id = ? AND revision = ?",
 			body, x.Name, x.Slug, micros(now), id, revision)
 		if err != nil {
@@ -92,7 +92,7 @@ func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Des
 }
 
 // changedOne tells a stale revision from an intake that is not there.
-func changedOne(tx *sql.Tx, done sql.Result, id int64) error {
+func changedOne(tx txn, done sql.Result, id int64) error {
 	if n, err := done.RowsAffected(); err != nil || n == 1 {
 		return err
 	}
@@ -105,7 +105,7 @@ func changedOne(tx *sql.Tx, done sql.Result, id int64) error {
 
 // Publish makes the draft of a revision the next version.
 func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time) (design.Intake, error) {
-	err := d.do(ctx, func(tx *sql.Tx) error {
+	err := d.do(ctx, func(tx txn) error {
 		done, err := tx.Exec("UPDATE intake SET version = version + 1, published = revision, updated = ? WHERE id = ? AND revision = ?", micros(now), id, revision)
 		if err != nil {
 			return err
@@ -124,7 +124,7 @@ func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time)
 
 // SetState opens or closes an intake.
 func (d *DB) SetState(ctx context.Context, id int64, s design.State, now time.Time) (design.Intake, error) {
-	err := d.do(ctx, func(tx *sql.Tx) error {
+	err := d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec("UPDATE intake SET opened = CASE WHEN ?1 = 'open' AND state <> 'open' THEN ?2 ELSE opened END, state = ?1, updated = ?2 WHERE id = ?3", s, micros(now), id)
 		return err
 	})

@@ -37,14 +37,14 @@ type DB struct {
 }
 
 type job struct {
-	do    func(tx *sql.Tx) error
+	do    func(tx txn) error
 	reply chan error
 }
 
 // Open opens or makes the file and brings its tables up to date.
 func Open(ctx context.Context, file string) (*DB, error) {
 	pragmas := []string{"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(10000)", "cache_size(-32000)"}
-	write, err := sql.Open("sqlite", dsn(file, append(pragmas, "_txlock=immediate")))
+	write, err := sql.Open("sqlite", dsn(file, pragmas))
 	if err != nil {
 		return nil, err
 	}
@@ -59,20 +59,22 @@ func Open(ctx context.Context, file string) (*DB, error) {
 		return nil, err
 	}
 	read.SetMaxOpenConns(4)
+	conn, err := write.Conn(ctx)
+	if err != nil {
+		write.Close()
+		return nil, err
+	}
 	d := &DB{write: write, read: read, jobs: make(chan job, 256), done: make(chan struct{})}
-	go d.commitGroups()
+	go d.commitGroups(txn{conn, map[string]*sql.Stmt{}})
 	return d, nil
 }
 
 func dsn(file string, settings []string) string {
 	q := url.Values{}
 	for _, s := range settings {
-		switch s {
-		case "mode=ro":
+		if s == "mode=ro" {
 			q.Set("mode", "ro")
-		case "_txlock=immediate":
-			q.Set("_txlock", "immediate")
-		default:
+		} else {
 			q.Add("_pragma", s)
 		}
 	}
@@ -101,7 +103,7 @@ func (d *DB) Close() error {
 
 // do runs a function in the next group and returns after its COMMIT. An error undoes only
 // what the function did.
-func (d *DB) do(ctx context.Context, f func(tx *sql.Tx) error) error {
+func (d *DB) do(ctx context.Context, f func(tx txn) error) error {
 	j := job{f, make(chan error, 1)}
 	select {
 	case d.jobs <- j:
@@ -113,8 +115,9 @@ func (d *DB) do(ctx context.Context, f func(tx *sql.Tx) error) error {
 
 const mostInGroup = 128
 
-func (d *DB) commitGroups() {
+func (d *DB) commitGroups(t txn) {
 	defer close(d.done)
+	defer t.conn.Close() // the file is closed next
 	for first := range d.jobs {
 		group := []job{first}
 	fill:
@@ -129,25 +132,71 @@ func (d *DB) commitGroups() {
 				break fill
 			}
 		}
-		d.commit(group)
+		t.commit(group)
 	}
 }
 
-func (d *DB) commit(group []job) {
-	tx, err := d.write.Begin()
-	if err != nil {
-		for _, j := range group {
-			j.reply <- err
-		}
-		return
+// txn is the connection that writes, inside a transaction. Each statement is parsed once and
+// kept; only the goroutine that commits groups uses it. What is under way is finished, so
+// that nothing here can be cancelled.
+type txn struct {
+	conn       *sql.Conn
+	statements map[string]*sql.Stmt
+}
+
+func (t txn) statement(query string) (*sql.Stmt, error) {
+	if s, ok := t.statements[query]; ok {
+		return s, nil
 	}
+	s, err := t.conn.PrepareContext(context.Background(), query)
+	if err == nil {
+		t.statements[query] = s
+	}
+	return s, err
+}
+
+// Exec runs a statement.
+func (t txn) Exec(query string, args ...any) (sql.Result, error) {
+	s, err := t.statement(query)
+	if err != nil {
+		return nil, err
+	}
+	return s.Exec(args...)
+}
+
+// Query runs a statement that gives rows.
+func (t txn) Query(query string, args ...any) (*sql.Rows, error) {
+	s, err := t.statement(query)
+	if err != nil {
+		return nil, err
+	}
+	return s.Query(args...)
+}
+
+// QueryRow runs a statement that gives one row.
+func (t txn) QueryRow(query string, args ...any) scanner {
+	s, err := t.statement(query)
+	if err != nil {
+		return failed{err}
+	}
+	return s.QueryRow(args...)
+}
+
+// failed is the row of a statement that could not be run.
+type failed struct{ err error }
+
+func (f failed) Scan(...any) error { return f.err }
+
+func (t txn) commit(group []job) {
 	results := make([]error, len(group))
-	for i, j := range group {
-		results[i] = inSavepoint(tx, j.do)
-	}
-	err = tx.Commit()
-	if err != nil {
-		tx.Rollback() // the commit's error is the one to report
+	_, err := t.Exec("BEGIN IMMEDIATE")
+	if err == nil {
+		for i, j := range group {
+			results[i] = t.inSavepoint(j.do)
+		}
+		if _, err = t.Exec("COMMIT"); err != nil {
+			t.Exec("ROLLBACK") // the commit's error is the one to report
+		}
 	}
 	for i, j := range group {
 		if err != nil {
@@ -157,17 +206,17 @@ func (d *DB) commit(group []job) {
 	}
 }
 
-func inSavepoint(tx *sql.Tx, f func(*sql.Tx) error) error {
-	if _, err := tx.Exec("SAVEPOINT one"); err != nil {
+func (t txn) inSavepoint(f func(txn) error) error {
+	if _, err := t.Exec("SAVEPOINT one"); err != nil {
 		return err
 	}
-	err := f(tx)
+	err := f(t)
 	if err != nil {
-		if _, undo := tx.Exec("ROLLBACK TO one"); undo != nil {
+		if _, undo := t.Exec("ROLLBACK TO one"); undo != nil {
 			return errors.Join(err, undo)
 		}
 	}
-	_, release := tx.Exec("RELEASE one")
+	_, release := t.Exec("RELEASE one")
 	return errors.Join(err, release)
 }
 

@@ -38,7 +38,7 @@ func (d *DB) Claim(ctx context.Context, kind plan.Kind, most int, now time.Time,
 		return nil, ignoreNone(err)
 	}
 	var steps []register.Step
-	err := d.do(ctx, func(tx *sql.Tx) error {
+	err := d.do(ctx, func(tx txn) error {
 		r, err := tx.Query("UPDATE step SET state = 'working', attempts = attempts + 1, due = ?3, updated = ?2 WHERE id IN (SELECT id"+due+" ORDER BY due LIMIT ?4) RETURNING "+stepColumns,
 			kind, micros(now), micros(now.Add(lease)), most)
 		steps, err = rows(r, err, scanStep)
@@ -70,7 +70,7 @@ func ignoreNone(err error) error {
 }
 
 // end ends a lease, unless somebody else has taken it over.
-func end(tx *sql.Tx, s register.Step, set string, args ...any) (bool, error) {
+func end(tx txn, s register.Step, set string, args ...any) (bool, error) {
 	done, err := tx.Exec("UPDATE step SET "+set+" WHERE id = ? AND state = 'working' AND attempts = ?", append(args, s.ID, s.Attempts)...)
 	if err != nil {
 		return false, err
@@ -81,7 +81,7 @@ func end(tx *sql.Tx, s register.Step, set string, args ...any) (bool, error) {
 
 // Finish writes down what came out and releases the steps that waited for it.
 func (d *DB) Finish(ctx context.Context, s register.Step, o work.Outcome, now time.Time) error {
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		held, err := end(tx, s, "state = 'done', reason = '', outage = 0, result = ?, updated = ?", o.Result, micros(now))
 		if err != nil || !held {
 			return err
@@ -93,7 +93,7 @@ func (d *DB) Finish(ctx context.Context, s register.Step, o work.Outcome, now ti
 	})
 }
 
-func keep(tx *sql.Tx, s register.Step, o work.Outcome) error {
+func keep(tx txn, s register.Step, o work.Outcome) error {
 	switch {
 	case o.Document != nil:
 		x := o.Document
@@ -127,7 +127,7 @@ func keep(tx *sql.Tx, s register.Step, o work.Outcome) error {
 // Later puts a step back until it is due; an outage does not count as an attempt. The history
 // tells a reason once, not each time.
 func (d *DB) Later(ctx context.Context, s register.Step, reason string, outage bool, due, now time.Time) error {
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		held, err := end(tx, s, "state = 'ready', reason = ?, outage = ?, attempts = attempts - ?, due = ?, updated = ?", reason, outage, outage, micros(due), micros(now))
 		if err != nil || !held || reason == "" || reason == s.Reason {
 			return err
@@ -138,7 +138,7 @@ func (d *DB) Later(ctx context.Context, s register.Step, reason string, outage b
 
 // Fail gives a step up.
 func (d *DB) Fail(ctx context.Context, s register.Step, reason string, now time.Time) error {
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		held, err := end(tx, s, "state = 'failed', reason = ?, outage = 0, updated = ?", reason, micros(now))
 		if err != nil || !held {
 			return err
@@ -149,7 +149,7 @@ func (d *DB) Fail(ctx context.Context, s register.Step, reason string, now time.
 
 // EndOutage makes every step due that waited for a service to come back.
 func (d *DB) EndOutage(ctx context.Context, kind plan.Kind, now time.Time) error {
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec("UPDATE step SET due = ?, outage = 0 WHERE kind = ? AND state = 'ready' AND outage = 1", micros(now), kind)
 		return err
 	})
@@ -157,7 +157,7 @@ func (d *DB) EndOutage(ctx context.Context, kind plan.Kind, now time.Time) error
 
 // Reclaim takes back the leases of a program that ended without finishing its steps.
 func (d *DB) Reclaim(ctx context.Context, now time.Time) error {
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec("UPDATE step SET state = 'ready', due = ? WHERE state = 'working'", micros(now))
 		return err
 	})
@@ -165,7 +165,7 @@ func (d *DB) Reclaim(ctx context.Context, now time.Time) error {
 
 // Retry makes a failed or waiting step due now, at somebody's wish.
 func (d *DB) Retry(ctx context.Context, submission, step int64, now time.Time) error {
-	return d.do(ctx, func(tx *sql.Tx) error {
+	return d.do(ctx, func(tx txn) error {
 		done, err := tx.Exec("UPDATE step SET state = 'ready', attempts = 0, due = ?, updated = ? WHERE id = ? AND submission = ? AND state IN ('failed', 'ready')", micros(now), micros(now), step, submission)
 		if err != nil {
 			return err

@@ -21,7 +21,7 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (number, token strin
 	if err != nil {
 		return "", "", err
 	}
-	err = d.do(ctx, func(tx *sql.Tx) error {
+	err = d.do(ctx, func(tx txn) error {
 		if a.Once != "" {
 			var hash string
 			err := tx.QueryRow("SELECT number, token, body_hash FROM submission WHERE intake = ? AND once = ?", a.Published.IntakeID, a.Once).Scan(&number, &token, &hash)
@@ -46,7 +46,7 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (number, token strin
 	return number, token, err
 }
 
-func insertSubmission(tx *sql.Tx, a receive.Arrival, number string, answers []byte) error {
+func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) error {
 	once := sql.NullString{String: a.Once, Valid: a.Once != ""}
 	at := micros(a.Received)
 	var id int64
@@ -58,6 +58,19 @@ func insertSubmission(tx *sql.Tx, a receive.Arrival, number string, answers []by
 	if _, err := tx.Exec("INSERT INTO submission_words (rowid, words) VALUES (?, ?)", id, number+"\n"+a.Words); err != nil {
 		return err
 	}
+	if err := insertSteps(tx, id, a); err != nil {
+		return err
+	}
+	return addEvent(tx, id, a.Happened, a.Received)
+}
+
+// insertSteps adds all steps in one statement: there is one for each number of steps.
+func insertSteps(tx txn, id int64, a receive.Arrival) error {
+	if len(a.Steps) == 0 {
+		return nil
+	}
+	at := micros(a.Received)
+	var args []any
 	for _, s := range a.Steps {
 		needs, err := json.Marshal(append([]string{}, s.Needs...))
 		if err != nil {
@@ -67,15 +80,14 @@ func insertSubmission(tx *sql.Tx, a receive.Arrival, number string, answers []by
 		if len(s.Needs) > 0 {
 			state = register.Waits
 		}
-		if _, err := tx.Exec("INSERT INTO step (submission, kind, key, name, needs, missing, state, due, updated) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-			id, s.Kind, s.Key, s.Name, needs, len(s.Needs), state, at, at); err != nil {
-			return err
-		}
+		args = append(args, id, s.Kind, s.Key, s.Name, needs, len(s.Needs), state, at, at)
 	}
-	return addEvent(tx, id, a.Happened, a.Received)
+	values := strings.TrimSuffix(strings.Repeat("(?, ?, ?, ?, ?, ?, ?, ?, ?), ", len(a.Steps)), ", ")
+	_, err := tx.Exec("INSERT INTO step (submission, kind, key, name, needs, missing, state, due, updated) VALUES "+values, args...)
+	return err
 }
 
-func addEvent(tx *sql.Tx, submission int64, what string, at time.Time) error {
+func addEvent(tx txn, submission int64, what string, at time.Time) error {
 	_, err := tx.Exec("INSERT INTO event (submission, at, what) VALUES (?, ?, ?)", submission, micros(at), what)
 	return err
 }

@@ -14,9 +14,16 @@ type Shelf interface {
 	Picture(ctx context.Context, name string) ([]byte, error)
 }
 
-// Step makes the document of a step.
-func Step(shelf Shelf, now func() time.Time) work.Hand {
+// longestCourtesy is how long a document waits at most for respondents to be answered first.
+const longestCourtesy = 100 * time.Millisecond
+
+// Step makes the document of a step. While busy says that respondents wait for their
+// acknowledgement it gives way to them for a moment.
+func Step(shelf Shelf, now func() time.Time, busy func() bool) work.Hand {
 	return func(ctx context.Context, j work.Job) (work.Outcome, error) {
+		for waited := time.Duration(0); waited < longestCourtesy && busy(); waited += 5 * time.Millisecond {
+			time.Sleep(5 * time.Millisecond)
+		}
 		at := now().UTC()
 		c, err := Compose(j.Design, j.Step.Key, j.Facts(at), func(name string) ([]byte, error) { return shelf.Picture(ctx, name) })
 		if err != nil {

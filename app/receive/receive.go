@@ -9,6 +9,7 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"errors"
+	"sync/atomic"
 	"time"
 
 	"amberseal/app/design"
@@ -78,7 +79,13 @@ type Counter struct {
 	Store   Store
 	Now     func() time.Time
 	Arrived func() // called after each commit, so that work begins at once
+
+	underWay atomic.Int32
 }
+
+// Busy reports whether somebody waits for an acknowledgement, so that work that can wait gives
+// way.
+func (c *Counter) Busy() bool { return c.underWay.Load() > 0 }
 
 // Form is what a respondent is asked.
 func (c *Counter) Form(ctx context.Context, slug string) (Published, house.House, error) {
@@ -92,6 +99,8 @@ func (c *Counter) Form(ctx context.Context, slug string) (Published, house.House
 
 // Submit checks answers and takes them in. once may be empty.
 func (c *Counter) Submit(ctx context.Context, slug string, raw form.Raw, once string) (Receipt, error) {
+	c.underWay.Add(1)
+	defer c.underWay.Add(-1)
 	p, h, err := c.Form(ctx, slug)
 	if err != nil {
 		return Receipt{}, err

@@ -87,22 +87,23 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		post = p.post
 	}
 	hub := &watch.Hub{}
+	counter := &receive.Counter{Store: p.db, Now: time.Now}
 	p.crew = &work.Crew{
 		Store: p.db, Now: time.Now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
-			plan.Document: produce.Step(p.db, time.Now),
+			plan.Document: produce.Step(p.db, time.Now, counter.Busy),
 			plan.Notice:   notify.Step(post, p.db, time.Now),
 			plan.Filing:   file.Step(p.cabinet, p.db, time.Now),
 		},
 		Workers: map[plan.Kind]int{plan.Document: 2, plan.Notice: mailConnections, plan.Filing: 4},
 	}
-	arrived := func() {
+	counter.Arrived = func() {
 		p.crew.Wake()
 		hub.Changed()
 	}
 	p.server = &web.Server{
 		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &design.Workshop{Store: p.db, Now: time.Now},
-		Counter: &receive.Counter{Store: p.db, Now: time.Now, Arrived: arrived},
+		Counter: counter,
 		Records: p.db, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}
 	return nil
@@ -316,7 +317,7 @@ func furnish(ctx context.Context, p *program, empty bool) error {
 	if empty {
 		return nil
 	}
-	return demo.Fill(ctx, p.server.Workshop, *p.server.Counter)
+	return demo.Fill(ctx, p.server.Workshop, p.server.Counter)
 }
 
 func addPerson(ctx context.Context, args []string, stdout, stderr io.Writer) error {

@@ -2,32 +2,87 @@ package pdf
 
 import (
 	"bytes"
+	"crypto/sha256"
 	"encoding/binary"
 	"fmt"
 	"image"
 	"image/color"
+	"image/draw"
 	"image/jpeg"
 	"image/png"
+	"sync"
 
 	"amberseal/core/typeset"
 )
 
-// image adds a picture's object. JPEG goes in as it is; PNG too when it has no
-// transparency and no interlace, else its pixels are packed anew with a soft mask.
-func (f *file) image(img *typeset.Image) (ref, error) {
-	if img.Format == "jpeg" {
-		return f.jpeg(img)
-	}
-	if r, ok := f.plainPNG(img); ok {
-		return r, nil
-	}
-	return f.pixels(img)
+// picture is an image as PDF streams hold it. A house prints the same logo on every document,
+// so that the last ones made are kept.
+type picture struct {
+	entries string
+	data    []byte
+	mask    *picture
 }
 
-func (f *file) jpeg(img *typeset.Image) (ref, error) {
+const mostPictures, mostPictureBytes = 64, 32 << 20
+
+var (
+	picturesMu    sync.Mutex
+	pictures      = map[[32]byte]*picture{}
+	picturesBytes int
+)
+
+// image adds a picture's objects. JPEG goes in as it is; PNG too when it has no
+// transparency and no interlace, else its pixels are packed anew with a soft mask.
+func (f *file) image(img *typeset.Image) (ref, error) {
+	key := sha256.Sum256(img.Data)
+	picturesMu.Lock()
+	p, ok := pictures[key]
+	picturesMu.Unlock()
+	if !ok {
+		var err error
+		if p, err = makePicture(img); err != nil {
+			return 0, err
+		}
+		keep(key, p)
+	}
+	entries := p.entries
+	if p.mask != nil {
+		entries += " /SMask " + f.rawStream(p.mask.entries, p.mask.data).String()
+	}
+	return f.rawStream(entries, p.data), nil
+}
+
+func keep(key [32]byte, p *picture) {
+	size := len(p.data)
+	if p.mask != nil {
+		size += len(p.mask.data)
+	}
+	picturesMu.Lock()
+	defer picturesMu.Unlock()
+	if len(pictures) >= mostPictures || picturesBytes+size > mostPictureBytes {
+		clear(pictures)
+		picturesBytes = 0
+	}
+	if size <= mostPictureBytes {
+		pictures[key] = p
+		picturesBytes += size
+	}
+}
+
+func makePicture(img *typeset.Image) (*picture, error) {
+	if img.Format == "jpeg" {
+		return jpegPicture(img)
+	}
+	if p := plainPNG(img); p != nil {
+		return p, nil
+	}
+	return pixels(img)
+}
+
+func jpegPicture(img *typeset.Image) (*picture, error) {
 	c, err := jpeg.DecodeConfig(bytes.NewReader(img.Data))
 	if err != nil {
-		return 0, fmt.Errorf("the picture is damaged: %w", err)
+		return nil, fmt.Errorf("the picture is damaged: %w", err)
 	}
 	space := "/DeviceRGB"
 	switch c.ColorModel {
@@ -36,25 +91,25 @@ func (f *file) jpeg(img *typeset.Image) (ref, error) {
 	case color.CMYKModel: // Adobe's files hold the colours inverted
 		space = "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]"
 	}
-	return f.rawStream(fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace %s /Filter /DCTDecode", img.Width, img.Height, space), img.Data), nil
+	return &picture{entries: fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace %s /Filter /DCTDecode", img.Width, img.Height, space), data: img.Data}, nil
 }
 
 // plainPNG passes the compressed pixels through (ISO 32000-1 section 7.4.4.4: predictors 10
-// to 15 are PNG's own filters).
-func (f *file) plainPNG(img *typeset.Image) (ref, bool) {
+// to 15 are PNG's own filters). It gives nil for a file that must be decoded.
+func plainPNG(img *typeset.Image) *picture {
 	d := img.Data
 	if len(d) < 33 || string(d[12:16]) != "IHDR" {
-		return 0, false
+		return nil
 	}
 	depth, kind, interlace := d[24], d[25], d[28]
 	if depth > 8 || interlace != 0 || kind != 0 && kind != 2 && kind != 3 {
-		return 0, false
+		return nil
 	}
 	var data, palette []byte
 	for at := 8; at+12 <= len(d); {
 		n := int(binary.BigEndian.Uint32(d[at:]))
 		if n < 0 || at+12+n > len(d) {
-			return 0, false
+			return nil
 		}
 		body := d[at+8 : at+8+n]
 		switch string(d[at+4 : at+8]) {
@@ -63,13 +118,13 @@ func (f *file) plainPNG(img *typeset.Image) (ref, bool) {
 		case "PLTE":
 			palette = body
 		case "tRNS":
-			return 0, false
+			return nil
 		}
 		at += 12 + n
 	}
 	// A damaged stream would show as a broken picture in the document.
 	if _, err := png.Decode(bytes.NewReader(d)); err != nil {
-		return 0, false
+		return nil
 	}
 	colours, space := 1, "/DeviceGray"
 	switch kind {
@@ -78,26 +133,27 @@ func (f *file) plainPNG(img *typeset.Image) (ref, bool) {
 	case 3:
 		space = fmt.Sprintf("[/Indexed /DeviceRGB %d <%X>]", len(palette)/3-1, palette)
 	}
-	return f.rawStream(fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent %d /ColorSpace %s /Filter /FlateDecode /DecodeParms <</Predictor 15 /Colors %d /BitsPerComponent %d /Columns %d>>",
-		img.Width, img.Height, depth, space, colours, depth, img.Width), data), true
+	return &picture{entries: fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent %d /ColorSpace %s /Filter /FlateDecode /DecodeParms <</Predictor 15 /Colors %d /BitsPerComponent %d /Columns %d>>",
+		img.Width, img.Height, depth, space, colours, depth, img.Width), data: data}
 }
 
-func (f *file) pixels(img *typeset.Image) (ref, error) {
+func pixels(img *typeset.Image) (*picture, error) {
 	m, _, err := image.Decode(bytes.NewReader(img.Data))
 	if err != nil {
-		return 0, fmt.Errorf("the picture is damaged: %w", err)
+		return nil, fmt.Errorf("the picture is damaged: %w", err)
 	}
 	b := m.Bounds()
+	flat := image.NewNRGBA(image.Rect(0, 0, b.Dx(), b.Dy()))
+	draw.Draw(flat, flat.Bounds(), m, b.Min, draw.Src)
 	rgb := make([]byte, 0, 3*b.Dx()*b.Dy())
 	alpha := make([]byte, 0, b.Dx()*b.Dy())
-	for y := b.Min.Y; y < b.Max.Y; y++ {
-		for x := b.Min.X; x < b.Max.X; x++ {
-			c := color.NRGBAModel.Convert(m.At(x, y)).(color.NRGBA)
-			rgb = append(rgb, c.R, c.G, c.B)
-			alpha = append(alpha, c.A)
-		}
+	for i := 0; i < len(flat.Pix); i += 4 {
+		rgb = append(rgb, flat.Pix[i:i+3]...)
+		alpha = append(alpha, flat.Pix[i+3])
 	}
-	size := fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8", b.Dx(), b.Dy())
-	mask := f.stream(size+" /ColorSpace /DeviceGray", alpha)
-	return f.stream(fmt.Sprintf("%s /ColorSpace /DeviceRGB /SMask %s", size, mask), rgb), nil
+	size := fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /Filter /FlateDecode", b.Dx(), b.Dy())
+	return &picture{
+		entries: size + " /ColorSpace /DeviceRGB", data: deflate(rgb),
+		mask: &picture{entries: size + " /ColorSpace /DeviceGray", data: deflate(alpha)},
+	}, nil
 }

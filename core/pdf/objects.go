@@ -2,10 +2,11 @@ package pdf
 
 import (
 	"bytes"
-	"crypto/sha256"
 	"fmt"
+	"hash/fnv"
 	"strconv"
 	"strings"
+	"sync"
 	"unicode/utf16"
 
 	"github.com/klauspost/compress/zlib"
@@ -16,7 +17,6 @@ import (
 // (section 7.5.8).
 type file struct {
 	objects []object // object n is objects[n-1]
-	packer  *zlib.Writer
 }
 
 type object struct {
@@ -48,7 +48,7 @@ func (f *file) add(format string, args ...any) ref {
 
 // stream adds a stream with the entries of its dictionary; data is deflated.
 func (f *file) stream(entries string, data []byte) ref {
-	return f.rawStream(entries+" /Filter /FlateDecode", f.deflate(data))
+	return f.rawStream(entries+" /Filter /FlateDecode", deflate(data))
 }
 
 // rawStream adds a stream whose data is already in the form the entries say.
@@ -60,16 +60,23 @@ func (f *file) rawStream(entries string, data []byte) ref {
 	return r
 }
 
-func (f *file) deflate(data []byte) []byte {
+// packers are shared, since each holds tables of a megabyte.
+var packers = sync.Pool{New: func() any {
+	w, err := zlib.NewWriterLevel(nil, 5)
+	if err != nil {
+		panic(err) // the level is a constant
+	}
+	return w
+}}
+
+func deflate(data []byte) []byte {
 	var b bytes.Buffer
 	b.Grow(len(data)/2 + 64)
-	if f.packer == nil {
-		f.packer, _ = zlib.NewWriterLevel(&b, 5)
-	} else {
-		f.packer.Reset(&b)
-	}
-	f.packer.Write(data) // writing to a buffer cannot fail
-	f.packer.Close()
+	w := packers.Get().(*zlib.Writer)
+	defer packers.Put(w)
+	w.Reset(&b)
+	w.Write(data) // writing to a buffer cannot fail
+	w.Close()
 	return b.Bytes()
 }
 
@@ -131,9 +138,10 @@ func (f *file) crossReference(out *bytes.Buffer, places [][3]int, catalog, info 
 		}
 		table.Write([]byte{byte(p[0]), byte(p[1] >> 24), byte(p[1] >> 16), byte(p[1] >> 8), byte(p[1]), byte(p[2] >> 8), byte(p[2])})
 	}
-	sum := sha256.Sum256(out.Bytes())
-	id := fmt.Sprintf("<%X>", sum[:16])
-	data := f.deflate(table.Bytes())
+	sum := fnv.New128a()
+	sum.Write(out.Bytes())
+	id := fmt.Sprintf("<%X>", sum.Sum(nil))
+	data := deflate(table.Bytes())
 	fmt.Fprintf(out, "%d 0 obj\n<</Type /XRef /Size %d /W [1 4 2] /Root %s /Info %s /ID [%s %s] /Filter /FlateDecode /Length %d>>\nstream\n",
 		self, self+1, catalog, info, id, id, len(data))
 	out.Write(data)

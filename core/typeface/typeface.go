@@ -27,6 +27,16 @@ type Face struct {
 	Pictures bool       // the glyphs are pictures (emoji)
 }
 
+// Has reports whether the face has every character.
+func (f *Face) Has(text []rune) bool {
+	for _, r := range text {
+		if _, ok := f.Font.NominalGlyph(r); !ok {
+			return false
+		}
+	}
+	return true
+}
+
 // Families lists the families documents can be set in, the default first.
 func Families() []string { return []string{"Literata", "IBM Plex Sans"} }
 

@@ -27,6 +27,7 @@ type flow struct {
 	y      float64
 	bottom float64 // where the body ends, above the footer
 	cache  map[*Paragraph][]line
+	rows   map[*Row]rowLines
 	list   *Element // the open list, if the last paragraph was an item
 }
 
@@ -36,7 +37,7 @@ func Set(doc *Document) (*Pages, error) {
 	defer setters.Put(s)
 	s.lang = language.NewLanguage(doc.Language)
 	f := &flow{
-		setter: s, doc: doc, cache: map[*Paragraph][]line{},
+		setter: s, doc: doc, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{},
 		out: &Pages{
 			Title: doc.Title, Language: doc.Language, Width: doc.Page.Width, Height: doc.Page.Height,
 			Root: &Element{Role: "Document"},

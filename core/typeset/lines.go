@@ -78,6 +78,10 @@ func (c chain) ResolveFace(r rune) *font.Face {
 // split gives each part of a run the face that has its characters. Spaces stay with the face
 // before them, but not with that of pictures, whose space is as wide as a picture.
 func (c chain) split(run shaping.Input) []shaping.Input {
+	if c.primary.Has(run.Text[run.RunStart:run.RunEnd]) {
+		run.Face = c.s.face(c.primary)
+		return []shaping.Input{run}
+	}
 	parts := shaping.SplitByFace(run, c)
 	var out []shaping.Input
 	for _, part := range parts {
@@ -151,8 +155,14 @@ func (s *setter) hardLine(p *Paragraph, text []rune, offset int, bounds []int, w
 // shape turns text into shaped runs, split by direction, script, style and face.
 func (s *setter) shape(p *Paragraph, text []rune, offset int, bounds []int, direction di.Direction, size fixed.Int26_6) (outs []shaping.Output, runOf []int) {
 	base := shaping.Input{Text: text, RunEnd: len(text), Direction: direction, Size: size, Language: s.lang}
-	first := typeface.Primary(p.Family, typeface.Style{})
-	parts := slices.Clone(s.split.Split(base, anyFace{s.face(first)}))
+	var parts []shaping.Input
+	if plainLatin(text) {
+		base.Script = language.Latin
+		parts = []shaping.Input{base}
+	} else {
+		first := typeface.Primary(p.Family, typeface.Style{})
+		parts = slices.Clone(s.split.Split(base, anyFace{s.face(first)}))
+	}
 	run := 0
 	runOf = make([]int, len(text))
 	for _, part := range parts {
@@ -173,6 +183,17 @@ func (s *setter) shape(p *Paragraph, text []rune, offset int, bounds []int, dire
 		}
 	}
 	return outs, runOf
+}
+
+// plainLatin reports whether all characters are Latin or common signs of one direction, for
+// which there is nothing to split by direction and script.
+func plainLatin(text []rune) bool {
+	for _, r := range text {
+		if r >= 0x250 && (r < 0x2010 || r > 0x201F) && r != '€' || r < ' ' {
+			return false
+		}
+	}
+	return true
 }
 
 // runAt finds the run that holds the text's index.

@@ -33,7 +33,12 @@ func (t *Table) columns(x, width float64) (xs, ws []float64) {
 	return xs, ws
 }
 
+// measureRow breaks a row's cells. A row that was only looked at is remembered until it is set.
 func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
+	if m, ok := f.rows[r]; ok {
+		delete(f.rows, r)
+		return m
+	}
 	m := rowLines{row: r, cells: make([]cellLines, len(ws))}
 	for i := range ws {
 		if i >= len(r.Cells) {
@@ -62,11 +67,16 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 func (f *flow) leastTable(t *Table) float64 {
 	_, ws := t.columns(f.doc.Page.Left, f.width())
 	h := 0.0
+	look := func(r *Row) float64 {
+		m := f.measureRow(t, r, ws)
+		f.rows[r] = m
+		return m.height
+	}
 	if t.Header != nil {
-		h += f.measureRow(t, t.Header, ws).height
+		h += look(t.Header)
 	}
 	if len(t.Rows) > 0 {
-		h += min(f.measureRow(t, &t.Rows[0], ws).height, splitRoom)
+		h += min(look(&t.Rows[0]), splitRoom)
 	}
 	return h
 }
@@ -80,11 +90,11 @@ func (f *flow) table(t *Table) {
 	}
 	var header *rowLines
 	if t.Header != nil {
-		m := f.measureRow(t, t.Header, ws)
-		header = &m
 		if f.left() < f.leastTable(t) && !f.atTop() {
 			f.newPage()
 		}
+		m := f.measureRow(t, t.Header, ws)
+		header = &m
 		f.begin(t, header, parent, true)
 		f.whole(t, header, xs)
 	}
