@@ -35,13 +35,25 @@ thead{background:#1f4f4a;color:#fff} td:first-child{width:36%;font-size:9pt}</st
 async function chromiumTimes(html) {
   const options = {
     executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
   }
   const print = async (browser) => {
     const page = await browser.newPage()
     await page.setContent(html, { waitUntil: 'load' })
     await page.evaluate(() => document.fonts.ready)
-    const pdf = await page.pdf({ preferCSSPageSize: true, tagged: true, outline: true })
+    const pdf = await page.pdf({
+      preferCSSPageSize: true,
+      tagged: true,
+      outline: true,
+    })
     await page.close()
     return pdf.length
   }
@@ -65,8 +77,16 @@ async function chromiumTimes(html) {
 }
 
 function goBench(pattern, time) {
-  const out = execFileSync('go', ['test', './app/produce', '-run', '^$', '-bench', pattern, '-benchtime', time], { cwd: root, encoding: 'utf8' })
-  process.stdout.write(out.split('\n').filter((l) => l.startsWith('Benchmark')).join('\n') + '\n')
+  const out = execFileSync('go', ['test', './app/produce', '-run', '^$', '-bench', pattern, '-benchtime', time], {
+    cwd: root,
+    encoding: 'utf8',
+  })
+  process.stdout.write(
+    out
+      .split('\n')
+      .filter((l) => l.startsWith('Benchmark'))
+      .join('\n') + '\n',
+  )
   const value = (name, unit) => {
     const line = out.split('\n').find((l) => l.startsWith(`Benchmark${name}-`) || l.startsWith(`Benchmark${name} `))
     return Number(new RegExp(`([\\d.]+) ${unit}`).exec(line ?? '')?.[1])

@@ -1,25 +1,25 @@
-import { defineConfig } from "@playwright/test";
+import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
-  testDir: ".",
+  testDir: '.',
   workers: 1,
   timeout: 60_000,
   forbidOnly: true,
-  reporter: [["list"], ["./closing.ts"]],
+  reporter: [['list'], ['./closing.ts']],
   use: {
     viewport: { width: 1280, height: 800 },
-    video: "off",
+    video: 'off',
     launchOptions: {
-      executablePath: "/usr/bin/chromium",
+      executablePath: '/usr/bin/chromium',
       args: [
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
       ],
     },
   },
-});
+})

@@ -1,116 +1,81 @@
-import { accessible, expect, test } from "./house";
+import { accessible, expect, test } from './house'
 
 const booking = {
   answers: {
-    name: "Mireille Ashdown",
-    email: "mireille@ashdown.example",
-    room: "loft",
-    day: "2026-12-26",
-    time: "morning",
+    name: 'Mireille Ashdown',
+    email: 'mireille@ashdown.example',
+    room: 'loft',
+    day: '2026-12-26',
+    time: 'morning',
     players: 2,
     rules: true,
   },
-};
-
-test("the register keeps up by itself and finds what is asked", async ({
-  desk: page,
-}) => {
-  await page.goto("/register");
-  await expect(page.getByText("30 submissions in 6 intakes")).toBeVisible();
-  const sent = await page.request.post(
-    "/api/public/intakes/practice-room/submissions",
-    { data: booking },
-  );
-  const { number } = (await sent.json()) as { number: string };
-  const entry = page.locator(`[data-entry="${number}"]`);
-  await expect(entry.locator('[data-kind="document"]')).toHaveText("made");
-  await expect(entry.locator('[data-kind="notice"]')).toHaveText(
-    "2 of 2 sent",
-    { timeout: 2000 },
-  );
-  await expect(entry.locator('[data-kind="filing"]')).toHaveText("filed");
-  await page
-    .getByPlaceholder("Find a name, number, answer")
-    .fill("ashdown loft");
-  await expect(page.locator("[data-entry]")).toHaveCount(1);
-  await page
-    .getByPlaceholder("Find a name, number, answer")
-    .fill('"; DROP TABLE');
-  await expect(
-    page.getByText("Nothing in the register fits this."),
-  ).toBeVisible();
-  await page.getByPlaceholder("Find a name, number, answer").fill("");
-  await page.getByRole("button", { name: /^Needs a hand/ }).click();
-  await expect(page.locator("[data-entry]")).toHaveCount(1);
-  await expect(page.locator("[data-entry]")).toContainText(
-    "No address in “Guardian email”.",
-  );
-  await page.locator("[data-entry] a").click();
-  await expect(page.locator('[data-step="guardian"]')).toContainText(
-    "No address in “Guardian email”.",
-  );
-  await page.getByRole("button", { name: "Try again now" }).click();
-  await expect(page.getByText("Tried again by hand")).toBeVisible();
-});
-
-test("a submission shows its answers, documents and what happened when", async ({
-  desk: page,
-}) => {
-  const sent = await page.request.post(
-    "/api/public/intakes/practice-room/submissions",
-    { data: booking },
-  );
-  const { number } = (await sent.json()) as { number: string };
-  await page.goto("/register");
-  await page.getByRole("link", { name: number }).click();
-  await expect(
-    page.getByRole("definition").filter({ hasText: "Mireille Ashdown" }),
-  ).toBeVisible();
-  await expect(
-    page.getByText(`Filed as Rooms / Loft / 2026-12-26 ${number}.pdf`),
-  ).toBeVisible();
-  const href = await page
-    .getByRole("link", { name: "Open the PDF" })
-    .getAttribute("href");
-  expect((await page.request.get(href!)).headers()["content-type"]).toBe(
-    "application/pdf",
-  );
-});
-
-for (const path of [
-  "/",
-  "/intakes",
-  "/register",
-  "/register/15",
-  "/post",
-  "/cabinet",
-  "/house",
-  "/intakes/6/form",
-  "/intakes/6/documents?of=receipt&line=thanks",
-  "/intakes/6/notices",
-  "/intakes/6/filing",
-  "/intakes/6/opening",
-]) {
-  test(`accessible: ${path}`, async ({ desk: page }) => {
-    await page.goto(path);
-    await page.getByRole("heading", { level: 1 }).waitFor();
-    await page
-      .waitForLoadState("networkidle", { timeout: 3000 })
-      .catch(() => undefined); // the event stream stays open
-    await accessible(page);
-    await page.setViewportSize({ width: 360, height: 740 });
-    await page.waitForTimeout(200);
-    const sideways = await page.evaluate(
-      () => document.documentElement.scrollWidth > innerWidth,
-    );
-    expect(sideways, "the page scrolls sideways at 360 px").toBe(false);
-  });
 }
 
-test("accessible: the door", async ({ page }) => {
-  await page.goto("/register");
-  await page.getByRole("button", { name: "Sign in" }).waitFor();
-  await accessible(page);
-  await page.getByRole("button", { name: "Sign in" }).click();
-  await expect(page).toHaveURL(/\/register$/);
-});
+test('the register keeps up by itself and finds what is asked', async ({ desk: page }) => {
+  await page.goto('/register')
+  await expect(page.getByText('30 submissions in 6 intakes')).toBeVisible()
+  const sent = await page.request.post('/api/public/intakes/practice-room/submissions', { data: booking })
+  const { number } = (await sent.json()) as { number: string }
+  const entry = page.locator(`[data-entry="${number}"]`)
+  await expect(entry.locator('[data-kind="document"]')).toHaveText('made')
+  await expect(entry.locator('[data-kind="notice"]')).toHaveText('2 of 2 sent', { timeout: 2000 })
+  await expect(entry.locator('[data-kind="filing"]')).toHaveText('filed')
+  await page.getByPlaceholder('Find a name, number, answer').fill('ashdown loft')
+  await expect(page.locator('[data-entry]')).toHaveCount(1)
+  await page.getByPlaceholder('Find a name, number, answer').fill('"; DROP TABLE')
+  await expect(page.getByText('Nothing in the register fits this.')).toBeVisible()
+  await page.getByPlaceholder('Find a name, number, answer').fill('')
+  await page.getByRole('button', { name: /^Needs a hand/ }).click()
+  await expect(page.locator('[data-entry]')).toHaveCount(1)
+  await expect(page.locator('[data-entry]')).toContainText('No address in “Guardian email”.')
+  await page.locator('[data-entry] a').click()
+  await expect(page.locator('[data-step="guardian"]')).toContainText('No address in “Guardian email”.')
+  await page.getByRole('button', { name: 'Try again now' }).click()
+  await expect(page.getByText('Tried again by hand')).toBeVisible()
+})
+
+test('a submission shows its answers, documents and what happened when', async ({ desk: page }) => {
+  const sent = await page.request.post('/api/public/intakes/practice-room/submissions', { data: booking })
+  const { number } = (await sent.json()) as { number: string }
+  await page.goto('/register')
+  await page.getByRole('link', { name: number }).click()
+  await expect(page.getByRole('definition').filter({ hasText: 'Mireille Ashdown' })).toBeVisible()
+  await expect(page.getByText(`Filed as Rooms / Loft / 2026-12-26 ${number}.pdf`)).toBeVisible()
+  const href = await page.getByRole('link', { name: 'Open the PDF' }).getAttribute('href')
+  expect((await page.request.get(href!)).headers()['content-type']).toBe('application/pdf')
+})
+
+for (const path of [
+  '/',
+  '/intakes',
+  '/register',
+  '/register/15',
+  '/post',
+  '/cabinet',
+  '/house',
+  '/intakes/6/form',
+  '/intakes/6/documents?of=receipt&line=thanks',
+  '/intakes/6/notices',
+  '/intakes/6/filing',
+  '/intakes/6/opening',
+]) {
+  test(`accessible: ${path}`, async ({ desk: page }) => {
+    await page.goto(path)
+    await page.getByRole('heading', { level: 1 }).waitFor()
+    await page.waitForLoadState('networkidle', { timeout: 3000 }).catch(() => undefined) // the event stream stays open
+    await accessible(page)
+    await page.setViewportSize({ width: 360, height: 740 })
+    await page.waitForTimeout(200)
+    const sideways = await page.evaluate(() => document.documentElement.scrollWidth > innerWidth)
+    expect(sideways, 'the page scrolls sideways at 360 px').toBe(false)
+  })
+}
+
+test('accessible: the door', async ({ page }) => {
+  await page.goto('/register')
+  await page.getByRole('button', { name: 'Sign in' }).waitFor()
+  await accessible(page)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page).toHaveURL(/\/register$/)
+})

@@ -23,7 +23,7 @@ function place(f: Finding): string {
 
 <template>
   <section class="sticky bottom-0 z-10 border-t border-rule bg-blotter px-3 py-2 sm:px-6" aria-label="Findings">
-    <p v-if="!findings.length" class="text-pine">● No findings: the intake can be opened.</p>
+    <p v-if="!findings.length" class="text-pine">● No findings</p>
     <div v-else class="flex items-start gap-5">
       <span class="shrink-0 font-semibold" :class="faults ? 'text-madder' : 'text-ochre'">
         {{ faults ? `✕ ${faults} ${faults === 1 ? 'fault' : 'faults'}` : `◐ ${findings.length} to look at` }}
