@@ -19,7 +19,7 @@ test('the register keeps up by itself and finds what is asked', async ({ desk: p
   const { number } = (await sent.json()) as { number: string }
   const entry = page.locator(`[data-entry="${number}"]`)
   await expect(entry.locator('[data-kind="document"]')).toHaveText('made')
-  await expect(entry.locator('[data-kind="notice"]')).toHaveText('2 of 2 sent', { timeout: 2000 })
+  await expect(entry.locator('[data-kind="notice"]')).toHaveText('2 of 2 sent')
   await expect(entry.locator('[data-kind="filing"]')).toHaveText('filed')
   await page.getByPlaceholder('Find a name, number, answer').fill('ashdown loft')
   await expect(page.locator('[data-entry]')).toHaveCount(1)

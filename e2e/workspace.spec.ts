@@ -123,6 +123,31 @@ test('notices and filing: each seen as it will be', async ({ desk: page }) => {
   await kept(page)
 })
 
+test('an intake made step by step is opened from the workspace, and closed again', async ({ desk: page }) => {
+  await page.goto('/intakes')
+  await page.getByRole('button', { name: 'New intake' }).click()
+  await page.getByRole('button', { name: 'Make the intake' }).click()
+  await expect(page.getByRole('alert')).toContainText('Type or paste at least one question.')
+  await page.getByLabel('Questions').fill('Your name *\nYour email *\nColour: red, green')
+  await page.getByLabel('Name (optional)').fill('Colour card')
+  await page.getByRole('button', { name: 'Make the intake' }).click()
+  await expect(page.getByRole('heading', { name: 'Colour card' })).toBeVisible()
+  expect((await page.request.get('/api/public/intakes/colour-card')).status()).toBe(404)
+  await page.getByRole('button', { name: 'Open the intake' }).click()
+  await expect(page.getByText(/^Open since/)).toBeVisible()
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: 'Opening' }).click()
+  await expect(page.locator('[data-public-link]')).toHaveText(/\/f\/colour-card$/)
+  // A change is a draft until it is published.
+  await page.getByLabel('Name of the intake').fill('Colours')
+  await kept(page)
+  const shown = async () => ((await (await page.request.get('/api/public/intakes/colour-card')).json()) as { name: string }).name
+  expect(await shown()).toBe('Colour card')
+  await page.getByRole('button', { name: 'Publish the changes' }).first().click()
+  await expect.poll(shown).toBe('Colours')
+  await page.getByRole('button', { name: 'Close the intake' }).click()
+  await expect(page.getByRole('heading', { name: 'The intake is closed' })).toBeVisible()
+})
+
 test('a renamed key is renamed wherever it is used', async ({ desk: page }) => {
   await openIntake(page, 'Repair drop-off', 'Form')
   await page.locator('[data-head]', { hasText: 'Deposit paid' }).click()

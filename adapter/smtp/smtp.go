@@ -87,7 +87,11 @@ func New(a Account, connections int) (*Post, error) {
 		options = append(options, mail.WithSSL())
 	}
 	if a.User != "" {
-		options = append(options, mail.WithSMTPAuth(mail.SMTPAuthAutoDiscover), mail.WithUsername(a.User), mail.WithPassword(a.Password))
+		kind := mail.SMTPAuthAutoDiscover
+		if a.TLS == NoTLS {
+			kind = mail.SMTPAuthPlainNoEnc // asked for by smtp+plain://; the library sends no password in the clear by itself
+		}
+		options = append(options, mail.WithSMTPAuth(kind), mail.WithUsername(a.User), mail.WithPassword(a.Password))
 	}
 	for range connections {
 		c, err := mail.NewClient(a.Host, options...)

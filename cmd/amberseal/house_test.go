@@ -243,7 +243,7 @@ print(json.dumps({'defects': defects, 'subject': m['subject'], 'attachments': a,
 func TestMailWaitsWhileItsServerIsStopped(t *testing.T) {
 	h := startProgram(t)
 	h.signIn()
-	soon(t, 20*time.Second, "the demo's own mail is out", func() bool { return len(h.messages()) >= 60 })
+	soon(t, time.Minute, "the demo's own mail is out", func() bool { return len(h.messages()) >= 60 })
 	post := func(on string) {
 		r, err := http.Post(h.url+"/standin/mailbox/switch", "application/x-www-form-urlencoded", strings.NewReader("on="+on))
 		if err != nil {

@@ -1,31 +1,12 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
-import type { Filed } from '../../shared/types'
-import { api, data, words } from '../api'
-import { onChange } from '../changes'
+import { api, data } from '../api'
+import { usePages } from '../pages'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { asMoment, asSize } from '../times'
 
-const filed = ref<Filed[]>()
-const older = ref<Filed[]>([])
-const end = ref(false)
-const problem = ref('')
-
-async function load() {
-  try {
-    filed.value = await data(api.GET('/api/filings', { params: { query: {} } }))
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
-async function loadOlder() {
-  const last = older.value.at(-1) ?? filed.value?.at(-1)
-  const next = await data(api.GET('/api/filings', { params: { query: last ? { before: last.id } : {} } }))
-  older.value.push(...next)
-  end.value = next.length < 50
-}
-onMounted(load)
-onChange(load)
+const { all, more, problem, loaded, loadOlder } = usePages((before) =>
+  data(api.GET('/api/filings', { params: { query: before ? { before } : {} } })),
+)
 </script>
 
 <template>
@@ -34,9 +15,9 @@ onChange(load)
       <template #state><span class="text-soft">Filed documents</span></template>
     </PlaceHead>
     <p v-if="problem" role="alert" class="px-6 pb-4 font-semibold text-madder">✕ {{ problem }}</p>
-    <div v-if="filed" class="px-3 pb-6 sm:px-6">
+    <div v-if="loaded" class="px-3 pb-6 sm:px-6">
       <div class="sheet overflow-x-auto">
-        <table v-if="filed.length" class="w-full min-w-[640px] border-collapse text-left">
+        <table v-if="all.length" class="w-full min-w-[640px] border-collapse text-left">
           <thead class="text-soft">
             <tr class="border-b border-rule">
               <th class="ledger w-[60px]"><span class="sr-only">State</span></th>
@@ -47,7 +28,7 @@ onChange(load)
             </tr>
           </thead>
           <tbody>
-            <tr v-for="f in [...filed, ...older]" :key="f.id" class="border-b border-faint">
+            <tr v-for="f in all" :key="f.id" class="border-b border-faint">
               <td class="ledger pr-4 text-right text-pine">
                 <span aria-hidden="true">●</span><span class="sr-only">filed</span>
               </td>
@@ -61,7 +42,7 @@ onChange(load)
           </tbody>
         </table>
         <p v-else class="px-6 py-8">Every filed document will be listed here with its path.</p>
-        <div v-if="filed.length === 50 && !end" class="p-4">
+        <div v-if="more" class="p-4">
           <button class="button" @click="loadOlder">Show older ones</button>
         </div>
       </div>

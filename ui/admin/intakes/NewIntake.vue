@@ -10,7 +10,7 @@ const questions = ref('')
 const problem = ref('')
 const busy = ref(false)
 
-async function make() {
+async function make(open: boolean) {
   if (!questions.value.trim()) {
     problem.value = 'Type or paste at least one question.'
     return
@@ -19,6 +19,10 @@ async function make() {
   problem.value = ''
   try {
     const made = await data(api.POST('/api/intakes', { body: { name: name.value, questions: questions.value } }))
+    if (open) {
+      // A refusal is shown in the workspace, with its findings and their places.
+      await api.PUT('/api/intakes/{id}/opening', { params: { path: { id: made.id } }, body: { open: true } })
+    }
     await router.push(`/intakes/${made.id}/form`)
   } catch (e) {
     problem.value = words(e)
@@ -29,7 +33,7 @@ async function make() {
 </script>
 
 <template>
-  <form class="sheet max-w-[760px] px-6 py-5" @submit.prevent="make">
+  <form class="sheet max-w-[760px] px-6 py-5" @submit.prevent="make(false)">
     <h2 class="mb-1 text-[18px]">Begin an intake</h2>
     <p class="mb-4 text-soft">
       Type or paste what you want to ask, one question a line. A line that ends in a colon begins a section; choices go
@@ -42,13 +46,14 @@ async function make() {
       class="entry mb-4"
       rows="7"
       placeholder="Your name *&#10;Your email *&#10;Which room: Weir room, Loft, Boathouse&#10;Date of the visit&#10;What do you need?"
-      @keydown.ctrl.enter="make"
+      @keydown.ctrl.enter="make(false)"
     ></textarea>
     <div class="flex flex-wrap items-end gap-4">
       <label class="grow">
         <span class="mb-1 block font-semibold">Name <span class="font-normal text-soft">(optional)</span></span>
         <input v-model="name" class="entry" placeholder="Room booking" />
       </label>
+      <button type="button" class="button" :disabled="busy" @click="make(true)">Make it and open it</button>
       <button class="button button-main" :disabled="busy">Make the intake</button>
     </div>
     <p v-if="problem" role="alert" class="mt-3 font-semibold text-madder">✕ {{ problem }}</p>

@@ -1,34 +1,17 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { ref } from 'vue'
 import type { Message } from '../../shared/types'
-import { api, data, words } from '../api'
-import { onChange } from '../changes'
+import { api, data } from '../api'
+import { usePages } from '../pages'
 import MessageSheet from '../parts/MessageSheet.vue'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { session } from '../session'
 import { asMoment } from '../times'
 
-const messages = ref<Message[]>()
-const older = ref<Message[]>([])
-const end = ref(false)
+const { all, more, problem, loaded, loadOlder } = usePages((before) =>
+  data(api.GET('/api/messages', { params: { query: before ? { before } : {} } })),
+)
 const open = ref<Message>()
-const problem = ref('')
-
-async function load() {
-  try {
-    messages.value = await data(api.GET('/api/messages', { params: { query: {} } }))
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
-async function loadOlder() {
-  const last = older.value.at(-1) ?? messages.value?.at(-1)
-  const next = await data(api.GET('/api/messages', { params: { query: last ? { before: last.id } : {} } }))
-  older.value.push(...next)
-  end.value = next.length < 50
-}
-onMounted(load)
-onChange(load)
 </script>
 
 <template>
@@ -37,10 +20,10 @@ onChange(load)
       <template #state><span class="text-soft">Messages as they went out</span></template>
     </PlaceHead>
     <p v-if="problem" role="alert" class="px-6 pb-4 font-semibold text-madder">✕ {{ problem }}</p>
-    <div v-if="messages" class="grid items-start gap-4 px-3 pb-6 sm:px-6 lg:grid-cols-[3fr_2fr]">
+    <div v-if="loaded" class="grid items-start gap-4 px-3 pb-6 sm:px-6 lg:grid-cols-[3fr_2fr]">
       <div class="sheet">
-        <ul v-if="messages.length">
-          <li v-for="m in [...messages, ...older]" :key="m.id" class="border-b border-faint">
+        <ul v-if="all.length">
+          <li v-for="m in all" :key="m.id" class="border-b border-faint">
             <button
               class="grid w-full grid-cols-[60px_1fr_auto] gap-x-3 text-left hover:bg-amber-wash"
               :class="{ 'bg-amber-wash': open?.id === m.id }"
@@ -57,7 +40,7 @@ onChange(load)
           </li>
         </ul>
         <p v-else class="px-6 py-8">Every message that goes out will be kept here.</p>
-        <div v-if="messages.length === 50 && !end" class="p-4">
+        <div v-if="more" class="p-4">
           <button class="button" @click="loadOlder">Show older ones</button>
         </div>
       </div>
@@ -73,7 +56,7 @@ onChange(load)
           <RouterLink class="link" :to="`/register/${open.submissionId}`">See {{ open.number }}</RouterLink>
         </p>
       </div>
-      <p v-else-if="messages.length" class="p-5 text-soft">Choose a message to read it.</p>
+      <p v-else-if="all.length" class="p-5 text-soft">Choose a message to read it.</p>
     </div>
   </main>
 </template>

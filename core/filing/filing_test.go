@@ -1,0 +1,64 @@
+package filing_test
+
+import (
+	"encoding/json"
+	"io/fs"
+	"strings"
+	"testing"
+	"time"
+	"unicode/utf8"
+
+	"amberseal/core/filing"
+	"amberseal/core/form"
+	"amberseal/core/house"
+	"amberseal/core/phrase"
+)
+
+var asked = form.Form{Fields: []form.Field{{Key: "name", Kind: form.LongText, Label: "Name"}}}
+
+func path(t testing.TB, pattern, answer string) string {
+	raw, err := json.Marshal(answer)
+	if err != nil {
+		t.Fatal(err)
+	}
+	f := phrase.Facts{House: house.New(), Intake: "Repair / hire", Form: asked, Answers: form.Load(asked, form.Raw{"name": raw}), Number: "R-1", Received: time.Unix(1e9, 0)}
+	return filing.Filing{Path: phrase.Parse(pattern)}.For(f)
+}
+
+// The reserved names and signs are those of Windows (“Naming Files, Paths, and Namespaces”, common
+// practice for portable names); a path must always satisfy io/fs.ValidPath.
+func TestPathsAreSafe(t *testing.T) {
+	for _, c := range []struct{ pattern, answer, want string }{
+		{"{{@intake}}/{{@year}}/{{@number}} {{name}}", "Łucja Brzęk", "Repair - hire/2001/R-1 Łucja Brzęk.pdf"},
+		{"a/{{name}}/b", "../../etc/passwd", "a/-..-etc-passwd/b.pdf"},
+		{"{{name}}", "..", "document.pdf"},
+		{"{{name}}", "C:\\Windows\\x", "C--Windows-x.pdf"},
+		{"//{{name}}//", "  x  ", "x.pdf"},
+		{"{{name}}", "con", "-con.pdf"},
+		{"{{name}}", "nul.txt", "-nul.txt.pdf"},
+		{"{{name}}", "a\nb\u202Ec\u0007", "a bc.pdf"},
+		{"{{name}}", "what? <now> \"so\"|*", "what- -now- -so---.pdf"},
+		{"{{name}}", "", "document.pdf"},
+		{"./../{{name}}", "x", "x.pdf"},
+	} {
+		if got := path(t, c.pattern, c.answer); got != c.want {
+			t.Errorf("%s with %q: %q, want %q", c.pattern, c.answer, got, c.want)
+		}
+	}
+}
+
+func FuzzPath(f *testing.F) {
+	f.Add("a/{{name}}", "x")
+	f.Add("{{name}}/{{name}}", "../..\x00/é")
+	f.Fuzz(func(t *testing.T, pattern, answer string) {
+		got := path(t, pattern, answer)
+		if !fs.ValidPath(got) || !strings.HasSuffix(got, ".pdf") || !utf8.ValidString(got) {
+			t.Errorf("%q with %q gives %q", pattern, answer, got)
+		}
+		for part := range strings.SplitSeq(got, "/") {
+			if len(part) > 255 || strings.TrimSpace(part) == "" {
+				t.Errorf("%q with %q has the part %q", pattern, answer, part)
+			}
+		}
+	})
+}

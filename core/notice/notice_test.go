@@ -1,0 +1,77 @@
+package notice_test
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+	"time"
+
+	"amberseal/core/form"
+	"amberseal/core/house"
+	"amberseal/core/notice"
+	"amberseal/core/phrase"
+)
+
+var asked = form.Form{Fields: []form.Field{
+	{Key: "name", Kind: form.LongText, Label: "Name"}, {Key: "mail", Kind: form.Email, Label: "Your email", Required: true}, {Key: "other", Kind: form.Email, Label: "Guardian email"},
+}}
+
+func facts(t *testing.T, answers string) phrase.Facts {
+	var raw form.Raw
+	if err := json.Unmarshal([]byte(answers), &raw); err != nil {
+		t.Fatal(err)
+	}
+	h := house.New()
+	h.Email = "desk@house.example"
+	return phrase.Facts{House: h, Intake: "Booking", Form: asked, Answers: form.Load(asked, raw), Number: "B-7", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
+}
+
+func TestAddresses(t *testing.T) {
+	f := facts(t, `{"mail":"a@b.example"}`)
+	for to, want := range map[string]string{
+		"{{mail}}": "a@b.example", "{{@house_email}}; x@y.example": "desk@house.example x@y.example", "{{mail}}, {{other}}": "a@b.example",
+		"{{other}}": "No address in “Guardian email”.", "nobody": "“nobody” is not an email address.",
+	} {
+		m := notice.Notice{To: phrase.Parse(to)}.For(f)
+		if got := strings.Join(m.To, " ") + m.Problem; got != want {
+			t.Errorf("%s: %q, want %q", to, got, want)
+		}
+	}
+	f.House.Email = ""
+	if m := (notice.Notice{To: phrase.Parse("{{@house_email}}")}).For(f); !strings.Contains(m.Problem, "House page") {
+		t.Errorf("a house without an address: %+v", m)
+	}
+}
+
+func TestAnswersStayTextInTheMessage(t *testing.T) {
+	n := notice.Notice{Message: phrase.Body{
+		{Spans: phrase.Phrase{{Text: "Dear ", Bold: true}, {Field: "name"}}},
+		{Spans: phrase.Phrase{{Text: "one"}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "two", Link: `https://x.example/?a="b"`}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "three"}}, List: "number"},
+	}}
+	m := n.For(facts(t, `{"name":"<b onload=x>&\nEve","mail":"a@b.example"}`))
+	for _, want := range []string{"<b>Dear </b>&lt;b onload=x&gt;&amp;<br>Eve", "<ul><li>one</li><li>", `href="https://x.example/?a=&#34;b&#34;"`, "</ul><ol><li>three</li></ol>"} {
+		if !strings.Contains(m.HTML, want) {
+			t.Errorf("the page has no %s:\n%s", want, m.HTML)
+		}
+	}
+	if want := "Dear <b onload=x>&\nEve\n\n- one\n\n- two <https://x.example/?a=\"b\">\n\n1. three\n"; m.Text != want {
+		t.Errorf("the text is %q", m.Text)
+	}
+}
+
+func TestFindings(t *testing.T) {
+	for name, c := range map[string]struct {
+		n      notice.Notice
+		faults int
+	}{
+		"usual":         {notice.Usual(asked, "receipt")[0], 0},
+		"nothing":       {notice.Notice{Key: "x"}, 3},
+		"wrong address": {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("not one"), Subject: phrase.Parse("s")}, 1},
+		"wrong field":   {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{name}}"), Subject: phrase.Parse("s")}, 1},
+		"no document":   {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("s"), Attach: []string{"gone"}}, 1},
+	} {
+		if l := c.n.Check(asked, []string{"receipt"}); l.Faults() != c.faults {
+			t.Errorf("%s: %v", name, l)
+		}
+	}
+}
