@@ -38,7 +38,7 @@ type Records interface {
 	Retry(ctx context.Context, submission, step int64, now time.Time) error
 }
 
-// Server answers requests. All fields but Demo and StandIns are needed.
+// Server answers requests. All fields but Closing, Demo and StandIns are needed.
 type Server struct {
 	Office   *administer.Office
 	Workshop *design.Workshop
@@ -49,6 +49,7 @@ type Server struct {
 	Wake     func() // sends the crew to work
 	Now      func() time.Time
 	Log      *slog.Logger
+	Closing  <-chan struct{}  // closed when the program stops: event streams end then
 	Pages    fs.FS            // admin/ and public/ as built by Vite
 	Secure   bool             // cookies for HTTPS only
 	Demo     *api.Credentials // shown at the door of the demo

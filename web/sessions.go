@@ -137,6 +137,8 @@ func (d *desk) events(w http.ResponseWriter, r *http.Request) {
 		select {
 		case <-r.Context().Done():
 			return
+		case <-d.Closing:
+			return
 		case <-alive.C:
 			if !say(": alive\n\n") {
 				return

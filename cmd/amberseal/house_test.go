@@ -444,6 +444,42 @@ func TestHostileTextStaysText(t *testing.T) {
 	})
 }
 
+// Emoji and text that runs from right to left in every field that takes words, and the words come back from
+// the respondent's document.
+func TestEveryScriptInEveryField(t *testing.T) {
+	h := startProgram(t)
+	words := "🎻 שלום نور Łódź"
+	answers := map[string]any{"email": "scripts@one.example", "instrument": "viola", "agree": true}
+	for _, key := range []string{"name", "address", "maker", "serial", "fault", "remarks"} {
+		answers[key] = words
+	}
+	var r receipt
+	if status := h.call("POST", "/api/public/intakes/repair-drop-off/submissions", map[string]any{"answers": answers}, &r); status != 201 {
+		t.Fatal(status)
+	}
+	_, pdf := h.try("GET", r.Documents[0].Href, nil)
+	file := filepath.Join(t.TempDir(), "r.pdf")
+	if err := os.WriteFile(file, pdf, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if out, err := exec.Command("qpdf", "--check", file).CombinedOutput(); err != nil {
+		t.Errorf("%v %s", err, out)
+	}
+	text, err := exec.Command("pdftotext", file, "-").Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, word := range strings.Fields(words) {
+		if n := strings.Count(string(text), word); n < 6 {
+			t.Errorf("%s stands %d times in the document, want 6 or more", word, n)
+		}
+	}
+	soon(t, 20*time.Second, "the message came", func() bool { return len(h.mailTo("scripts@one.example")) == 1 })
+	if m := h.mailTo("scripts@one.example")[0]; !strings.Contains(m.Subject, r.Number) {
+		t.Errorf("the subject is %q", m.Subject)
+	}
+}
+
 func TestOnceAndClosed(t *testing.T) {
 	h := startProgram(t)
 	h.signIn()
@@ -576,4 +612,34 @@ func TestCommandsExplainThemselves(t *testing.T) {
 	if data, err := os.ReadFile(out); err != nil || !bytes.HasPrefix(data, []byte("%PDF-")) {
 		t.Error("compose wrote no PDF")
 	}
+}
+
+func TestAStopIsGraceful(t *testing.T) {
+	h := startProgram(t)
+	h.signIn()
+	req, err := http.NewRequest("GET", h.url+"/api/events", nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	stream, err := h.client.Do(req)
+	if err != nil || stream.StatusCode != 200 {
+		t.Fatal("no event stream: ", err)
+	}
+	defer stream.Body.Close()
+	if status := h.call("POST", submissions, booking("stop@one.example"), nil); status != 201 {
+		t.Fatal(status)
+	}
+	h.cmd.Process.Signal(syscall.SIGTERM)
+	ended := make(chan error, 1)
+	go func() { ended <- h.cmd.Wait() }()
+	select {
+	case err := <-ended:
+		if err != nil {
+			t.Errorf("the program ended with %v", err)
+		}
+	case <-time.After(15 * time.Second):
+		t.Fatal("an open event stream holds the program up")
+	}
+	h.start()
+	soon(t, 20*time.Second, "the submission is finished after the restart", func() bool { return len(h.mailTo("stop@one.example")) == 1 })
 }

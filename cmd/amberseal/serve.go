@@ -184,12 +184,13 @@ func listen(address string) (net.Listener, error) {
 func (p *program) serveUntilDone(ctx context.Context, l net.Listener) error {
 	crewDone := make(chan error, 1)
 	go func() { crewDone <- p.crew.Run(ctx) }()
-	base, cutStreams := context.WithCancel(context.Background())
-	defer cutStreams()
+	closing := make(chan struct{})
+	p.server.Closing = closing
 	s := &http.Server{
 		Handler: p.server.Handler(), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 2 * time.Minute, IdleTimeout: 2 * time.Minute,
-		BaseContext: func(net.Listener) context.Context { return base }, ErrorLog: slog.NewLogLogger(p.log.Handler(), slog.LevelWarn),
+		ErrorLog: slog.NewLogLogger(p.log.Handler(), slog.LevelWarn),
 	}
+	s.RegisterOnShutdown(func() { close(closing) })
 	failed := make(chan error, 1)
 	go func() { failed <- s.Serve(l) }()
 	var err error
@@ -202,7 +203,6 @@ func (p *program) serveUntilDone(ctx context.Context, l net.Listener) error {
 	p.log.Info("stopping")
 	end, cancel := context.WithTimeout(context.Background(), 20*time.Second)
 	defer cancel()
-	cutStreams()
 	if shut := s.Shutdown(end); err == nil {
 		err = shut
 	}

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"sync"
+	"unicode"
 
 	"github.com/go-text/typesetting/di"
 	"github.com/go-text/typesetting/font"
@@ -174,7 +175,9 @@ func (s *setter) shape(p *Paragraph, text []rune, offset int, bounds []int, dire
 			piece.RunStart, piece.RunEnd = at, end
 			c := chain{s, typeface.Primary(p.Family, style), style}
 			for _, in := range c.split(piece) {
-				outs = append(outs, s.shaper.ShapeNoExtents(in))
+				out := s.shaper.ShapeNoExtents(in)
+				markInk(out.Glyphs, text)
+				outs = append(outs, out)
 				for i := in.RunStart; i < in.RunEnd; i++ {
 					runOf[i] = run
 				}
@@ -183,6 +186,17 @@ func (s *setter) shape(p *Paragraph, text []rune, offset int, bounds []int, dire
 		}
 	}
 	return outs, runOf
+}
+
+// markInk gives glyphs that are no spaces a width of ink. The wrapper takes glyphs without one for
+// spaces, which take no room at a line's end; asking the font for each outline's real extent would be
+// slow and is not needed.
+func markInk(glyphs []shaping.Glyph, text []rune) {
+	for i := range glyphs {
+		if !unicode.IsSpace(text[glyphs[i].TextIndex()]) {
+			glyphs[i].Width = 1
+		}
+	}
 }
 
 // plainLatin reports whether all characters are Latin or common signs of one direction, for

@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 	"testing"
+	"unicode"
 
 	"github.com/go-text/typesetting/segmenter"
 
@@ -93,6 +94,7 @@ func TestNoLineLeavesTheColumn(t *testing.T) {
 	for _, text := range []string{
 		strings.Repeat("ordinary words of a sentence ", 60), strings.Repeat("x", 5000), strings.Repeat("ordinary العربية نص ", 80),
 		strings.Repeat("שלום עולם ", 120), strings.Repeat("नमस्ते दुनिया ", 90), strings.Repeat("😀🎻", 400), strings.Repeat("Ωμέγα-", 300),
+		"שלום Łódź", "🎻 שלום نور Łódź", "Łódź שלום abc",
 	} {
 		pages, err := typeset.Set(&typeset.Document{Language: "en", Page: a4, Body: []typeset.Node{paragraph(text)}})
 		if err != nil {
@@ -107,6 +109,9 @@ func TestNoLineLeavesTheColumn(t *testing.T) {
 				}
 				for _, x := range g.Glyphs {
 					count += int(x.Count)
+					if r := g.Text[x.Start]; x.Count == 1 && unicode.IsLetter(r) && r < 0x600 && x.Advance <= 0 {
+						t.Fatalf("%.20s…: the letter %c takes no room", text, r)
+					}
 				}
 			}
 		}
