@@ -140,7 +140,8 @@ test('an intake made step by step is opened from the workspace, and closed again
   // A change is a draft until it is published.
   await page.getByLabel('Name of the intake').fill('Colours')
   await kept(page)
-  const shown = async () => ((await (await page.request.get('/api/public/intakes/colour-card')).json()) as { name: string }).name
+  const shown = async () =>
+    ((await (await page.request.get('/api/public/intakes/colour-card')).json()) as { name: string }).name
   expect(await shown()).toBe('Colour card')
   await page.getByRole('button', { name: 'Publish the changes' }).first().click()
   await expect.poll(shown).toBe('Colours')

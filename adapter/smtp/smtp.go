@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"net/textproto"
 	"net/url"
 	"regexp"
 	"strconv"
@@ -153,7 +154,8 @@ func isConnection(err error) bool {
 
 func (p *Post) outage(err error) error {
 	where := net.JoinHostPort(p.account.Host, strconv.Itoa(p.account.Port))
-	if strings.Contains(err.Error(), "535") || errors.Is(err, mail.ErrNoSupportedAuthDiscovered) {
+	var said *textproto.Error
+	if errors.As(err, &said) && said.Code == 535 || errors.Is(err, mail.ErrNoSupportedAuthDiscovered) {
 		return work.Again{Reason: "The mail server " + where + " refuses the user or password. Set them right; the message goes out then.", Outage: true}
 	}
 	return work.Again{Reason: "The mail server " + where + " does not answer. The message goes out when it is back.", Outage: true}

@@ -124,7 +124,8 @@ func TestWhatTheServerSaysIsPassedOn(t *testing.T) {
 
 func TestAnOutageIsOneAndEnds(t *testing.T) {
 	h := &host{}
-	s := listen(t, h, "127.0.0.1:0")
+	// The port has the digits of the reply code for a wrong password, which it must not be taken for.
+	s := listen(t, h, "127.0.0.1:25535")
 	p := post(t, "smtp+plain://"+s.Addr)
 	ctx := context.Background()
 	if err := p.Send(ctx, letter("ok@x.example")); err != nil {
@@ -133,7 +134,7 @@ func TestAnOutageIsOneAndEnds(t *testing.T) {
 	s.Close()
 	var again work.Again
 	for range 3 {
-		if err := p.Send(ctx, letter("ok@x.example")); !errors.As(err, &again) || !again.Outage {
+		if err := p.Send(ctx, letter("ok@x.example")); !errors.As(err, &again) || !again.Outage || !strings.Contains(again.Reason, "does not answer") {
 			t.Fatalf("a stopped server: %#v", err)
 		}
 	}
