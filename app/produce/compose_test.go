@@ -43,10 +43,9 @@ func facts(t testing.TB, slug string, answers form.Answers) (intake.Design, phra
 	if answers == nil {
 		var raw form.Raw
 		load(t, demo+"answers/"+slug+".json", &raw)
-		var findings any
-		answers, findings = form.Check(d.Form, raw)
-		if len(answers) == 0 {
-			t.Fatal(findings)
+		r := form.Check(d.Form, raw, h.Circumstances(time.Date(2026, 11, 24, 9, 41, 0, 0, time.UTC)))
+		if answers = r.Answers; len(r.Findings) > 0 {
+			t.Fatal(r.Findings)
 		}
 	}
 	at := time.Date(2026, 11, 24, 9, 41, 0, 0, time.UTC)
@@ -191,7 +190,7 @@ func TestAnswersAreReadBack(t *testing.T) {
 		if err := json.Unmarshal(raw, &in); err != nil {
 			t.Fatal(err)
 		}
-		answers, _ := form.Check(d.Form, in)
+		answers := form.Check(d.Form, in, form.Circumstances{}).Answers
 		f := phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: answers, Number: "R-1", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
 		file := write(t, compose(t, d, "receipt", f))
 		faultless(t, file)
@@ -219,10 +218,11 @@ func TestHostileAnswers(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		answers, findings := form.Check(d.Form, form.Raw{"a": raw})
-		if len(findings) > 0 {
-			t.Fatal(findings)
+		checked := form.Check(d.Form, form.Raw{"a": raw}, form.Circumstances{})
+		if len(checked.Findings) > 0 {
+			t.Fatal(checked.Findings)
 		}
+		answers := checked.Answers
 		f := phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: answers, Number: "H-1", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
 		faultless(t, write(t, compose(t, d, "receipt", f)))
 	}

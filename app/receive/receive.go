@@ -108,11 +108,12 @@ func (c *Counter) Submit(ctx context.Context, slug string, raw form.Raw, once st
 	if p.State != design.Open {
 		return Receipt{}, ErrClosed
 	}
-	answers, findings := form.Check(p.Design.Form, raw)
-	if findings.Faults() > 0 {
-		return Receipt{}, Invalid{findings}
-	}
 	now := c.Now().UTC()
+	checked := form.Check(p.Design.Form, raw, h.Circumstances(now))
+	if checked.Findings.Faults() > 0 {
+		return Receipt{}, Invalid{checked.Findings}
+	}
+	answers := checked.Answers
 	local := now.In(h.Location())
 	facts := phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form, Answers: answers, Received: now, Made: now}
 	steps := plan.For(p.Design, facts)
@@ -140,7 +141,7 @@ func (c *Counter) Submit(ctx context.Context, slug string, raw form.Raw, once st
 func person(f form.Form, a form.Answers) string {
 	for _, x := range f.Fields {
 		if v := a[x.Key]; form.IsName(x) && !v.Empty() {
-			return v.Text
+			return phrase.Facts{}.Answer(x, v, "")
 		}
 	}
 	if x, ok := f.First(form.Email); ok {
@@ -152,7 +153,7 @@ func person(f form.Form, a form.Answers) string {
 func words(facts phrase.Facts) string {
 	var all []byte
 	for _, x := range facts.Form.Fields {
-		if x.Kind.Asks() {
+		if x.Answered() {
 			all = append(all, facts.Text(x)...)
 			all = append(all, '\n')
 		}

@@ -29,20 +29,22 @@ func compose(args []string, stderr io.Writer) error {
 	if err := parse(flags, args, stderr); err != nil {
 		return err
 	}
-	for name, v := range map[string]string{"intake": *intakeFile, "document": *key, "answers": *answersFile, "out": *out} {
-		if v == "" {
-			return usageError{fmt.Sprintf("--%s is missing; see amberseal compose --help", name)}
-		}
+	if err := needed("compose", map[string]string{"intake": *intakeFile, "document": *key, "answers": *answersFile, "out": *out}); err != nil {
+		return err
 	}
-	facts, design, pictures, err := readFacts(*intakeFile, *answersFile, *houseFile, *at)
+	a, err := readAsked(*intakeFile, *answersFile, *houseFile, *at)
 	if err != nil {
 		return err
 	}
-	facts.Number = *number
-	if facts.Number == "" {
-		facts.Number = design.Number.Number(1, facts.Received.In(facts.House.Location()))
+	checked := a.check()
+	if err := checked.Findings.Err(); err != nil {
+		return fmt.Errorf("%s:\n%w", *answersFile, err)
 	}
-	c, err := produce.Compose(design, *key, facts, pictures)
+	facts := phrase.Facts{House: a.house, Intake: a.design.Name, Form: a.design.Form, Answers: checked.Answers, Received: a.at, Made: a.at, Number: *number}
+	if facts.Number == "" {
+		facts.Number = a.design.Number.Number(1, a.at.In(a.house.Location()))
+	}
+	c, err := produce.Compose(a.design, *key, facts, a.pictures)
 	if err != nil {
 		return fmt.Errorf("%s: %w", *intakeFile, err)
 	}
@@ -55,48 +57,55 @@ func compose(args []string, stderr io.Writer) error {
 	return nil
 }
 
-func readFacts(intakeFile, answersFile, houseFile, at string) (phrase.Facts, intake.Design, func(string) ([]byte, error), error) {
-	fail := func(err error) (phrase.Facts, intake.Design, func(string) ([]byte, error), error) {
-		return phrase.Facts{}, intake.Design{}, nil, err
-	}
+// asked is an intake with answers to it, read from files.
+type asked struct {
+	design   intake.Design
+	house    house.House
+	pictures func(string) ([]byte, error)
+	raw      form.Raw
+	at       time.Time
+}
+
+// readAsked reads an intake, a house and answers; the house's and answers' files may be left out. The intake must
+// have no faults.
+func readAsked(intakeFile, answersFile, houseFile, at string) (asked, error) {
+	a := asked{house: house.New(), at: time.Now().UTC()}
 	data, err := os.ReadFile(intakeFile)
 	if err != nil {
-		return fail(fmt.Errorf("the intake could not be read: %w", err))
+		return a, fmt.Errorf("the intake could not be read: %w", err)
 	}
-	design, err := intake.Parse(data)
-	if err != nil {
-		return fail(fmt.Errorf("%s: %w", intakeFile, err))
+	if a.design, err = intake.Parse(data); err != nil {
+		return a, fmt.Errorf("%s: %w", intakeFile, err)
 	}
-	h := house.New()
 	if houseFile != "" {
-		if err := readJSON(houseFile, &h); err != nil {
-			return fail(err)
+		if err := readJSON(houseFile, &a.house); err != nil {
+			return a, err
 		}
-		h = h.WithDefaults()
-		if err := h.Check().Err(); err != nil {
-			return fail(fmt.Errorf("%s:\n%w", houseFile, err))
+		a.house = a.house.WithDefaults()
+		if err := a.house.Check().Err(); err != nil {
+			return a, fmt.Errorf("%s:\n%w", houseFile, err)
 		}
 	}
-	pictures := picturesBeside(intakeFile, houseFile)
-	exists := func(name string) bool { _, err := pictures(name); return err == nil }
-	if err := design.Check(exists).Err(); err != nil {
-		return fail(fmt.Errorf("%s:\n%w", intakeFile, err))
+	a.pictures = picturesBeside(intakeFile, houseFile)
+	exists := func(name string) bool { _, err := a.pictures(name); return err == nil }
+	if err := a.design.Check(exists).Err(); err != nil {
+		return a, fmt.Errorf("%s:\n%w", intakeFile, err)
 	}
-	var raw form.Raw
-	if err := readJSON(answersFile, &raw); err != nil {
-		return fail(err)
+	if answersFile != "" {
+		if err := readJSON(answersFile, &a.raw); err != nil {
+			return a, err
+		}
 	}
-	answers, findings := form.Check(design.Form, raw)
-	if err := findings.Err(); err != nil {
-		return fail(fmt.Errorf("%s:\n%w", answersFile, err))
-	}
-	received := time.Now().UTC()
 	if at != "" {
-		if received, err = time.Parse(time.RFC3339, at); err != nil {
-			return fail(usageError{"--at is not a time such as 2026-11-24T09:41:00Z"})
+		if a.at, err = time.Parse(time.RFC3339, at); err != nil {
+			return a, usageError{"--at is not a time such as 2026-11-24T09:41:00Z"}
 		}
 	}
-	return phrase.Facts{House: h, Intake: design.Name, Form: design.Form, Answers: answers, Received: received, Made: received}, design, pictures, nil
+	return a, nil
+}
+
+func (a asked) check() form.Result {
+	return form.Check(a.design.Form, a.raw, a.house.Circumstances(a.at))
 }
 
 func readJSON(file string, into any) error {

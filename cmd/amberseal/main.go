@@ -21,6 +21,8 @@ const help = `Amber Seal: forms whose every submission becomes a branded PDF.
   amberseal demo      run the demo house with stand-ins for the outside world
   amberseal person    let somebody sign in
   amberseal compose   make one document from files, without a server
+  amberseal check     check answers against a form: what shows, what is calculated, what is wrong
+  amberseal schema    write a form as a JSON Schema
 
 Each command explains itself with --help.
 `
@@ -60,6 +62,10 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return addPerson(ctx, args[1:], stdout, stderr)
 	case "compose":
 		return compose(args[1:], stderr)
+	case "check":
+		return check(args[1:], stdout, stderr)
+	case "schema":
+		return writeSchema(args[1:], stdout, stderr)
 	case "help", "--help", "-h":
 		fmt.Fprint(stdout, help)
 		return nil

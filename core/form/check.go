@@ -1,263 +1,248 @@
 package form
 
 import (
-	"bytes"
 	"encoding/json"
 	"fmt"
-	"net/mail"
 	"slices"
+	"strconv"
 	"strings"
-	"time"
-	"unicode"
-	"unicode/utf8"
-
-	"github.com/cockroachdb/apd/v3"
 
 	"amberseal/core/finding"
 )
 
-// Longest answers in characters (Unicode code points).
-const (
-	MaxShort = 1_000
-	MaxLong  = 50_000
-)
+// Result is what became of answers.
+type Result struct {
+	Answers  Answers            // understood and kept: without what does not show, with what is calculated
+	Visible  []string           // paths of the fields that show, in the form's order; a row's are ROWS/0/KEY
+	Required []string           // paths of those that must be answered
+	Hidden   map[string]*Hiding // why the others do not show, by path
+	Findings finding.List       // at the paths of fields
+}
 
-// Check reads raw answers against the form. It returns every answer that could be
-// understood and a finding for each that could not; a finding's place is the field's
-// key. Line breaks and control characters in one-line answers become spaces, so that
-// an answer can go into a subject or a file name. Keys the form does not have are
-// findings: nothing that was typed is dropped in silence.
-func Check(f Form, raw Raw) (Answers, finding.List) {
-	answers := make(Answers, len(raw))
-	var l finding.List
-	known := make(map[string]bool, len(f.Fields))
-	for _, x := range f.Fields {
-		if !x.Kind.Asks() {
+// Check reads raw answers, settles which fields show and what the calculated ones are, and
+// finds what is wrong with those that show. Line breaks and control characters in one-line
+// answers become spaces, so that an answer can go into a subject or a file name. Keys the form
+// does not have are findings: nothing that was typed is dropped in silence. Answers to fields
+// that do not show are not kept, and neither is what is sent for a calculated field.
+func Check(f Form, raw Raw, c Circumstances) Result {
+	k := &checking{c: c, result: Result{Hidden: map[string]*Hiding{}}, problems: map[string]string{}}
+	typed := k.readAll(f.Fields, raw, "")
+	s := newSheet(f, c, typed, false)
+	k.settle(s, "")
+	k.result.Answers = s.answers()
+	return k.result
+}
+
+// Load reads answers that were settled when they were accepted; whatever the form
+// no longer understands is left out.
+func Load(f Form, raw Raw) Answers {
+	k := &checking{problems: map[string]string{}}
+	return k.readAll(f.Fields, raw, "")
+}
+
+type checking struct {
+	c        Circumstances
+	result   Result
+	problems map[string]string // by path: why an answer could not be understood
+}
+
+// readAll types every answer that can be understood.
+func (k *checking) readAll(fields []Field, raw Raw, at string) Answers {
+	typed := make(Answers, len(raw))
+	known := 0
+	for _, x := range fields {
+		r, given := raw[x.Key]
+		if !x.Kind.Asks() || !given {
 			continue
 		}
-		known[x.Key] = true
-		v, problem := read(x, raw[x.Key])
-		switch {
-		case problem != "":
-			l.Fault(x.Key, problem, "")
-		case !v.Empty():
-			answers[x.Key] = v
-		case x.Required:
-			l.Fault(x.Key, missing(x), "")
+		known++
+		var v Value
+		var problem string
+		if x.Kind == Rows {
+			v, problem = k.readRows(x, r, at+x.Key)
+		} else {
+			v, problem = k.c.read(x, r)
+		}
+		if problem != "" {
+			k.problems[at+x.Key] = problem
+		} else if !v.Empty() {
+			typed[x.Key] = v
 		}
 	}
+	if known < len(raw) {
+		k.strange(fields, raw, at)
+	}
+	return typed
+}
+
+func (k *checking) strange(fields []Field, raw Raw, at string) {
 	var strange []string
 	for key := range raw {
-		if !known[key] {
+		if !slices.ContainsFunc(fields, func(x Field) bool { return x.Key == key && x.Kind.Asks() }) {
 			strange = append(strange, key)
 		}
 	}
 	slices.Sort(strange)
 	for _, key := range strange {
-		l.Fault(shorten(key), "This form has no field of this name.", "Leave it out.")
+		k.result.Findings.Fault(at+shorten(key), "This form has no field of this name.", "Leave it out.")
 	}
-	return answers, l
 }
 
-// Load reads answers that were checked when they were accepted; whatever the form
-// no longer understands is left out.
-func Load(f Form, raw Raw) Answers {
-	answers, _ := Check(f, raw)
-	return answers
+func (k *checking) readRows(x Field, raw json.RawMessage, at string) (Value, string) {
+	if string(raw) == "null" {
+		return Value{}, ""
+	}
+	var given []Raw
+	if json.Unmarshal(raw, &given) != nil {
+		return Value{}, "This answer must be a list of rows."
+	}
+	if len(given) > x.MostRows() {
+		return Value{}, fmt.Sprintf("These are %d rows; at most %d can be sent.", len(given), x.MostRows())
+	}
+	if len(given) == 0 {
+		return Value{}, ""
+	}
+	rows := make([]Answers, len(given))
+	for i, r := range given {
+		rows[i] = k.readAll(x.Fields, r, at+"/"+strconv.Itoa(i)+"/")
+	}
+	return rowsOf(rows), ""
+}
+
+// settle visits every field of a sheet and writes down what became of it.
+func (k *checking) settle(s *sheet, at string) {
+	for i, x := range s.fields {
+		path := at + x.Key
+		st := s.at(i)
+		if st.hidden != nil {
+			k.result.Hidden[path] = st.hidden
+			continue
+		}
+		k.result.Visible = append(k.result.Visible, path)
+		if !x.Kind.Asks() || x.Calculated() {
+			continue
+		}
+		required := x.Required || x.RequiredWhen != "" && s.holds(x.RequiredWhen)
+		if required {
+			k.result.Required = append(k.result.Required, path)
+		}
+		if x.Kind == Rows {
+			k.rows(s, x, st.value, path, required)
+			continue
+		}
+		if problem := k.problem(x, st.value, path, required); problem != "" {
+			k.result.Findings.Fault(path, problem, "")
+		}
+	}
+}
+
+func (k *checking) rows(s *sheet, x Field, v Value, path string, required bool) {
+	least := x.Least
+	if required {
+		least = max(least, 1)
+	}
+	switch n := len(v.Rows); {
+	case k.problems[path] != "":
+		k.result.Findings.Fault(path, k.problems[path], "")
+	case n < least && least == 1:
+		k.result.Findings.Fault(path, "Please add a row.", "")
+	case n < least:
+		k.result.Findings.Fault(path, fmt.Sprintf("At least %d rows are needed.", least), "")
+	}
+	for i, row := range s.rows[x.Key] {
+		k.settle(row, path+"/"+strconv.Itoa(i)+"/")
+	}
+}
+
+// problem is what is wrong with one answer.
+func (k *checking) problem(x Field, v Value, path string, required bool) string {
+	if p := k.problems[path]; p != "" {
+		if x.Message != "" {
+			return x.Message
+		}
+		return p
+	}
+	if v.Empty() || x.Kind == Consent && !v.Yes {
+		if required {
+			return missing(x)
+		}
+		return ""
+	}
+	switch {
+	case x.Kind.Filed() && len(v.Files) < x.Least:
+		return fmt.Sprintf("At least %d files are needed.", x.Least)
+	case required && (x.Kind == Name || x.Kind == Address):
+		if p := incomplete(x, v); p != "" {
+			return p
+		}
+	}
+	return k.c.fits(x, v)
 }
 
 func missing(x Field) string {
-	if x.Kind == YesNo {
+	switch {
+	case x.Kind == Consent:
 		return "Please agree to this to go on."
-	}
-	if x.Kind.Choosy() {
+	case x.Kind.Choosy() || x.Kind == YesNo || x.Kind == Rating:
 		return "Please choose."
+	case x.Kind == Photo:
+		return "Please add a photo."
+	case x.Kind == Upload:
+		return "Please add a file."
+	case x.Kind == Signature:
+		return "Please sign."
 	}
 	return "Please answer this question."
 }
 
-// read turns one raw answer into a value, or says what is wrong with it.
-func read(x Field, raw json.RawMessage) (Value, string) {
-	raw = bytes.TrimSpace(raw)
-	if len(raw) == 0 || string(raw) == "null" {
-		return Value{}, ""
-	}
-	switch x.Kind {
-	case YesNo:
-		return readYesNo(x, raw)
-	case SeveralOf:
-		return readSeveral(x, raw)
-	}
-	s, ok := scalar(raw, x.Kind.Numeric())
-	if !ok {
-		return Value{}, "This answer must be a " + plainKind(x.Kind) + "."
-	}
-	s = clean(s, x.Kind == LongText)
-	if s == "" {
-		return Value{}, ""
-	}
-	most := MaxShort
-	if x.Kind == LongText {
-		most = MaxLong
-	}
-	if n := utf8.RuneCountInString(s); n > most {
-		return Value{}, fmt.Sprintf("This is %d characters long; at most %d fit.", n, most)
-	}
-	switch x.Kind {
-	case WholeNumber, Decimal, Money:
-		return readNumber(x.Kind, s)
-	case Email:
-		if !validEmail(s) {
-			return Value{}, "This is not an email address. It should look like name@place.example."
+// answers are those that show and are not empty.
+func (s *sheet) answers() Answers {
+	out := Answers{}
+	for i, x := range s.fields {
+		st := s.at(i)
+		if st.hidden != nil || !x.Kind.Asks() {
+			continue
 		}
-	case Phone:
-		if !validPhone(s) {
-			return Value{}, "This is not a telephone number. Write its digits, with + and the country’s code if you can."
-		}
-	case Date:
-		t, err := time.Parse(time.DateOnly, s)
-		if err != nil || t.Year() < 1 {
-			return Value{}, "This is not a date. Write it as year-month-day, such as 2026-11-24."
-		}
-		return date(t), ""
-	case OneOf:
-		if !slices.ContainsFunc(x.Choices, func(c Choice) bool { return c.Value == s }) {
-			return Value{}, "This is not one of the choices."
-		}
-	}
-	return text(x.Kind, s), ""
-}
-
-func readYesNo(x Field, raw json.RawMessage) (Value, string) {
-	var yes bool
-	if json.Unmarshal(raw, &yes) != nil {
-		return Value{}, "This answer must be yes or no (true or false)."
-	}
-	if x.Required && !yes {
-		return Value{}, missing(x)
-	}
-	return yesNo(yes), ""
-}
-
-func readSeveral(x Field, raw json.RawMessage) (Value, string) {
-	var chosen []string
-	if json.Unmarshal(raw, &chosen) != nil {
-		return Value{}, "This answer must be a list of choices."
-	}
-	for _, c := range chosen {
-		if !slices.ContainsFunc(x.Choices, func(k Choice) bool { return k.Value == c }) {
-			return Value{}, "“" + shorten(c) + "” is not one of the choices."
-		}
-	}
-	if len(chosen) == 0 {
-		return Value{}, ""
-	}
-	var inOrder []string
-	for _, k := range x.Choices {
-		if slices.Contains(chosen, k.Value) {
-			inOrder = append(inOrder, k.Value)
-		}
-	}
-	return several(inOrder), ""
-}
-
-// readNumber takes plain digits with an optional sign and a decimal point; the page
-// turns what people type in their language into this. Exponents and names such as
-// NaN are refused, so that a short answer cannot stand for a huge number.
-func readNumber(k Kind, s string) (Value, string) {
-	if strings.Trim(s, "+-.0123456789") != "" || len(s) > 30 {
-		return Value{}, "This is not a number. Write digits only, with a point before decimals."
-	}
-	d, _, err := apd.NewFromString(s)
-	if err != nil {
-		return Value{}, "This is not a number. Write digits only, with a point before decimals."
-	}
-	if k == WholeNumber {
-		if d.Exponent < 0 {
-			return Value{}, "This must be a whole number, without decimals."
-		}
-	}
-	if k == Money && d.Exponent < -4 {
-		return Value{}, "An amount has at most four decimals."
-	}
-	return number(k, d), ""
-}
-
-// scalar reads a JSON string, or a JSON number where numbers are asked.
-func scalar(raw json.RawMessage, numeric bool) (string, bool) {
-	if numeric && (raw[0] == '-' || raw[0] >= '0' && raw[0] <= '9') {
-		return string(raw), true
-	}
-	var s string
-	err := json.Unmarshal(raw, &s)
-	return s, err == nil
-}
-
-// clean trims an answer, keeps it valid UTF-8, and takes out control characters:
-// all of them in one-line answers, all but line breaks and tabs in long ones.
-func clean(s string, lines bool) string {
-	s = strings.ToValidUTF8(s, "\uFFFD")
-	s = strings.ReplaceAll(s, "\r\n", "\n")
-	s = strings.Map(func(r rune) rune {
-		switch {
-		case r == '\n' || r == '\t' || r == '\r' || r == '\u2028' || r == '\u2029':
-			if !lines {
-				return ' '
+		if x.Kind == Rows {
+			if n := len(s.rows[x.Key]); n > 0 {
+				rows := make([]Answers, n)
+				for r, row := range s.rows[x.Key] {
+					rows[r] = row.answers()
+				}
+				out[x.Key] = rowsOf(rows)
 			}
-			if r == '\t' {
-				return r
+			continue
+		}
+		if !st.value.Empty() {
+			out[x.Key] = st.value
+		}
+	}
+	return out
+}
+
+// Calculated gives what the calculated fields came to, by path, as it is kept.
+func (r Result) Calculated(f Form) map[string]Value {
+	out := map[string]Value{}
+	for _, x := range f.Fields {
+		if v, ok := r.Answers[x.Key]; ok && x.Calculated() {
+			out[x.Key] = v
+		}
+		for i, row := range r.Answers[x.Key].Rows {
+			for _, column := range x.Fields {
+				if v, ok := row[column.Key]; ok && column.Calculated() {
+					out[x.Key+"/"+strconv.Itoa(i)+"/"+column.Key] = v
+				}
 			}
-			return '\n'
-		case unicode.IsControl(r):
-			return -1
-		}
-		return r
-	}, s)
-	return strings.TrimSpace(s)
-}
-
-// validEmail accepts an addr-spec of RFC 5322 section 3.4.1 as net/mail reads it,
-// without display name or comments, at most 254 octets (RFC 3696 erratum 1690), with a
-// dotted domain.
-func validEmail(s string) bool {
-	if len(s) > 254 || strings.ContainsAny(s, " ()<>,;:\\\"[]") {
-		return false
-	}
-	a, err := mail.ParseAddress(s)
-	if err != nil || a.Address != s || a.Name != "" {
-		return false
-	}
-	_, domain, _ := strings.Cut(s, "@")
-	labels := strings.Split(domain, ".")
-	return len(labels) > 1 && !slices.Contains(labels, "")
-}
-
-func validPhone(s string) bool {
-	digits := 0
-	for i, r := range s {
-		switch {
-		case unicode.IsDigit(r):
-			digits++
-		case r == '+' && i == 0, strings.ContainsRune(" -./()\u00A0", r):
-		default:
-			return false
 		}
 	}
-	// ITU-T E.164 allows 15 digits; extensions and dialling prefixes get a little room.
-	return digits >= 4 && digits <= 20
+	return out
 }
 
-func plainKind(k Kind) string {
-	if k.Numeric() {
-		return "number"
+// FieldAt finds the field of a path such as lines/0/hours.
+func (f Form) FieldAt(path string) (Field, bool) {
+	parts := strings.Split(path, "/")
+	if len(parts) == 3 {
+		return f.Field(parts[0] + "." + parts[2])
 	}
-	return "text"
-}
-
-func shorten(s string) string {
-	s = clean(s, false)
-	if r := []rune(s); len(r) > 60 {
-		return string(r[:60]) + "…"
-	}
-	return s
+	return f.Field(path)
 }

@@ -1,51 +1,15 @@
-// Package form is what is asked: the fields of an intake, how their answers are
-// checked, and made-up answers for proofs.
+// Package form is what is asked: the fields of an intake, which of them show, what the
+// calculated ones are, how answers are checked, and made-up answers for proofs.
 //
-// In come a Form (plain data, its JSON is part of the design file) and raw JSON
-// answers; out come typed Answers and findings. It never reads a clock, a file or
-// the network, and it writes no text for documents: package phrase does.
+// In come a Form (plain data, its JSON is part of the design file), raw JSON answers and
+// the circumstances of asking; out come typed Answers and findings. It never reads a
+// clock, a file or the network, and it writes no text for documents: package phrase does.
 package form
 
 import (
-	"regexp"
 	"slices"
-	"strconv"
-
-	"amberseal/core/finding"
+	"strings"
 )
-
-// Kind is what sort of answer a field takes.
-type Kind string
-
-// The kinds of field.
-const (
-	ShortText   Kind = "short_text"
-	LongText    Kind = "long_text"
-	WholeNumber Kind = "whole_number"
-	Decimal     Kind = "decimal"
-	Money       Kind = "money"
-	Email       Kind = "email"
-	Phone       Kind = "phone"
-	Date        Kind = "date"
-	OneOf       Kind = "one_of"
-	SeveralOf   Kind = "several_of"
-	YesNo       Kind = "yes_no"
-	Section     Kind = "section" // a heading; it takes no answer
-)
-
-// Kinds lists every kind in the order in which they are offered.
-func Kinds() []Kind {
-	return []Kind{ShortText, LongText, WholeNumber, Decimal, Money, Email, Phone, Date, OneOf, SeveralOf, YesNo, Section}
-}
-
-// Asks reports whether fields of this kind take an answer.
-func (k Kind) Asks() bool { return k != Section }
-
-// Choosy reports whether fields of this kind have choices.
-func (k Kind) Choosy() bool { return k == OneOf || k == SeveralOf }
-
-// Numeric reports whether answers of this kind are numbers.
-func (k Kind) Numeric() bool { return k == WholeNumber || k == Decimal || k == Money }
 
 // Choice is one of the answers of a choosing field. The value is what is kept,
 // the label what people read.
@@ -55,7 +19,8 @@ type Choice struct {
 }
 
 // Field is one line of the form. The key never changes by itself: a label may be
-// rewritten and the field moved without breaking a document that prints it.
+// rewritten and the field moved without breaking a document that prints it. Which of the
+// settings have meaning depends on the kind; docs/fields.md lists them.
 type Field struct {
 	Key      string   `json:"key"`
 	Kind     Kind     `json:"kind"`
@@ -63,21 +28,118 @@ type Field struct {
 	Help     string   `json:"help,omitempty"`
 	Required bool     `json:"required,omitempty"`
 	Choices  []Choice `json:"choices,omitempty"`
+
+	When         string `json:"when,omitempty"`         // formula; shown always when empty
+	RequiredWhen string `json:"requiredWhen,omitempty"` // formula; besides Required
+	Formula      string `json:"formula,omitempty"`      // the field is calculated, not asked
+
+	Placeholder string `json:"placeholder,omitempty"`
+	Prefix      string `json:"prefix,omitempty"`
+	Suffix      string `json:"suffix,omitempty"`
+	Mask        string `json:"mask,omitempty"`    // # a digit, A a letter, * either; other signs stand for themselves
+	Default     string `json:"default,omitempty"` // a value, or @today, @now, @person, @link:NAME
+	Unique      bool   `json:"unique,omitempty"`  // among this intake's submissions
+	Min         string `json:"min,omitempty"`     // number, or day or time as it is answered, or @today
+	Max         string `json:"max,omitempty"`
+	Step        string `json:"step,omitempty"`
+	Shortest    int    `json:"shortest,omitempty"` // characters
+	Longest     int    `json:"longest,omitempty"`
+	Pattern     string `json:"pattern,omitempty"` // regular expression of RE2 for the whole answer
+	Message     string `json:"message,omitempty"` // said instead of our own when the answer does not fit
+	Width       string `json:"width,omitempty"`   // "half" or "third" on a wide page
+
+	Country  string   `json:"country,omitempty"`  // phone, address: ISO 3166 code; the house's when empty
+	Currency string   `json:"currency,omitempty"` // money: ISO 4217 code; the house's when empty
+	Scale    int      `json:"scale,omitempty"`    // rating: the highest, 5 when 0
+	Parts    []string `json:"parts,omitempty"`    // name, address: which parts are asked; the usual ones when empty
+	Accept   []string `json:"accept,omitempty"`   // upload: kinds of file by their endings, such as pdf; any when empty
+	Largest  int      `json:"largest,omitempty"`  // upload, photo: megabytes a file, 10 when 0
+	Least    int      `json:"least,omitempty"`    // rows, upload, photo: how many at least
+	Most     int      `json:"most,omitempty"`     // and at most
+	Picture  string   `json:"picture,omitempty"`  // picture: its name
+	Fields   []Field  `json:"fields,omitempty"`   // rows: what each row asks
+}
+
+// Constant is a number or text with a name, kept in one place and used in formulas.
+type Constant struct {
+	Key   string `json:"key"`
+	Label string `json:"label"`
+	Value string `json:"value"` // such as 0.10, 10% or words
 }
 
 // Form is the fields in the order in which they are asked.
 type Form struct {
-	Intro  string  `json:"intro,omitempty"` // shown above the first field
-	Fields []Field `json:"fields"`
+	Intro     string     `json:"intro,omitempty"` // shown above the first field
+	Constants []Constant `json:"constants,omitempty"`
+	Fields    []Field    `json:"fields"`
 }
 
-// Field finds a field by its key.
-func (f Form) Field(key string) (Field, bool) {
-	i := slices.IndexFunc(f.Fields, func(x Field) bool { return x.Key == key })
-	if i < 0 {
-		return Field{}, false
+// Calculated reports whether the field's value comes from its formula.
+func (f Field) Calculated() bool { return f.Formula != "" }
+
+// Answered reports whether the field can have a value: asked or calculated.
+func (f Field) Answered() bool { return f.Kind.Asks() }
+
+// Field finds a field by its name: its key, or ROWS.KEY for a field of rows.
+func (f Form) Field(name string) (Field, bool) {
+	for _, x := range f.Fields {
+		if x.Key == name {
+			return x, true
+		}
+		if rest, ok := strings.CutPrefix(name, x.Key+"."); ok && x.Kind == Rows {
+			for _, column := range x.Fields {
+				if column.Key == rest {
+					return column, true
+				}
+			}
+		}
 	}
-	return f.Fields[i], true
+	return Field{}, false
+}
+
+// Constant finds a constant by its key.
+func (f Form) Constant(key string) (Constant, bool) {
+	i := slices.IndexFunc(f.Constants, func(c Constant) bool { return c.Key == key })
+	if i < 0 {
+		return Constant{}, false
+	}
+	return f.Constants[i], true
+}
+
+// Column reports whether the name is that of a field of rows, and gives the rows' key.
+func (f Form) Column(name string) (rows string, ok bool) {
+	for _, x := range f.Fields {
+		if x.Kind == Rows && x.Key != name && strings.HasPrefix(name, x.Key+".") {
+			if _, ok := f.Field(name); ok {
+				return x.Key, true
+			}
+		}
+	}
+	return "", false
+}
+
+// Each visits every field with its name, those of rows after the rows.
+func (f Form) Each(visit func(name string, x Field)) {
+	for _, x := range f.Fields {
+		visit(x.Key, x)
+		for _, column := range x.Fields {
+			visit(x.Key+"."+column.Key, column)
+		}
+	}
+}
+
+// Names lists the names formulas can use, in the form's order.
+func (f Form) Names() []string {
+	var out []string
+	f.Each(func(name string, x Field) {
+		if x.Answered() {
+			out = append(out, name)
+		}
+	})
+	for _, c := range f.Constants {
+		out = append(out, c.Key)
+	}
+	return out
 }
 
 // First finds the first field of the kind, for defaults such as whom to answer.
@@ -89,8 +151,10 @@ func (f Form) First(kind Kind) (Field, bool) {
 	return f.Fields[i], true
 }
 
-// IsName reports whether a field asks for a person's name, as far as its label tells.
-func IsName(x Field) bool { return x.Kind == ShortText && nameWords.MatchString(x.Label) }
+// IsName reports whether a field asks for a person's name, as far as its kind and label tell.
+func IsName(x Field) bool {
+	return x.Kind == Name || x.Kind == ShortText && nameWords.MatchString(x.Label)
+}
 
 // ChoiceLabel is the choice's label for a value, or the value itself when no choice has it.
 func (f Field) ChoiceLabel(value string) string {
@@ -100,62 +164,4 @@ func (f Field) ChoiceLabel(value string) string {
 		}
 	}
 	return value
-}
-
-// MaxFields is how many lines a form may have.
-const MaxFields = 20_000
-
-var keyPattern = regexp.MustCompile(`^[a-z][a-z0-9_]{0,62}$`)
-
-// CheckDesign finds what is wrong with the form itself, before anybody answers it.
-// Places begin with form/fields/KEY, or form/fields/#N for a field without a usable key.
-func (f Form) CheckDesign() finding.List {
-	var l finding.List
-	if len(f.Fields) > MaxFields {
-		l.Fault("form/fields", "The form has more than 20,000 fields.", "Split it into several intakes.")
-		return l
-	}
-	asked, seen := 0, make(map[string]bool, len(f.Fields))
-	for i, x := range f.Fields {
-		place := "form/fields/" + x.Key
-		switch {
-		case !keyPattern.MatchString(x.Key):
-			place = "form/fields/#" + strconv.Itoa(i+1)
-			l.Fault(place, "The key “"+x.Key+"” cannot be used.", "A key begins with a letter a to z and has only small letters, digits and underscores, at most 63.")
-		case seen[x.Key]:
-			l.Fault(place, "Two fields have the key “"+x.Key+"”.", "Give one of them another key.")
-		}
-		seen[x.Key] = true
-		if !slices.Contains(Kinds(), x.Kind) {
-			l.Fault(place, "There is no kind of field called “"+string(x.Kind)+"”.", "Choose one of the kinds.")
-		}
-		if x.Label == "" {
-			l.Fault(place, "The field has no label.", "Write the question as people should read it.")
-		}
-		if x.Kind.Asks() {
-			asked++
-		}
-		if x.Kind.Choosy() {
-			checkChoices(&l, place, x.Choices)
-		}
-	}
-	if asked == 0 {
-		l.Fault("form/fields", "The form asks nothing yet.", "Type a question.")
-	}
-	return l
-}
-
-func checkChoices(l *finding.List, place string, choices []Choice) {
-	if len(choices) == 0 {
-		l.Fault(place, "There is nothing to choose from.", "Write at least one choice.")
-	}
-	seen := make(map[string]bool, len(choices))
-	for _, c := range choices {
-		if c.Value == "" || c.Label == "" {
-			l.Fault(place, "A choice is empty.", "Write it or remove it.")
-		} else if seen[c.Value] {
-			l.Fault(place, "The choice “"+c.Label+"” stands twice.", "Remove one of them.")
-		}
-		seen[c.Value] = true
-	}
 }

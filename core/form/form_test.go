@@ -18,7 +18,7 @@ func ExampleFromQuestions() {
 	// name short_text true 0
 	// email email true 0
 	// which_room one_of false 2
-	// photo_of_the_damage short_text false 0
+	// photo_of_the_damage photo false 0
 }
 
 func TestGuessKind(t *testing.T) {
@@ -30,7 +30,7 @@ func TestGuessKind(t *testing.T) {
 		"Serial number": form.ShortText, "Order number": form.ShortText, "Name": form.ShortText, "Street": form.ShortText,
 		"Price": form.Money, "Deposit": form.Money, "Weight in kg": form.Decimal,
 		"Describe the fault": form.LongText, "Anything else?": form.LongText, "Remarks": form.LongText,
-		"I agree to the terms": form.YesNo, "Do you play?": form.YesNo, "Update": form.ShortText, "Package": form.ShortText,
+		"I agree to the terms": form.Consent, "Do you play?": form.YesNo, "Update": form.ShortText, "Package": form.ShortText,
 	} {
 		if got := form.GuessKind(label); got != want {
 			t.Errorf("%q: %s, want %s", label, got, want)
@@ -59,9 +59,10 @@ func check(t *testing.T, answers string) (form.Answers, map[string]string) {
 	if err := json.Unmarshal([]byte(answers), &raw); err != nil {
 		t.Fatal(err)
 	}
-	a, findings := form.Check(all, raw)
+	r := form.Check(all, raw, form.Circumstances{Currency: "GBP", Country: "GB"})
+	a := r.Answers
 	wrong := map[string]string{}
-	for _, f := range findings {
+	for _, f := range r.Findings {
 		wrong[f.Place] = f.Message
 	}
 	return a, wrong
@@ -75,7 +76,7 @@ func TestCheckRefuses(t *testing.T) {
 		"story": {`"` + strings.Repeat("x", 50_001) + `"`},
 		"count": {`"3.5"`, `3.5`, `"three"`, `"1e400"`, `1e3`, `"NaN"`, `"--3"`, `"` + strings.Repeat("9", 31) + `"`, `true`},
 		"size":  {`"Infinity"`, `"1,5"`, `"1.2.3"`, `[]`},
-		"price": {`"1.23456"`, `"12 EUR"`},
+		"price": {`"1.234"`, `"12 EUR"`},
 		"mail":  {`"nobody"`, `"a@b"`, `"a b@c.example"`, `"a@b..example"`, `"Name <a@b.example>"`, `"a@b.example, c@d.example"`, `"a@b.example\r\nBcc: x@y.example"`, `"@b.example"`, `"a@.example"`},
 		"phone": {`"call me"`, `"12"`, `"1234567890123456789012"`, `"12;34567"`},
 		"day":   {`"2026-02-29"`, `"24.11.2026"`, `"2026-13-01"`, `20261124`, `"yesterday"`},
@@ -110,7 +111,7 @@ func TestCheckKeeps(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	want := `{"agree":false,"count":"-3","day":"2024-02-29","mail":"o'brien+tag@mail.tarnhollow.example","name":"Łucja Bcc: x@y.example","one":"b","phone":"+44 20 7946 0123","price":"1234.5","size":"37.50","some":["a","c"],"story":"one\ntwo\tthree"}`
+	want := `{"agree":false,"count":"-3","day":"2024-02-29","mail":"o'brien+tag@mail.tarnhollow.example","name":"Łucja Bcc: x@y.example","one":"b","phone":"+442079460123","price":"1234.5","size":"37.50","some":["a","c"],"story":"one\ntwo\tthree"}`
 	if string(got) != want {
 		t.Errorf("got  %s\nwant %s", got, want)
 	}
@@ -137,7 +138,7 @@ func TestDesignFindings(t *testing.T) {
 		{Key: "Bad Key", Kind: form.ShortText, Label: "x"}, {Key: "a", Kind: "riddle", Label: "x"}, {Key: "a", Kind: form.ShortText},
 		{Key: "b", Kind: form.OneOf, Label: "x"}, {Key: "c", Kind: form.OneOf, Label: "x", Choices: []form.Choice{{"1", "1"}, {"1", "2"}}},
 	}}
-	if l := bad.CheckDesign(); l.Faults() != 6 {
+	if l := bad.CheckDesign(nil); l.Faults() != 6 {
 		t.Errorf("%d faults, want 6: %v", l.Faults(), l)
 	}
 }

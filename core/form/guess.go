@@ -71,9 +71,18 @@ var guesses = []struct {
 	kind  Kind
 	words *regexp.Regexp
 }{
+	{Consent, re(`i (agree|consent|accept|confirm|have read)|consent|terms and conditions`)},
+	{Signature, re(`signature|signed by|sign here`)},
+	{Photo, re(`photos?|photographs?|pictures? of`)},
+	{Upload, re(`upload|attach(ment)?s?|files?|enclose`)},
+	{WebAddress, re(`web ?(site|address|page)|url|homepage`)},
+	{Rating, re(`rate (the|our|your|us)|rating|how (satisfied|happy|likely)|stars`)},
 	{Email, re(`e-?mails?|mail address`)},
 	{Phone, re(`(tele)?phone( number)?|mobile|cell( ?phone)?|tel`)},
-	{YesNo, re(`^(do|does|did|is|are|was|were|has|have|can|may|will|would|should)|i (agree|consent|accept|confirm|have read)|consent|yes ?/ ?no`)},
+	{YesNo, re(`^(do|does|did|is|are|was|were|has|have|can|may|will|would|should)|yes ?/ ?no`)},
+	{DateTime, re(`date and time|when exactly`)},
+	{Address, re(`(postal|home|delivery|billing|mailing) address|address`)},
+	{Time, re(`time of day|(arrival|start|end|pick-?up|collection) time|what time|at what time|time`)},
 	{Date, re(`dates?|day of|birthday|born on|when (is|was|did|do|should|will|would)|deadline|due by|until`)},
 	{Money, re(`price|amount|costs?|fee|budget|deposit|salary|total|donation|payment|value in (euros?|pounds|dollars)|how much (money|will|does|do)|rate per hour|hourly rate`)},
 	{Decimal, re(`weight|height|width|length|temperature|percentage|hours worked|distance|metres|meters|kilos?|kg|cm|mm`)},
@@ -155,6 +164,11 @@ func KeyFor(label string, taken []string) string {
 	if key[0] >= '0' && key[0] <= '9' {
 		key = "f_" + key
 	}
+	return KeyFree(key, taken)
+}
+
+// KeyFree puts a count behind a key that is taken.
+func KeyFree(key string, taken []string) string {
 	base, n := key, 2
 	for slices.Contains(taken, key) {
 		key = base + "_" + strconv.Itoa(n)

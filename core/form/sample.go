@@ -4,6 +4,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/bojanz/currency"
 	"github.com/cockroachdb/apd/v3"
 )
 
@@ -27,20 +28,31 @@ var (
 
 const longSentence = "The bow was dropped on the stairs and the tip plate came away; please look at the hair as well, and at the crack that runs from the lower edge towards the sound hole. "
 
-// Sample makes answers up. The same form gives the same answers.
+// Sample makes answers up, settled as real ones are: what does not show is left out and what is
+// calculated is calculated. The same form gives the same answers.
 func Sample(f Form, kind SampleKind) Answers {
+	c := Circumstances{Now: time.Date(2026, time.November, 24, 9, 41, 0, 0, time.UTC)}
+	return newSheet(f, c, sampleOf(f.Fields, kind, 0), false).answers()
+}
+
+func sampleOf(fields []Field, kind SampleKind, row int) Answers {
 	a := Answers{}
-	for i, x := range f.Fields {
-		if !x.Kind.Asks() || kind == Emptest && !x.Required {
+	for i, x := range fields {
+		if !x.Kind.Asks() || x.Calculated() || kind == Emptest && !x.Required && x.Kind != Rows {
 			continue
 		}
-		a[x.Key] = sampleValue(x, i, kind)
+		if v := sampleValue(x, i+3*row, kind); !v.Empty() {
+			a[x.Key] = v
+		}
 	}
 	return a
 }
 
 func sampleValue(x Field, i int, kind SampleKind) Value {
 	long := kind == Longest
+	if v := sampleBound(x, long); !v.Empty() {
+		return v
+	}
 	switch x.Kind {
 	case Email:
 		if long {
@@ -48,9 +60,17 @@ func sampleValue(x Field, i int, kind SampleKind) Value {
 		}
 		return text(Email, "lucja@brzek.example")
 	case Phone:
-		return text(Phone, "+44 20 7946 0"+string(rune('1'+i%9))+"18")
-	case Date:
-		return date(time.Date(2026, time.November, 3+i%25, 0, 0, 0, 0, time.UTC))
+		return text(Phone, "+442079460"+string(rune('1'+i%9))+"18")
+	case WebAddress:
+		return text(WebAddress, "https://tarnhollow.example/instruments")
+	case Date, DateTime:
+		at := time.Date(2026, time.November, 3+i%25, 0, 0, 0, 0, time.UTC)
+		if x.Kind == DateTime {
+			at = at.Add(14*time.Hour + 30*time.Minute)
+		}
+		return date(x.Kind, at)
+	case Time:
+		return clock(time.Duration(9+i%9)*time.Hour + 30*time.Minute)
 	case WholeNumber:
 		if long {
 			return number(x.Kind, apd.New(1234567890, 0))
@@ -59,27 +79,102 @@ func sampleValue(x Field, i int, kind SampleKind) Value {
 	case Decimal:
 		return number(x.Kind, apd.New(int64(75+25*(i%5)), -2))
 	case Money:
+		amount := int64(4800 + 590*(i%7))
 		if long {
-			return number(x.Kind, apd.New(123456789012, -2))
+			amount = 123456789012
 		}
-		return number(x.Kind, apd.New(int64(4800+590*(i%7)), -2))
-	case YesNo:
-		return yesNo(true)
+		if digits, ok := currency.GetDigits(x.Currency); ok && digits == 0 {
+			return number(x.Kind, apd.New(amount/100, 0))
+		}
+		return number(x.Kind, apd.New(amount, -2))
+	case Rating:
+		return number(x.Kind, apd.New(int64(1+(i+2)%x.HighestRating()), 0))
+	case YesNo, Consent:
+		return yesNo(x.Kind, true)
 	case OneOf:
+		if len(x.Choices) == 0 {
+			return Value{}
+		}
 		return text(OneOf, pick(x.Choices, long))
 	case SeveralOf:
 		return sampleSeveral(x.Choices, long, kind == Emptest)
+	case Name:
+		return sampleParts(x, long, map[string]string{"title": "Dr", "given": "Łucja", "middle": "Maria", "family": "Brzęk", "suffix": "MA"})
+	case Address:
+		return sampleParts(x, long, map[string]string{"street": "4 Weir Lane", "extra": "Second floor", "postcode": "TH4 7QX", "city": "Tarn Hollow", "region": "Fellshire", "country": "United Kingdom"})
+	case Upload:
+		return files(Upload, []File{{ID: "sample", Name: "Insurance note.pdf", Type: "application/pdf", Size: 48_210}})
+	case Photo:
+		return files(Photo, []File{{ID: "sample", Name: "Photo.jpg", Type: "image/jpeg", Size: 214_000}})
+	case Signature:
+		return signed(&Mark{Strokes: sampleStrokes, Width: 300, Height: 100})
+	case Rows:
+		return sampleRows(x, kind)
 	case LongText:
 		if addressWords.MatchString(x.Label) && !long {
 			return text(LongText, "4 Weir Lane\nTarn Hollow")
 		}
 		if long {
-			return text(LongText, strings.TrimSpace(strings.Repeat(longSentence, 12)))
+			return text(LongText, cut(strings.TrimSpace(strings.Repeat(longSentence, 12)), x.Longest))
 		}
-		return text(LongText, strings.TrimSpace(longSentence))
+		return text(LongText, cut(strings.TrimSpace(longSentence), x.Longest))
 	default:
-		return text(x.Kind, sampleText(x.Label, i, kind))
+		if x.Mask != "" {
+			return text(x.Kind, strings.NewReplacer("#", "4", "A", "K", "*", "7").Replace(x.Mask))
+		}
+		return text(x.Kind, cut(sampleText(x.Label, i, kind), x.Longest))
 	}
+}
+
+// sampleBound keeps made-up numbers and days within the field's own limits.
+func sampleBound(x Field, long bool) Value {
+	c := Circumstances{Now: time.Date(2026, time.November, 24, 9, 41, 0, 0, time.UTC)}
+	v := c.bound(x, x.Min)
+	if most := c.bound(x, x.Max); v.Empty() || long && !most.Empty() {
+		v = most
+	}
+	v.Kind = x.Kind
+	return v
+}
+
+func cut(s string, longest int) string {
+	if r := []rune(s); longest > 0 && len(r) > longest {
+		return string(r[:longest])
+	}
+	return s
+}
+
+func sampleParts(x Field, long bool, of map[string]string) Value {
+	p := map[string]string{}
+	for _, part := range x.AskedParts() {
+		p[part] = of[part]
+		if long && (part == "family" || part == "street") {
+			p[part] = "Konstantynopolitańczykowianeczka von der Hohenlohe-Langenburg"
+		}
+	}
+	return parts(x.Kind, p)
+}
+
+// sampleStrokes is a made-up signature.
+var sampleStrokes = [][]float64{
+	{18, 70, 30, 24, 38, 18, 40, 30, 34, 66, 46, 74, 60, 58},
+	{64, 56, 70, 72, 80, 54, 86, 72, 98, 50, 106, 70, 120, 52, 132, 68, 150, 46, 176, 62, 214, 40, 262, 58},
+}
+
+func sampleRows(x Field, kind SampleKind) Value {
+	n := map[SampleKind]int{MadeUp: 3, Emptest: 0, Longest: 12}[kind]
+	n = min(max(n, x.Least), x.MostRows())
+	if kind == Emptest && x.Required {
+		n = max(n, 1)
+	}
+	if n == 0 {
+		return Value{}
+	}
+	rows := make([]Answers, n)
+	for i := range rows {
+		rows[i] = sampleOf(x.Fields, kind, i)
+	}
+	return rowsOf(rows)
 }
 
 func sampleText(label string, i int, kind SampleKind) string {

@@ -16,7 +16,7 @@ func ExampleParse() {
 	if err != nil {
 		panic(err)
 	}
-	v, err := tree.Evaluate(func(name string) formula.Value {
+	v, err := tree.Evaluate(formula.Scope{Values: func(name string) formula.Value {
 		switch name {
 		case "hours":
 			return formula.Number(apd.New(25, -1))
@@ -24,7 +24,7 @@ func ExampleParse() {
 			return formula.Number(apd.New(48, 0))
 		}
 		return formula.Text("hire")
-	})
+	}})
 	fmt.Println(v.Truth(), err, tree.Rename("kind", "sort"))
 	// Output: true <nil> hours * rate > 100 and sort = "hire"
 }
@@ -36,7 +36,7 @@ func values(name string) formula.Value {
 	case "word":
 		return formula.Text("abc")
 	case "list":
-		return formula.List([]string{"case", "bow"})
+		return formula.Texts([]string{"case", "bow"})
 	case "yes":
 		return formula.Bool(true)
 	}
@@ -60,7 +60,7 @@ func TestArithmetic(t *testing.T) {
 		"0.1 * 0.1 * 0.1":     "0.001",
 		"999999999999.99 + 1": "1000000000000.99",
 	} {
-		v, err := mustParse(t, src).Evaluate(values)
+		v, err := mustParse(t, src).Evaluate(formula.Scope{Values: values})
 		if err != nil {
 			t.Errorf("%s: %v", src, err)
 			continue
@@ -91,7 +91,7 @@ func TestConditions(t *testing.T) {
 		`1 = 1 or 1 / 0 = 1`:         true,
 		`word = "say ""abc"" twice" or ten ≥ 10`: true,
 	} {
-		v, err := mustParse(t, src).Evaluate(values)
+		v, err := mustParse(t, src).Evaluate(formula.Scope{Values: values})
 		if err != nil || v.Truth() != want {
 			t.Errorf("%s = %v %v, want %v", src, v.Truth(), err, want)
 		}
@@ -100,28 +100,34 @@ func TestConditions(t *testing.T) {
 
 func TestFaultsNameTheColumn(t *testing.T) {
 	for src, column := range map[string]int{
-		"":               1,
-		"1 +":            4,
-		"1 + * 2":        5,
-		`"open`:          1,
-		"(1 + 2":         7,
-		"1 2":            3,
-		"a = b = c":      7,
-		"total(3)":       1,
-		"1.2.3":          1,
-		"żółć":           1,
-		"and 3":          1,
-		"ten / (5 - 5)":  8,
-		`word * 2`:       1,
-		`ten + "x"`:      7,
-		`"ż" * ten`:      1,
-		`word < ten`:     8,
-		"1 § 2":          3,
-		"ten > 3 § true": 9,
+		"":                  1,
+		"1 +":               4,
+		"1 + * 2":           5,
+		`"open`:             1,
+		"(1 + 2":            7,
+		"1 2":               3,
+		"a = b = c":         7,
+		"total(3)":          1,
+		"1.2.3":             1,
+		"żółć":              1,
+		"and 3":             1,
+		"ten / (5 - 5)":     8,
+		`word * 2`:          1,
+		`ten + "x"`:         7,
+		`"ż" * ten`:         1,
+		`word < ten`:        1,
+		"1 § 2":             3,
+		"round(1, 2, 3)":    1,
+		"sum()":             1,
+		"rownd(1)":          1,
+		"date(2026, 2, 29)": 1,
+		"today() + today()": 1,
+		"5 % 2":             5,
+		"ten > 3 § true":    9,
 	} {
 		tree, err := formula.Parse(src)
 		if err == nil {
-			_, err = tree.Evaluate(values)
+			_, err = tree.Evaluate(formula.Scope{Values: values})
 		}
 		var fault *formula.Error
 		if !errors.As(err, &fault) || fault.Column != column {
@@ -159,7 +165,7 @@ func mustParse(t *testing.T, src string) *formula.Tree {
 }
 
 func FuzzParse(f *testing.F) {
-	for _, s := range []string{`a + 1`, `"x" = y`, `((1`, `not -3 and "" <> b`} {
+	for _, s := range []string{`a + 1`, `"x" = y`, `((1`, `not -3 and "" <> b`, `if(a is not empty, sum(a, 2), round(1.5, 1))`, `date(2026, 1, 31) + 10% & "x"`, `a contains "b"`} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, src string) {
@@ -167,7 +173,8 @@ func FuzzParse(f *testing.F) {
 		if err != nil {
 			return
 		}
-		tree.Evaluate(values)
+		tree.Evaluate(formula.Scope{Values: values})
+		tree.Check(func(string) (formula.Type, bool) { return formula.Type{}, true }, nil)
 		if got := tree.Rename("never", "x"); got != src {
 			t.Errorf("rename of nothing changed %q to %q", src, got)
 		}

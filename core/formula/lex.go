@@ -12,10 +12,12 @@ const (
 	MaxDepth  = 64
 )
 
-// Error is a fault in a formula at a column, counted in characters from 1.
+// Error is a fault in a formula at a column, counted in characters from 1. Mend says what to do
+// about it, where that is known.
 type Error struct {
 	Column  int
 	Message string
+	Mend    string
 }
 
 func (e *Error) Error() string { return fmt.Sprintf("column %d: %s", e.Column, e.Message) }
@@ -40,7 +42,7 @@ type token struct {
 // inside is one quote.
 func lex(src string) ([]token, error) {
 	if len(src) > MaxLength {
-		return nil, &Error{MaxLength, fmt.Sprintf("a formula has at most %d characters", MaxLength)}
+		return nil, &Error{Column: MaxLength, Message: fmt.Sprintf("a formula has at most %d characters", MaxLength)}
 	}
 	var out []token
 	for i := 0; i < len(src); {
@@ -97,7 +99,7 @@ func quoted(src string, i int) (text string, end int, ok bool) {
 	return "", 0, false
 }
 
-var signs = []string{"<=", ">=", "<>", "≤", "≥", "≠", "−", "×", "÷", "+", "-", "*", "/", "=", "<", ">", "(", ")", ","}
+var signs = []string{"<=", ">=", "<>", "≤", "≥", "≠", "−", "×", "÷", "+", "-", "*", "/", "=", "<", ">", "(", ")", ",", "&", "%"}
 
 func signAt(s string) string {
 	for _, sign := range signs {
@@ -131,5 +133,5 @@ func isDigit(c byte) bool  { return c >= '0' && c <= '9' }
 func isLetter(c byte) bool { return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c == '_' }
 
 func errorAt(src string, offset int, message string) *Error {
-	return &Error{utf8.RuneCountInString(src[:min(offset, len(src))]) + 1, message}
+	return &Error{Column: utf8.RuneCountInString(src[:min(offset, len(src))]) + 1, Message: message}
 }

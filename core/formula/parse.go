@@ -1,13 +1,13 @@
 // Package formula is the small language in which an intake computes and decides:
 //
-//	hours * rate
-//	instrument = "viola" and days > 30
+//	round(sum(lines.hours * lines.rate) * (1 + tax_rate), 2)
+//	instrument is "viola" and days > 30
 //
-// A formula is parsed into a tree whose every node knows its place in the source; the
-// tree lists the fields it refers to and evaluates against answers with exact
-// decimals. There are numbers, texts in double quotes, true and false, the names of
-// fields, + - * / = <> < <= > >=, and, or, not, and brackets. The package knows
-// nothing of forms: whoever evaluates brings the values.
+// A formula is parsed into a tree whose every node knows its place in the source. The
+// tree lists the fields it refers to, renames them, checks its types against what the
+// names stand for, and evaluates with exact decimals. The language is described, with
+// examples that are run as tests, in docs/formulas.md. The package knows nothing of
+// forms: whoever checks or evaluates brings the names' types and values.
 package formula
 
 import (
@@ -27,28 +27,36 @@ type Tree struct {
 	refs   []Reference
 }
 
-// Reference is one mention of a field.
+// Reference is one mention of a name.
 type Reference struct {
 	Name string
 	Span Span
 }
 
-// References lists every mention of a field in the order of the source.
+// References lists every mention of a name in the order of the source.
 func (t *Tree) References() []Reference { return t.refs }
 
 // String is the source.
 func (t *Tree) String() string { return t.source }
 
-// Rename gives the source with every mention of one field replaced by another name.
+// Rename gives the source with every mention of one name replaced by another.
 func (t *Tree) Rename(from, to string) string {
+	return t.Replace(func(name string) string {
+		if name == from {
+			return to
+		}
+		return name
+	})
+}
+
+// Replace gives the source with every mention of a name replaced by what the function gives for it.
+func (t *Tree) Replace(by func(name string) string) string {
 	var b strings.Builder
 	at := 0
 	for _, r := range t.refs {
-		if r.Name == from {
-			b.WriteString(t.source[at:r.Span.Start])
-			b.WriteString(to)
-			at = r.Span.End
-		}
+		b.WriteString(t.source[at:r.Span.Start])
+		b.WriteString(by(r.Name))
+		at = r.Span.End
 	}
 	b.WriteString(t.source[at:])
 	return b.String()
@@ -74,6 +82,12 @@ type (
 		Span
 		sign string
 		x, y node
+	}
+	call struct {
+		Span
+		name string
+		f    *function
+		args []node
 	}
 )
 
@@ -113,31 +127,37 @@ func (p *parser) next() token {
 	return t
 }
 
-// binding is how strongly a sign holds its sides together; 0 is no binary sign.
+func (t token) is(kind tokenKind, text string) bool { return t.kind == kind && t.text == text }
+
+// operators by how strongly they hold their sides together.
+const (
+	bindOr = iota + 1
+	bindAnd
+	bindNot
+	bindCompare
+	bindJoin
+	bindSum
+	bindProduct
+	bindMinus
+)
+
+var signBinding = map[string]int{
+	"=": bindCompare, "<>": bindCompare, "<": bindCompare, "<=": bindCompare, ">": bindCompare, ">=": bindCompare,
+	"&": bindJoin, "+": bindSum, "-": bindSum, "*": bindProduct, "/": bindProduct,
+}
+
+var wordBinding = map[string]int{"or": bindOr, "and": bindAnd, "is": bindCompare, "contains": bindCompare}
+
+// binding is how strongly a token holds its sides together; 0 is no operator between two values.
 func binding(t token) int {
-	switch {
-	case t.kind == tokenName && t.text == "or":
-		return 1
-	case t.kind == tokenName && t.text == "and":
-		return 2
-	case t.kind != tokenSign:
-		return 0
-	}
-	switch t.text {
-	case "=", "<>", "<", "<=", ">", ">=":
-		return 4
-	case "+", "-":
-		return 5
-	case "*", "/":
-		return 6
+	switch t.kind {
+	case tokenName:
+		return wordBinding[t.text]
+	case tokenSign:
+		return signBinding[t.text]
 	}
 	return 0
 }
-
-const (
-	bindNot   = 3
-	bindMinus = 7
-)
 
 func (p *parser) expression(least, depth int) (node, error) {
 	if depth > MaxDepth {
@@ -154,26 +174,53 @@ func (p *parser) expression(least, depth int) (node, error) {
 			return left, nil
 		}
 		p.next()
-		right, err := p.expression(b, depth+1)
-		if err != nil {
+		if left, err = p.joined(left, t, b, depth); err != nil {
 			return nil, err
 		}
-		if b == 4 && binding(p.peek()) == 4 {
+		if b == bindCompare && binding(p.peek()) == bindCompare {
 			return nil, errorAt(p.src, p.peek().span.Start, "comparisons cannot be chained; join two with “and”")
 		}
-		left = &binary{Span{left.span().Start, right.span().End}, t.text, left, right}
 	}
+}
+
+// joined reads what stands to the right of an operator. “is”, “is not”, “is empty” and “contains” are the
+// words of sentences for =, <>, empty() and contains().
+func (p *parser) joined(left node, t token, b, depth int) (node, error) {
+	sign, not := t.text, false
+	if t.is(tokenName, "is") {
+		sign = "="
+		if p.peek().is(tokenName, "not") {
+			p.next()
+			not = true
+		}
+		if e := p.peek(); e.is(tokenName, "empty") && !p.tokens[p.at+1].is(tokenSign, "(") {
+			p.next()
+			var n node = &call{Span{left.span().Start, e.span.End}, "empty", functions["empty"], []node{left}}
+			if not {
+				n = &unary{n.span(), "not", n}
+			}
+			return n, nil
+		}
+		if not {
+			sign = "<>"
+		}
+	}
+	right, err := p.expression(b, depth+1)
+	if err != nil {
+		return nil, err
+	}
+	span := Span{left.span().Start, right.span().End}
+	if t.is(tokenName, "contains") {
+		return &call{span, "contains", functions["contains"], []node{left, right}}, nil
+	}
+	return &binary{span, sign, left, right}, nil
 }
 
 func (p *parser) operand(depth int) (node, error) {
 	t := p.next()
 	switch t.kind {
 	case tokenNumber:
-		d, _, err := apd.NewFromString(t.text)
-		if err != nil {
-			return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("“%s” is not a number", t.text))
-		}
-		return &literal{t.span, Number(d)}, nil
+		return p.number(t)
 	case tokenText:
 		return &literal{t.span, Text(t.text)}, nil
 	case tokenName:
@@ -191,15 +238,33 @@ func (p *parser) operand(depth int) (node, error) {
 			if err != nil {
 				return nil, err
 			}
-			if c := p.next(); c.text != ")" || c.kind != tokenSign {
-				return nil, errorAt(p.src, c.span.Start, "a closing bracket is missing")
-			}
-			return x, nil
+			return x, p.close()
 		}
 		return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("a value is expected before “%s”", t.text))
 	default:
 		return nil, errorAt(p.src, t.span.Start, "the formula ends where a value is expected")
 	}
+}
+
+func (p *parser) close() error {
+	if c := p.next(); !c.is(tokenSign, ")") {
+		return errorAt(p.src, c.span.Start, "a closing bracket is missing")
+	}
+	return nil
+}
+
+// number reads digits, and a hundredth of them before a percent sign.
+func (p *parser) number(t token) (node, error) {
+	d, _, err := apd.NewFromString(t.text)
+	if err != nil {
+		return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("“%s” is not a number", t.text))
+	}
+	if percent := p.peek(); percent.is(tokenSign, "%") {
+		p.next()
+		d.Exponent -= 2
+		t.span.End = percent.span.End
+	}
+	return &literal{t.span, Number(d)}, nil
 }
 
 func (p *parser) name(t token, depth int) (node, error) {
@@ -212,12 +277,53 @@ func (p *parser) name(t token, depth int) (node, error) {
 			return nil, err
 		}
 		return &unary{Span{t.span.Start, x.span().End}, "not", x}, nil
-	case "and", "or":
-		return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("a value is expected before “%s”", t.text))
+	case "and", "or", "is", "contains":
+		if !p.peek().is(tokenSign, "(") || t.text != "contains" {
+			return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("a value is expected before “%s”", t.text))
+		}
 	}
-	if n := p.peek(); n.kind == tokenSign && n.text == "(" {
-		return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("there is no function “%s”", t.text))
+	if p.peek().is(tokenSign, "(") {
+		return p.call(t, depth)
 	}
 	p.refs = append(p.refs, Reference{t.text, t.span})
 	return &reference{t.span, t.text}, nil
+}
+
+func (p *parser) call(t token, depth int) (node, error) {
+	f := functions[t.text]
+	if f == nil {
+		e := errorAt(p.src, t.span.Start, fmt.Sprintf("there is no function “%s”", t.text))
+		if near := nearest(t.text, FunctionNames()); near != "" {
+			e.Mend = "Did you mean " + near + "?"
+		}
+		return nil, e
+	}
+	p.next()
+	c := &call{t.span, t.text, f, nil}
+	if p.peek().is(tokenSign, ")") {
+		c.End = p.next().span.End
+	} else {
+		for {
+			x, err := p.expression(0, depth+1)
+			if err != nil {
+				return nil, err
+			}
+			c.args = append(c.args, x)
+			if p.peek().is(tokenSign, ",") {
+				p.next()
+				continue
+			}
+			c.End = p.peek().span.End
+			if err := p.close(); err != nil {
+				return nil, err
+			}
+			break
+		}
+	}
+	if n := len(c.args); n < f.least || n > f.most {
+		e := errorAt(p.src, t.span.Start, fmt.Sprintf("%s takes %s, not %d", t.text, f.takes(), n))
+		e.Mend = "Write it like " + f.usage + "."
+		return nil, e
+	}
+	return c, nil
 }

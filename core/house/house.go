@@ -7,6 +7,8 @@ import (
 	"time"
 
 	"amberseal/core/finding"
+	"amberseal/core/form"
+	"amberseal/core/locale"
 )
 
 // House is said once and used everywhere. Its JSON is the file that
@@ -58,6 +60,11 @@ func (h House) Location() *time.Location {
 		return loc
 	}
 	return time.UTC
+}
+
+// Circumstances are what checking answers needs to know of the house, at a time.
+func (h House) Circumstances(now time.Time) form.Circumstances {
+	return form.Circumstances{Now: now.In(h.Location()), Country: locale.For(h.Language).Region(), Currency: h.Currency}
 }
 
 var (

@@ -115,7 +115,7 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 	if p := d.Number.Problem(); p != "" {
 		l.Fault("number", p, "Write a pattern such as R-{year}-{n:5}.")
 	}
-	l = append(l, d.Form.CheckDesign()...)
+	l = append(l, d.Form.CheckDesign(exists)...)
 	var documents, notices, filings []string
 	for _, x := range d.Documents {
 		l = append(l, x.Check(d.Form, exists)...)

@@ -8,6 +8,7 @@
 package locale
 
 import (
+	"strconv"
 	"strings"
 	"time"
 
@@ -21,6 +22,7 @@ import (
 	"github.com/go-playground/locales/fr_FR"
 	"github.com/go-playground/locales/ja_JP"
 	"github.com/go-playground/locales/pl_PL"
+	"github.com/nyaruka/phonenumbers"
 )
 
 // Locale is one language and region. It is safe for use by many goroutines.
@@ -32,17 +34,17 @@ type Locale struct {
 
 // words are the few words a document says by itself.
 type words struct {
-	yes, no, and, question, answer string
+	yes, no, and, question, answer, of, signed string
 }
 
 var known = map[string]Locale{
-	"en-GB": {"en-GB", en_GB.New(), words{"Yes", "No", "and", "Question", "Answer"}},
-	"en-US": {"en-US", en_US.New(), words{"Yes", "No", "and", "Question", "Answer"}},
-	"de-DE": {"de-DE", de_DE.New(), words{"Ja", "Nein", "und", "Frage", "Antwort"}},
-	"fr-FR": {"fr-FR", fr_FR.New(), words{"Oui", "Non", "et", "Question", "Réponse"}},
-	"es-ES": {"es-ES", es_ES.New(), words{"Sí", "No", "y", "Pregunta", "Respuesta"}},
-	"pl-PL": {"pl-PL", pl_PL.New(), words{"Tak", "Nie", "i", "Pytanie", "Odpowiedź"}},
-	"ja-JP": {"ja-JP", ja_JP.New(), words{"はい", "いいえ", "、", "質問", "回答"}},
+	"en-GB": {"en-GB", en_GB.New(), words{"Yes", "No", "and", "Question", "Answer", "of", "Signed"}},
+	"en-US": {"en-US", en_US.New(), words{"Yes", "No", "and", "Question", "Answer", "of", "Signed"}},
+	"de-DE": {"de-DE", de_DE.New(), words{"Ja", "Nein", "und", "Frage", "Antwort", "von", "Unterschrieben"}},
+	"fr-FR": {"fr-FR", fr_FR.New(), words{"Oui", "Non", "et", "Question", "Réponse", "sur", "Signé"}},
+	"es-ES": {"es-ES", es_ES.New(), words{"Sí", "No", "y", "Pregunta", "Respuesta", "de", "Firmado"}},
+	"pl-PL": {"pl-PL", pl_PL.New(), words{"Tak", "Nie", "i", "Pytanie", "Odpowiedź", "z", "Podpisano"}},
+	"ja-JP": {"ja-JP", ja_JP.New(), words{"はい", "いいえ", "、", "質問", "回答", "/", "署名済み"}},
 }
 
 // Tags lists the languages that are known, the default first.
@@ -76,6 +78,31 @@ func (l Locale) No() string { return l.words.no }
 
 // QuestionAnswer heads the columns of a table of answers.
 func (l Locale) QuestionAnswer() (question, answer string) { return l.words.question, l.words.answer }
+
+// Of writes a rating: 3 of 5.
+func (l Locale) Of(n, most int) string {
+	return strconv.Itoa(n) + " " + l.words.of + " " + strconv.Itoa(most)
+}
+
+// Signed is the word for a signature that is there.
+func (l Locale) Signed() string { return l.words.signed }
+
+// Region is the tag's ISO 3166 country.
+func (l Locale) Region() string { return l.tag[len(l.tag)-2:] }
+
+// Phone writes a number kept in E.164 as people of the region do: without the country's code for numbers
+// of their own country. The patterns are libphonenumber's.
+func (l Locale) Phone(e164 string) string {
+	n, err := phonenumbers.Parse(e164, "ZZ")
+	if err != nil {
+		return e164
+	}
+	how := phonenumbers.INTERNATIONAL
+	if int(n.GetCountryCode()) == phonenumbers.GetCountryCodeForRegion(l.Region()) {
+		how = phonenumbers.NATIONAL
+	}
+	return phonenumbers.Format(n, how)
+}
 
 // DateLong writes 24 November 2026.
 func (l Locale) DateLong(t time.Time) string { return l.dates.FmtDateLong(t) }

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"amberseal/core/finding"
-	"amberseal/core/form"
 	"amberseal/core/phrase"
 	"amberseal/core/typeface"
 	"amberseal/core/typeset"
@@ -166,81 +165,6 @@ func (b *binder) text(x Block) {
 		}
 		b.add(p)
 	}
-}
-
-// answers prints each section of the form as a table under its heading. Where sections are
-// printed under a heading of the design, they are one level lower.
-func (b *binder) answers(x Block) {
-	chosen := map[string]bool{}
-	for _, key := range x.Fields {
-		chosen[key] = true
-	}
-	table := b.answerTable(x)
-	flush := func() {
-		if len(table.Rows) > 0 {
-			b.add(table)
-			table = b.answerTable(x)
-		}
-	}
-	var section *form.Field
-	for i, field := range b.facts.Form.Fields {
-		if field.Kind == form.Section {
-			flush()
-			section = &b.facts.Form.Fields[i]
-			continue
-		}
-		if len(chosen) > 0 && !chosen[field.Key] {
-			continue
-		}
-		answer := b.facts.Text(field)
-		if answer == "" && x.HideEmpty {
-			continue
-		}
-		if section != nil {
-			b.heading(x.ID, 2, []phrase.Run{{Text: section.Label}}, typeset.Start)
-			section = nil
-		}
-		table.Rows = append(table.Rows, b.answerRow(field, answer, x.Headed))
-	}
-	flush()
-}
-
-func (b *binder) answerTable(x Block) *typeset.Table {
-	line := hairline
-	t := &typeset.Table{Block: x.ID, Columns: []float64{36, 64}, Gap: 14, Pad: 4.5, Line: &line, Before: 4, After: 10}
-	if x.Headed {
-		question, answer := b.facts.Locale().QuestionAnswer()
-		dark := b.accent
-		white := typeset.Colour{R: 0xFF, G: 0xFF, B: 0xFF}
-		head := &typeset.Row{Fill: &dark}
-		for _, w := range []string{question, answer} {
-			p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: w, Bold: true}}, 9, white)
-			p.Indent = headedIndent
-			head.Cells = append(head.Cells, typeset.Cell{Paragraphs: []typeset.Paragraph{*p}})
-		}
-		t.Header = head
-	}
-	return t
-}
-
-// headedIndent keeps text off the edge of a header row's colour.
-const headedIndent = 6
-
-func (b *binder) answerRow(field form.Field, answer string, headed bool) typeset.Row {
-	label := b.paragraph("", typeset.Plain, []phrase.Run{{Text: field.Label}}, 9, softInk)
-	label.Leading = 1.4 * 10.5 / 9 // so that both columns share their baselines
-	words, c := answer, ink
-	if words == "" {
-		words, c = "–", softInk
-	}
-	value := b.paragraph("", typeset.Plain, []phrase.Run{{Text: words}}, 10.5, c)
-	if headed {
-		label.Indent, value.Indent = headedIndent, headedIndent
-	}
-	return typeset.Row{Cells: []typeset.Cell{
-		{Paragraphs: []typeset.Paragraph{*label}, Heads: true},
-		{Paragraphs: []typeset.Paragraph{*value}},
-	}}
 }
 
 // letterhead sets the logo or name on one side and the address on the other, over a rule

@@ -133,6 +133,8 @@ func (w *writer) item(b []byte, item typeset.Item, colour *typeset.Colour) ([]by
 	case *typeset.Box:
 		b = fill(b, x.Colour, colour)
 		return fmt.Appendf(b, "%s %s %s %s re f\n", num(x.X), num(height-x.Y-x.H), num(x.W), num(x.H)), nil
+	case *typeset.DrawingAt:
+		return drawing(b, x, height), nil
 	case *typeset.ImageAt:
 		use, ok := w.images[x.Image]
 		if !ok {
@@ -147,6 +149,31 @@ func (w *writer) item(b []byte, item typeset.Item, colour *typeset.Colour) ([]by
 		return fmt.Appendf(b, "q %s 0 0 %s %s %s cm /%s Do Q\n", num(x.W), num(x.H), num(x.X), num(height-x.Y-x.H), use.name), nil
 	}
 	return b, nil
+}
+
+// pen is the width of a drawing's strokes in points.
+const pen = 1.1
+
+// drawing writes strokes with round ends; a stroke of one point is a dot.
+func drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
+	c := x.Drawing.Colour
+	b = fmt.Appendf(b, "q %s w 1 J 1 j %s %s %s RG\n", num(pen), num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
+	for _, s := range x.Drawing.Strokes {
+		for i := 0; i+1 < len(s); i += 2 {
+			b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))
+			if i == 0 {
+				b = append(b, "m "...)
+			}
+			if i > 0 || len(s) == 2 {
+				if len(s) == 2 {
+					b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))
+				}
+				b = append(b, "l "...)
+			}
+		}
+		b = append(b, "S\n"...)
+	}
+	return append(b, "Q\n"...)
 }
 
 func fill(b []byte, want typeset.Colour, have *typeset.Colour) []byte {

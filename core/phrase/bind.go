@@ -35,7 +35,7 @@ func (f Facts) Locale() locale.Locale { return locale.For(f.House.Language) }
 
 // Text is a field's answer as people read it, in the field's usual format.
 func (f Facts) Text(x form.Field) string {
-	return f.answer(x, f.Answers[x.Key], "")
+	return f.Answer(x, f.Answers[x.Key], "")
 }
 
 // Condition reports whether a formula holds for the answers. An empty one always does,
@@ -48,25 +48,8 @@ func (f Facts) Condition(src string) bool {
 	if err != nil {
 		return true
 	}
-	v, err := tree.Evaluate(func(name string) formula.Value { return f.value(name) })
+	v, err := tree.Evaluate(f.Form.Scope(f.Answers, f.Made.In(f.House.Location())))
 	return err != nil || v.Truth()
-}
-
-func (f Facts) value(name string) formula.Value {
-	v := f.Answers[name]
-	switch {
-	case v.Empty():
-		return formula.Value{}
-	case v.Kind.Numeric():
-		return formula.Number(v.Number)
-	case v.Kind == form.YesNo:
-		return formula.Bool(v.Yes)
-	case v.Kind == form.Date:
-		return formula.Date(v.Date)
-	case v.Kind == form.SeveralOf:
-		return formula.List(v.List)
-	}
-	return formula.Text(v.Text)
 }
 
 // Bind puts the facts in the place of placeholders. A placeholder without a field
@@ -131,11 +114,23 @@ func (f Facts) placeholder(s Span) (string, bool) {
 	case "@page", "@pages":
 		return "", true
 	}
+	if c, ok := f.Form.Constant(s.Field); ok {
+		return c.Value, true
+	}
 	x, ok := f.Form.Field(s.Field)
-	if !ok || !x.Kind.Asks() {
+	if !ok || !x.Answered() {
 		return "", false
 	}
-	return f.answer(x, f.Answers[x.Key], s.Format), true
+	if rows, ok := f.Form.Column(s.Field); ok {
+		var all []string
+		for _, row := range f.Answers[rows].Rows {
+			if t := f.Answer(x, row[x.Key], s.Format); t != "" {
+				all = append(all, t)
+			}
+		}
+		return f.Locale().List(all), true
+	}
+	return f.Answer(x, f.Answers[x.Key], s.Format), true
 }
 
 func (f Facts) moment(t time.Time, format string) string {
@@ -157,33 +152,133 @@ func (f Facts) day(t time.Time, format string) string {
 	return f.Locale().DateLong(t)
 }
 
-func (f Facts) answer(x form.Field, v form.Value, format string) string {
+// Answer is a value as people read it, in one of the field's formats.
+func (f Facts) Answer(x form.Field, v form.Value, format string) string {
 	if v.Empty() {
 		return ""
 	}
-	var s string
 	switch {
 	case v.Kind == form.Date:
 		return f.day(v.Date, format)
+	case v.Kind == form.DateTime && format != "":
+		return f.day(v.Date, format)
+	case v.Kind == form.DateTime:
+		return f.Locale().DateLong(v.Date) + ", " + f.Locale().Time(v.Date)
+	case v.Kind == form.Time:
+		return f.Locale().Time(time.Time{}.Add(v.Clock))
 	case v.Kind == form.Money && format != "plain":
-		return f.Locale().Money(v.Number, f.House.Currency)
+		return f.Locale().Money(v.Number, f.currency(x))
+	case v.Kind == form.Rating:
+		return f.Locale().Of(int(mustInt(v)), x.HighestRating())
 	case v.Kind.Numeric():
-		return f.Locale().Number(v.Number)
-	case v.Kind == form.YesNo && v.Yes:
-		s = f.Locale().Yes()
-	case v.Kind == form.YesNo:
-		s = f.Locale().No()
-	case v.Kind == form.OneOf:
-		s = x.ChoiceLabel(v.Text)
-	case v.Kind == form.SeveralOf:
+		return affixed(x, f.Locale().Number(v.Number))
+	}
+	return cased(f.words(x, v, format), format)
+}
+
+func mustInt(v form.Value) int64 {
+	n, err := v.Number.Int64()
+	if err != nil {
+		return 0
+	}
+	return n
+}
+
+func (f Facts) currency(x form.Field) string {
+	if x.Currency != "" {
+		return x.Currency
+	}
+	return f.House.Currency
+}
+
+// affixed puts what stands before and after a field's control around its number.
+func affixed(x form.Field, s string) string {
+	if x.Prefix != "" {
+		s = x.Prefix + " " + s
+	}
+	if x.Suffix != "" {
+		s += " " + x.Suffix
+	}
+	return s
+}
+
+func (f Facts) words(x form.Field, v form.Value, format string) string {
+	switch v.Kind {
+	case form.YesNo, form.Consent:
+		if v.Yes {
+			return f.Locale().Yes()
+		}
+		return f.Locale().No()
+	case form.OneOf:
+		return x.ChoiceLabel(v.Text)
+	case form.SeveralOf:
 		labels := make([]string, len(v.List))
 		for i, c := range v.List {
 			labels[i] = x.ChoiceLabel(c)
 		}
-		s = f.Locale().List(labels)
-	default:
-		s = v.Text
+		return f.Locale().List(labels)
+	case form.Phone:
+		return f.Locale().Phone(v.Text)
+	case form.Name:
+		if format == "given" || format == "family" {
+			return v.Parts[format]
+		}
+		return joined(v.Parts, form.NameParts, " ")
+	case form.Address:
+		return address(v.Parts, format)
+	case form.Upload, form.Photo:
+		names := make([]string, len(v.Files))
+		for i, file := range v.Files {
+			names[i] = file.Name
+		}
+		return strings.Join(names, ", ")
+	case form.Signature:
+		if v.Sign.Typed != "" {
+			return v.Sign.Typed
+		}
+		return f.Locale().Signed()
+	case form.Rows:
+		return f.rows(x, v)
 	}
+	return v.Text
+}
+
+func joined(parts map[string]string, order []string, sep string) string {
+	var out []string
+	for _, p := range order {
+		if parts[p] != "" {
+			out = append(out, parts[p])
+		}
+	}
+	return strings.Join(out, sep)
+}
+
+// address sets the parts in the lines of a letter: postcode and town share one.
+func address(parts map[string]string, format string) string {
+	sep := "\n"
+	if format == "line" {
+		sep = ", "
+	}
+	town := strings.TrimSpace(parts["postcode"] + " " + parts["city"])
+	return joined(map[string]string{"street": parts["street"], "extra": parts["extra"], "city": town, "region": parts["region"], "country": parts["country"]}, form.AddressParts, sep)
+}
+
+// rows writes each row on a line of its own.
+func (f Facts) rows(x form.Field, v form.Value) string {
+	var lines []string
+	for _, row := range v.Rows {
+		var cells []string
+		for _, column := range x.Fields {
+			if s := f.Answer(column, row[column.Key], ""); s != "" {
+				cells = append(cells, s)
+			}
+		}
+		lines = append(lines, strings.Join(cells, " · "))
+	}
+	return strings.Join(lines, "\n")
+}
+
+func cased(s, format string) string {
 	switch format {
 	case "upper":
 		return strings.ToUpper(s)

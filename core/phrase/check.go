@@ -7,7 +7,6 @@ import (
 
 	"amberseal/core/finding"
 	"amberseal/core/form"
-	"amberseal/core/formula"
 )
 
 // Given is a placeholder for something the form does not ask.
@@ -31,6 +30,14 @@ func Formats(k form.Kind) []string {
 	switch {
 	case k == form.Date:
 		return []string{"", "short", "iso"}
+	case k == form.DateTime:
+		return []string{"", "short", "iso", "time"}
+	case k == form.Name:
+		return []string{"", "given", "family", "upper", "lower"}
+	case k == form.Address:
+		return []string{"", "line", "upper", "lower"}
+	case k == form.Time || k.Filed() || k == form.Signature || k == form.Rows:
+		return []string{""}
 	case k == form.Money:
 		return []string{"", "plain"}
 	case k.Numeric() || !k.Asks():
@@ -73,8 +80,11 @@ func formatsOf(name string, f form.Form) ([]string, bool) {
 			return []string{""}, true
 		}
 	}
+	if _, ok := f.Constant(name); ok {
+		return []string{""}, true
+	}
 	x, ok := f.Field(name)
-	if !ok || !x.Kind.Asks() {
+	if !ok || !x.Answered() {
 		return nil, false
 	}
 	return Formats(x.Kind), true
@@ -95,15 +105,9 @@ func CheckCondition(place, src string, f form.Form) finding.List {
 	if src == "" {
 		return l
 	}
-	tree, err := formula.Parse(src)
-	if err != nil {
-		l.Fault(place+"/when", "The condition cannot be read: "+err.Error()+".", `Write it like: total > 100 and kind = "hire".`)
-		return l
-	}
-	for _, r := range tree.References() {
-		if x, ok := f.Field(r.Name); !ok || !x.Kind.Asks() {
-			l.Fault(place+"/when", fmt.Sprintf("The condition speaks of “%s”, which is no field.", r.Name), "Use the key of a field.")
-		}
+	for _, p := range f.CheckFormula(src, "") {
+		p.Place = place + "/when"
+		l = append(l, p)
 	}
 	return l
 }

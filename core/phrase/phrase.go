@@ -39,7 +39,7 @@ type Paragraph struct {
 // Body is paragraphs. In a file it may also be one string; an empty line parts paragraphs.
 type Body []Paragraph
 
-var braces = regexp.MustCompile(`\{\{\s*(@?[a-z][a-z0-9_]*)\s*(?:\|\s*([a-z]+)\s*)?\}\}`)
+var braces = regexp.MustCompile(`\{\{\s*(@?[a-z][a-z0-9_]*(?:\.[a-z][a-z0-9_]*)*)\s*(?:\|\s*([a-z]+)\s*)?\}\}`)
 
 // Parse reads words with placeholders in double braces, with an optional format after
 // a bar: {{received|short}}.

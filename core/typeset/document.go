@@ -62,8 +62,8 @@ type Paragraph struct {
 	Before   float64
 	After    float64
 	KeepNext bool
-	Marker   string // list mark, set in the indent
-	Indent   float64
+	Marker   string  // list mark, set in the indent
+	Indent   float64 // from the edge at which the lines begin; from the other one where they end there
 }
 
 // Run is text of one look.
@@ -114,14 +114,22 @@ type Cell struct {
 	Heads      bool // the cell is the heading of its row
 }
 
-// Picture is an image fitted into a width and height, never enlarged beyond them.
+// Picture is an image or a drawing fitted into a width and height, never enlarged beyond them.
 type Picture struct {
 	Block         string
 	Image         *Image
-	Width, Height float64 // the largest; 0 for the width of the text
+	Drawing       *Drawing // instead of Image
+	Width, Height float64  // the largest; 0 for the width of the text
 	Align         Align
 	Alt           string // what it shows, for those who cannot see it
 	Before, After float64
+}
+
+// Drawing is strokes of a pen, in a box of its own units.
+type Drawing struct {
+	Width, Height float64
+	Strokes       [][]float64 // x, y, x, y, … y downwards
+	Colour        Colour
 }
 
 // Rule is a line across the text.

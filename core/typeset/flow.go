@@ -281,7 +281,12 @@ func (f *flow) fit(p *Picture, width float64) (w, h float64) {
 	if maxH <= 0 || maxH > full {
 		maxH = full
 	}
-	pw, ph := float64(p.Image.Width), float64(p.Image.Height)
+	var pw, ph float64
+	if p.Drawing != nil {
+		pw, ph = p.Drawing.Width, p.Drawing.Height
+	} else {
+		pw, ph = float64(p.Image.Width), float64(p.Image.Height)
+	}
 	scale := math.Min(maxW/pw, maxH/ph)
 	return pw * scale, ph * scale
 }
@@ -309,6 +314,10 @@ func (f *flow) pictureAt(p *Picture, parent *Element, x, w, h float64) {
 	e := parent.add("Figure")
 	e.Alt, e.Page = p.Alt, f.page()
 	e.BBox = &[4]float64{x, f.y, x + w, f.y + h}
+	if d := p.Drawing; d != nil {
+		f.draw(&DrawingAt{e, x, f.y, w / d.Width, d})
+		return
+	}
 	f.draw(&ImageAt{e, x, f.y, w, h, p.Image})
 }
 

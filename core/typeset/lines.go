@@ -249,7 +249,9 @@ func (s *setter) line(p *Paragraph, text []rune, w shaping.Line, runOf []int, di
 	out.width = x
 	out.shift(p.Align, direction == di.DirectionRTL, width-x)
 	for i := range out.pieces {
-		out.pieces[i].x += p.Indent
+		if p.Align != End { // there the indent keeps text off the other edge
+			out.pieces[i].x += p.Indent
+		}
 	}
 	return out
 }

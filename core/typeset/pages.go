@@ -22,7 +22,7 @@ type Sheet struct {
 	Links []Link
 }
 
-// Item is something drawn: *Glyphs, *Box or *ImageAt. Its element says what it means; an
+// Item is something drawn: *Glyphs, *Box, *ImageAt or *DrawingAt. Its element says what it means; an
 // item without one is decoration or repeats what was said (an artifact).
 type Item interface{ element() *Element }
 
@@ -62,9 +62,18 @@ type ImageAt struct {
 	Image      *Image
 }
 
-func (g *Glyphs) element() *Element  { return g.Element }
-func (b *Box) element() *Element     { return b.Element }
-func (i *ImageAt) element() *Element { return i.Element }
+// DrawingAt is a drawing on its place, scaled from its own units to points.
+type DrawingAt struct {
+	Element *Element
+	X, Y    float64
+	Scale   float64
+	Drawing *Drawing
+}
+
+func (g *Glyphs) element() *Element    { return g.Element }
+func (b *Box) element() *Element       { return b.Element }
+func (i *ImageAt) element() *Element   { return i.Element }
+func (d *DrawingAt) element() *Element { return d.Element }
 
 // ElementOf is what an item means, or nil for an artifact.
 func ElementOf(i Item) *Element { return i.element() }

@@ -182,8 +182,11 @@ func (f *flow) part(t *Table, m *rowLines, xs []float64) bool {
 			h.picture = nil
 		}
 		n := fitting(c.lines, room)
-		if n == 0 && f.atTop() && len(c.lines) > 0 {
+		switch {
+		case n == 0 && f.atTop() && len(c.lines) > 0:
 			n = 1
+		case len(c.lines)-n == 1 && n > 2: // no lone line at the head
+			n--
 		}
 		h.lines, h.of = c.lines[:n], c.of[:n]
 		h.height = height(h.lines)

@@ -1,0 +1,137 @@
+package form
+
+import "slices"
+
+// Kind is what sort of answer a field takes.
+type Kind string
+
+// The kinds of field.
+const (
+	ShortText   Kind = "short_text"
+	LongText    Kind = "long_text"
+	WholeNumber Kind = "whole_number"
+	Decimal     Kind = "decimal"
+	Money       Kind = "money"
+	Email       Kind = "email"
+	Phone       Kind = "phone"
+	WebAddress  Kind = "web_address"
+	Date        Kind = "date"
+	Time        Kind = "time"
+	DateTime    Kind = "date_time"
+	OneOf       Kind = "one_of"
+	SeveralOf   Kind = "several_of"
+	YesNo       Kind = "yes_no"
+	Consent     Kind = "consent"
+	Rating      Kind = "rating"
+	Name        Kind = "name"
+	Address     Kind = "address"
+	Upload      Kind = "upload"
+	Photo       Kind = "photo"
+	Signature   Kind = "signature"
+	Hidden      Kind = "hidden"
+	Rows        Kind = "rows"    // a repeating group: its fields are asked once a row
+	Section     Kind = "section" // a heading; it takes no answer, like those below
+	Page        Kind = "page"    // what follows is asked on a page of its own
+	Text        Kind = "text"    // fixed words between fields
+	Picture     Kind = "picture" // a fixed picture between fields
+)
+
+// Kinds lists every kind in the order in which they are offered.
+func Kinds() []Kind {
+	return []Kind{
+		ShortText, LongText, Name, Email, Phone, Address, WholeNumber, Decimal, Money, Date, Time, DateTime, OneOf, SeveralOf, YesNo, Consent,
+		Rating, WebAddress, Upload, Photo, Signature, Hidden, Rows, Section, Page, Text, Picture,
+	}
+}
+
+// Asks reports whether fields of this kind take an answer.
+func (k Kind) Asks() bool {
+	return k != Section && k != Page && k != Text && k != Picture
+}
+
+// Choosy reports whether fields of this kind have choices.
+func (k Kind) Choosy() bool { return k == OneOf || k == SeveralOf }
+
+// Numeric reports whether answers of this kind are numbers.
+func (k Kind) Numeric() bool { return k == WholeNumber || k == Decimal || k == Money || k == Rating }
+
+// Filed reports whether answers of this kind are files.
+func (k Kind) Filed() bool { return k == Upload || k == Photo }
+
+// Calculable reports whether a formula can give values of this kind.
+func (k Kind) Calculable() bool {
+	return slices.Contains([]Kind{ShortText, LongText, WholeNumber, Decimal, Money, Date, Time, DateTime, YesNo, Hidden}, k)
+}
+
+// InRows reports whether rows can ask for this kind.
+func (k Kind) InRows() bool { return k.Asks() && k != Rows }
+
+// The parts of names and addresses, in the order in which they are asked.
+var (
+	NameParts    = []string{"title", "given", "middle", "family", "suffix"}
+	AddressParts = []string{"street", "extra", "postcode", "city", "region", "country"}
+
+	usualNameParts    = []string{"given", "family"}
+	usualAddressParts = []string{"street", "postcode", "city", "country"}
+)
+
+// AskedParts are the parts a name or address asks for.
+func (f Field) AskedParts() []string {
+	all, usual := NameParts, usualNameParts
+	if f.Kind == Address {
+		all, usual = AddressParts, usualAddressParts
+	}
+	if len(f.Parts) == 0 {
+		return usual
+	}
+	var out []string
+	for _, p := range all {
+		if slices.Contains(f.Parts, p) {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// Limits of what is asked.
+const (
+	DefaultScale   = 5
+	MaxScale       = 10
+	DefaultLargest = 10  // megabytes
+	MaxLargest     = 25  // megabytes
+	MaxFiles       = 20  // of one field
+	MaxRows        = 500 // of one group
+)
+
+// HighestRating is the best rating the field takes.
+func (f Field) HighestRating() int {
+	if f.Scale < 2 {
+		return DefaultScale
+	}
+	return min(f.Scale, MaxScale)
+}
+
+// MostFiles is how many files the field takes.
+func (f Field) MostFiles() int {
+	if f.Most < 1 {
+		return 1
+	}
+	return min(f.Most, MaxFiles)
+}
+
+// LargestFile is how many bytes a file may have.
+func (f Field) LargestFile() int64 {
+	n := f.Largest
+	if n < 1 {
+		n = DefaultLargest
+	}
+	return int64(min(n, MaxLargest)) << 20
+}
+
+// MostRows is how many rows the group takes.
+func (f Field) MostRows() int {
+	if f.Most < 1 {
+		return MaxRows
+	}
+	return min(f.Most, MaxRows)
+}

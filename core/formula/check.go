@@ -1,0 +1,352 @@
+package formula
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/cockroachdb/apd/v3"
+)
+
+// Basic is what a single value is.
+type Basic int
+
+// The types of single values. AnyType is one that is not known, or fits everywhere.
+const (
+	AnyType Basic = iota
+	NumberType
+	TextType
+	TruthType
+	DateType
+	TimeType
+	MomentType
+)
+
+var basicNames = []string{"any value", "a number", "a text", "true or false", "a day", "a time", "a day with its time"}
+
+func (b Basic) String() string { return basicNames[b] }
+
+// Type is what a name or a formula stands for.
+type Type struct {
+	Basic    Basic
+	List     bool     // several values: the column of rows, or several choices
+	Rows     string   // the rows a column runs along
+	Choices  []string // the only texts it can be; nil for any
+	Maybe    bool     // an answer that may be missing
+	Constant *apd.Decimal
+}
+
+// Names tells what a name stands for, and false for a name that does not exist.
+type Names func(name string) (Type, bool)
+
+// Check finds type errors, unknown names, divisions by zero and choices that do not
+// exist, each with its column and a mend, and gives the formula's type. suggestions are the
+// names there are. A warning is something that may go wrong with some answers.
+func (t *Tree) Check(names Names, suggestions []string) (typ Type, faults, warnings []*Error) {
+	c := &checker{src: t.source, names: names, suggestions: suggestions}
+	typ = c.check(t.root)
+	return typ, c.faults, c.warnings
+}
+
+type checker struct {
+	src              string
+	names            Names
+	suggestions      []string
+	faults, warnings []*Error
+}
+
+func (c *checker) fault(n node, message, mend string) {
+	e := errorAt(c.src, n.span().Start, message)
+	e.Mend = mend
+	c.faults = append(c.faults, e)
+}
+
+func (c *checker) text(n node) string { return c.src[n.span().Start:n.span().End] }
+
+func (c *checker) check(n node) Type {
+	switch n := n.(type) {
+	case *literal:
+		t := Type{Basic: n.value.basic()}
+		t.Constant, _ = n.value.Decimal()
+		return t
+	case *reference:
+		t, ok := c.names(n.name)
+		if !ok {
+			c.unknown(n)
+		}
+		return t
+	case *unary:
+		x := c.check(n.x)
+		if n.sign == "not" {
+			return Type{Basic: TruthType}
+		}
+		c.want(n.x, x, NumberType)
+		return Type{Basic: NumberType, List: x.List, Rows: x.Rows}
+	case *binary:
+		return c.binary(n)
+	case *call:
+		return c.call(n)
+	}
+	return Type{}
+}
+
+func (c *checker) unknown(n *reference) {
+	mend := "Use the key of a field."
+	for _, s := range c.suggestions {
+		if strings.HasSuffix(s, "."+n.name) {
+			c.fault(n, fmt.Sprintf("“%s” is asked in each row", n.name), "Write "+s+" for the whole column.")
+			return
+		}
+	}
+	if near := nearest(n.name, c.suggestions); near != "" {
+		mend = "Did you mean " + near + "?"
+	}
+	c.fault(n, fmt.Sprintf("there is no field “%s”", n.name), mend)
+}
+
+// want holds a type against the one that is needed.
+func (c *checker) want(n node, got Type, needed Basic) {
+	if needed == AnyType || got.Basic == AnyType || got.Basic == needed {
+		return
+	}
+	if needed == DateType && got.Basic == MomentType || needed == TimeType && got.Basic == MomentType {
+		return
+	}
+	mend := ""
+	if needed == NumberType && got.Basic == TextType {
+		mend = "Write number(" + c.text(n) + ") if its text is digits."
+	}
+	c.fault(n, fmt.Sprintf("%s is needed here, and “%s” is %s", needed, c.text(n), got.Basic), mend)
+}
+
+// together is the shape of what two values make: a list when one is, along the same rows.
+func (c *checker) together(n node, x, y Type) Type {
+	if x.List && y.List && x.Rows != y.Rows {
+		c.fault(n, "columns of different rows cannot be computed with each other", "Use sum(…) to make one value of one of them.")
+	}
+	t := Type{List: x.List || y.List, Rows: x.Rows}
+	if t.Rows == "" {
+		t.Rows = y.Rows
+	}
+	return t
+}
+
+func (c *checker) binary(n *binary) Type {
+	if n.sign == "=" || n.sign == "<>" {
+		return c.equality(n)
+	}
+	x, y := c.check(n.x), c.check(n.y)
+	switch n.sign {
+	case "and", "or":
+		return Type{Basic: TruthType}
+	case "<", "<=", ">", ">=":
+		c.comparable(n, x, y)
+		t := c.together(n, x, y)
+		t.Basic = TruthType
+		return t
+	case "&":
+		t := c.together(n, x, y)
+		t.Basic = TextType
+		return t
+	}
+	t := c.together(n, x, y)
+	t.Basic = NumberType
+	if dated := func(b Basic) bool { return b == DateType || b == MomentType }; n.sign == "+" || n.sign == "-" {
+		switch {
+		case dated(x.Basic) && dated(y.Basic) && n.sign == "+":
+			c.fault(n, "two days cannot be added", "Use days(from, until) for the days between them.")
+			return t
+		case dated(x.Basic) && dated(y.Basic):
+			return t
+		case dated(x.Basic):
+			c.want(n.y, y, NumberType)
+			t.Basic = DateType
+			return t
+		case dated(y.Basic) && n.sign == "+":
+			c.want(n.x, x, NumberType)
+			t.Basic = DateType
+			return t
+		}
+	}
+	c.want(n.x, x, NumberType)
+	c.want(n.y, y, NumberType)
+	if n.sign == "/" {
+		c.divisor(n.y, y)
+	}
+	return t
+}
+
+func (c *checker) divisor(n node, t Type) {
+	switch {
+	case t.Constant != nil && t.Constant.IsZero():
+		c.fault(n, "this divides by zero", "Divide by something else.")
+	case t.Constant == nil && t.Maybe:
+		w := errorAt(c.src, n.span().Start, fmt.Sprintf("where “%s” is empty or 0 this has no value", c.text(n)))
+		w.Mend = fmt.Sprintf("Write if(%s > 0, …, 0) around it, or require a least value.", c.text(n))
+		c.warnings = append(c.warnings, w)
+	}
+}
+
+func (c *checker) comparable(n *binary, x, y Type) {
+	a, b := x.Basic, y.Basic
+	if a == AnyType || b == AnyType || a == b || a == DateType && b == MomentType || a == MomentType && b == DateType {
+		if a == TruthType {
+			c.fault(n, "true and false have no order", "Use = or “is”.")
+		}
+		return
+	}
+	if a == NumberType || b == NumberType {
+		other, t := n.y, y
+		if b == NumberType {
+			other, t = n.x, x
+		}
+		c.want(other, t, NumberType)
+		return
+	}
+	c.fault(n.y, fmt.Sprintf("%s and %s cannot be compared", a, b), "")
+}
+
+// equality compares; a bare word beside a field with choices is one of its choices, so that
+// “instrument is strings” can be written as it is said.
+func (c *checker) equality(n *binary) Type {
+	result := Type{Basic: TruthType}
+	x, okX := c.side(n.x)
+	y, okY := c.side(n.y)
+	switch {
+	case !okX && x.Choices == nil && okY && y.Choices != nil:
+		c.choice(n.x, n.x.(*reference).name, y)
+		return result
+	case !okY && okX && x.Choices != nil:
+		c.choice(n.y, n.y.(*reference).name, x)
+		return result
+	}
+	for _, side := range []struct {
+		ok bool
+		n  node
+	}{{okX, n.x}, {okY, n.y}} {
+		if !side.ok {
+			c.unknown(side.n.(*reference))
+			return result
+		}
+	}
+	for _, pair := range []struct {
+		lit  node
+		with Type
+	}{{n.y, x}, {n.x, y}} {
+		if l, ok := pair.lit.(*literal); ok && pair.with.Choices != nil && l.value.basic() == TextType {
+			c.choice(l, l.value.String(), pair.with)
+		}
+	}
+	a, b := x.Basic, y.Basic
+	empty := func(n node) bool { l, ok := n.(*literal); return ok && l.value.blank() }
+	if a != b && a != AnyType && b != AnyType && !(a == DateType && b == MomentType || a == MomentType && b == DateType) && !empty(n.x) && !empty(n.y) {
+		c.fault(n, fmt.Sprintf("%s and %s are never equal", a, b), "")
+	}
+	if x.List && y.List {
+		c.fault(n, "two lists cannot be compared", "Use sum, count or contains to make single values.")
+	}
+	return result
+}
+
+func (c *checker) side(n node) (Type, bool) {
+	if r, ok := n.(*reference); ok {
+		return c.names(r.name)
+	}
+	return c.check(n), true
+}
+
+func (c *checker) choice(n node, value string, t Type) {
+	if value == "" || slices.Contains(t.Choices, value) {
+		return
+	}
+	mend := "Its choices are " + strings.Join(t.Choices, ", ") + "."
+	if near := nearest(value, t.Choices); near != "" {
+		mend = "Did you mean " + near + "?"
+	}
+	c.fault(n, fmt.Sprintf("“%s” is none of the choices", value), mend)
+}
+
+func (c *checker) call(n *call) Type {
+	args := make([]Type, len(n.args))
+	for i, x := range n.args {
+		args[i] = c.check(x)
+		if n.name != "if" {
+			c.want(x, args[i], n.f.arg(i))
+		}
+	}
+	t := Type{Basic: n.f.gives}
+	switch {
+	case n.name == "if":
+		t = args[1]
+		t.Choices, t.Constant = nil, nil
+		if len(args) < 3 {
+			t.Maybe = true
+		} else {
+			t.Maybe = t.Maybe || args[2].Maybe
+			switch a, b := args[1].Basic, args[2].Basic; {
+			case a == AnyType:
+				t.Basic = b
+			case b != AnyType && a != b:
+				c.fault(n.args[2], fmt.Sprintf("the two values of if are %s and %s", a, b), "Make both the same.")
+			}
+			t.List = t.List || args[2].List
+		}
+		if args[0].List && args[0].Rows != "" {
+			t.List, t.Rows = true, args[0].Rows
+		}
+	case n.name == "min" || n.name == "max":
+		t.Basic, t.Maybe = args[0].Basic, args[0].Maybe || args[0].List
+		for i, a := range args[1:] {
+			if a.Basic != AnyType && t.Basic != AnyType && a.Basic != t.Basic {
+				c.fault(n.args[i+1], fmt.Sprintf("%s and %s cannot be compared", t.Basic, a.Basic), "")
+			}
+		}
+	case n.name == "average":
+		t.Maybe = true
+	case n.name == "contains" && args[0].Choices != nil:
+		if l, ok := n.args[1].(*literal); ok {
+			c.choice(l, l.value.String(), args[0])
+		}
+	case n.f.each || n.name == "label":
+		for _, a := range args {
+			t = func(b Basic, s Type) Type { s.Basic = b; return s }(t.Basic, c.together(n, t, a))
+			t.Maybe = t.Maybe || a.Maybe
+		}
+	}
+	return t
+}
+
+// nearest is the candidate most like a word, or nothing when none is like it: at most a third
+// of its letters differ (Levenshtein's distance).
+func nearest(word string, candidates []string) string {
+	best, least := "", len(word)/3+1
+	for _, c := range candidates {
+		if d := distance(strings.ToLower(word), strings.ToLower(c)); d < least {
+			best, least = c, d
+		}
+	}
+	return best
+}
+
+func distance(a, b string) int {
+	if len(a) > 64 || len(b) > 64 {
+		return 64
+	}
+	row := make([]int, len(b)+1)
+	for j := range row {
+		row[j] = j
+	}
+	for i := 1; i <= len(a); i++ {
+		before := row[0]
+		row[0] = i
+		for j := 1; j <= len(b); j++ {
+			cost := before
+			if a[i-1] != b[j-1] {
+				cost++
+			}
+			before = row[j]
+			row[j] = min(cost, row[j]+1, row[j-1]+1)
+		}
+	}
+	return row[len(b)]
+}

@@ -1,0 +1,192 @@
+package intake
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"amberseal/core/form"
+)
+
+// Compare says in sentences what a later design has that an earlier one had not.
+func Compare(before, after Design) []string {
+	c := &comparison{}
+	if before.Name != after.Name {
+		c.say("The intake is called “%s”, before “%s”.", after.Name, before.Name)
+	}
+	if before.Form.Intro != after.Form.Intro {
+		c.say("The words above the first question changed.")
+	}
+	c.constants(before.Form.Constants, after.Form.Constants)
+	c.fields("", before.Form.Fields, after.Form.Fields)
+	for _, x := range after.Documents {
+		if old, ok := before.Document(x.Key); !ok {
+			c.say("The document “%s” is new.", x.Name)
+		} else if !same(old, x) {
+			c.say("The document “%s” changed.", x.Name)
+		}
+	}
+	for _, x := range before.Documents {
+		if _, ok := after.Document(x.Key); !ok {
+			c.say("The document “%s” is gone.", x.Name)
+		}
+	}
+	parts(c, "notice", before.Notices, after.Notices, func(i int, of bool) (string, string) {
+		list := map[bool]Design{true: after, false: before}[of].Notices
+		return list[i].Key, list[i].Name
+	})
+	parts(c, "filing", before.Filings, after.Filings, func(i int, of bool) (string, string) {
+		list := map[bool]Design{true: after, false: before}[of].Filings
+		return list[i].Key, list[i].Name
+	})
+	return c.out
+}
+
+type comparison struct{ out []string }
+
+func (c *comparison) say(format string, args ...any) {
+	c.out = append(c.out, fmt.Sprintf(format, args...))
+}
+
+func same(a, b any) bool { return reflect.DeepEqual(a, b) }
+
+// parts compares lists of things that have a key and a name.
+func parts[T any](c *comparison, what string, before, after []T, of func(i int, after bool) (key, name string)) {
+	old := map[string]T{}
+	for i, x := range before {
+		key, _ := of(i, false)
+		old[key] = x
+	}
+	for i, x := range after {
+		key, name := of(i, true)
+		if was, ok := old[key]; !ok {
+			c.say("The %s “%s” is new.", what, name)
+		} else if !same(was, x) {
+			c.say("The %s “%s” changed.", what, name)
+		}
+		delete(old, key)
+	}
+	for i := range before {
+		if key, name := of(i, false); hasKey(old, key) {
+			c.say("The %s “%s” is gone.", what, name)
+		}
+	}
+}
+
+func hasKey[T any](m map[string]T, key string) bool { _, ok := m[key]; return ok }
+
+func (c *comparison) constants(before, after []form.Constant) {
+	for _, x := range after {
+		i := slices.IndexFunc(before, func(o form.Constant) bool { return o.Key == x.Key })
+		switch {
+		case i < 0:
+			c.say("The constant “%s” is new: %s.", x.Label, x.Value)
+		case before[i].Value != x.Value:
+			c.say("“%s” is %s, before %s.", x.Label, x.Value, before[i].Value)
+		}
+	}
+	for _, x := range before {
+		if !slices.ContainsFunc(after, func(o form.Constant) bool { return o.Key == x.Key }) {
+			c.say("The constant “%s” is gone.", x.Label)
+		}
+	}
+}
+
+func (c *comparison) fields(rows string, before, after []form.Field) {
+	in := ""
+	if rows != "" {
+		in = " in “" + rows + "”"
+	}
+	find := func(list []form.Field, key string) int {
+		return slices.IndexFunc(list, func(f form.Field) bool { return f.Key == key })
+	}
+	for _, x := range after {
+		i := find(before, x.Key)
+		if i < 0 {
+			c.say("“%s”%s is new.", x.Label, in)
+			continue
+		}
+		c.field(before[i], x)
+	}
+	for _, x := range before {
+		if find(after, x.Key) < 0 {
+			c.say("“%s”%s is gone.", x.Label, in)
+		}
+	}
+	order := func(list, other []form.Field) string {
+		var keys []string
+		for _, x := range list {
+			if find(other, x.Key) >= 0 {
+				keys = append(keys, x.Key)
+			}
+		}
+		return strings.Join(keys, " ")
+	}
+	if order(before, after) != order(after, before) {
+		c.say("The order of the questions%s changed.", in)
+	}
+}
+
+func (c *comparison) field(a, b form.Field) {
+	if same(a, b) {
+		return
+	}
+	said := len(c.out)
+	if a.Label != b.Label {
+		c.say("“%s” is now called “%s”.", a.Label, b.Label)
+	}
+	if a.Kind != b.Kind {
+		c.say("“%s” is asked as %s, before as %s.", b.Label, plain(b.Kind), plain(a.Kind))
+	}
+	if a.Required != b.Required {
+		c.say("“%s” became %s.", b.Label, map[bool]string{true: "required", false: "optional"}[b.Required])
+	}
+	c.rule(b.Label, "shows always", "shows when", a.When, b.When)
+	c.rule(b.Label, "is not required by a rule", "is required when", a.RequiredWhen, b.RequiredWhen)
+	c.rule(b.Label, "is asked, not calculated", "is calculated as", a.Formula, b.Formula)
+	c.choices(b.Label, a.Choices, b.Choices)
+	for _, s := range []struct{ name, a, b string }{{"least value", a.Min, b.Min}, {"greatest value", a.Max, b.Max}, {"default", a.Default, b.Default}, {"help", a.Help, b.Help}, {"pattern", a.Pattern, b.Pattern}} {
+		switch {
+		case s.a == s.b:
+		case s.b == "":
+			c.say("“%s” has no %s any more.", b.Label, s.name)
+		default:
+			c.say("The %s of “%s” is %s.", s.name, b.Label, s.b)
+		}
+	}
+	if b.Kind == form.Rows {
+		c.fields(b.Label, a.Fields, b.Fields)
+	}
+	if said == len(c.out) {
+		c.say("The settings of “%s” changed.", b.Label)
+	}
+}
+
+func (c *comparison) rule(label, without, with, a, b string) {
+	switch {
+	case a == b:
+	case b == "":
+		c.say("“%s” %s.", label, without)
+	default:
+		c.say("“%s” %s %s.", label, with, b)
+	}
+}
+
+func (c *comparison) choices(label string, a, b []form.Choice) {
+	has := func(list []form.Choice, value string) bool {
+		return slices.ContainsFunc(list, func(x form.Choice) bool { return x.Value == value })
+	}
+	for _, x := range b {
+		if !has(a, x.Value) {
+			c.say("“%s” can be answered with “%s”.", label, x.Label)
+		}
+	}
+	for _, x := range a {
+		if !has(b, x.Value) {
+			c.say("“%s” cannot be answered with “%s” any more.", label, x.Label)
+		}
+	}
+}
+
+func plain(k form.Kind) string { return strings.ReplaceAll(string(k), "_", " ") }
