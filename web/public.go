@@ -11,8 +11,9 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"amberseal/app/design"
 	"amberseal/app/register"
+	"amberseal/core/form"
+	"amberseal/core/locale"
 	"amberseal/core/plan"
 	"amberseal/web/api"
 )
@@ -22,27 +23,61 @@ func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObje
 	if err != nil {
 		return nil, err
 	}
-	out := api.GetPublicForm200JSONResponse{
-		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: h.Language, Currency: h.Currency,
-		Open: p.State == design.Open, Form: p.Design.Form,
+	f := p.Design.Form
+	language := h.Language
+	if wanted := value(r.Params.Language); wanted != "" {
+		language = wanted
+		f = f.In(wanted)
 	}
-	if !out.Open {
+	f.Translations = nil
+	out := api.GetPublicForm200JSONResponse{
+		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: language, Languages: form.Languages(), Currency: h.Currency, Country: locale.For(h.Language).Region(),
+		Form: f, Watches: f.Watched(), Stamp: d.robots.stamp(r.Slug), Strict: p.Design.Opening.Guard == "strict",
+	}
+	standing := p.Standing(d.Now(), h)
+	out.Open = standing == nil
+	if standing != nil {
+		out.Standing = sentence(standing)
 		out.Form.Fields = []api.Field{}
+	}
+	if s := p.Design.Opening.Shown; s != "" {
+		out.Shown = &s
 	}
 	return out, nil
 }
 
-func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.SubmitResponseObject, error) {
-	receipt, err := d.Counter.Submit(ctx, r.Slug, r.Body.Answers, value(r.Params.IdempotencyKey))
+func (d *desk) CheckAnswers(ctx context.Context, r api.CheckAnswersRequestObject) (api.CheckAnswersResponseObject, error) {
+	result, facts, err := d.Counter.Check(ctx, r.Slug, value(r.Body.Language), r.Body.Answers)
 	if err != nil {
 		return nil, err
 	}
-	out := api.Submit201JSONResponse{Number: receipt.Number, Documents: []api.DocumentLink{}}
+	return api.CheckAnswers200JSONResponse(checked(result, facts)), nil
+}
+
+func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.SubmitResponseObject, error) {
+	if d.robots.often(ctx.(*gin.Context).Request) {
+		return nil, tooMany
+	}
+	p, _, err := d.Counter.Form(ctx, r.Slug)
+	if err != nil {
+		return nil, err
+	}
+	if reason := d.robots.refuse(r.Slug, p.Design.Opening.Guard == "strict", r.Body.Page); reason != "" {
+		return nil, unprocessable{errors.New(reason)}
+	}
+	receipt, err := d.Counter.Submit(ctx, r.Slug, value(r.Body.Language), r.Body.Answers, value(r.Params.IdempotencyKey))
+	if err != nil {
+		return nil, err
+	}
+	out := api.Submit201JSONResponse{Number: receipt.Number, Documents: []api.DocumentLink{}, Thanks: append([]string{}, receipt.Thanks...), Onward: optional(receipt.Onward)}
 	for _, l := range receipt.Documents {
 		out.Documents = append(out.Documents, api.DocumentLink{Key: l.Key, Name: l.Name, Href: "/d/" + receipt.Token + "/" + l.Key})
 	}
 	return out, nil
 }
+
+// tooMany is the error of an address that sends more than people do.
+var tooMany = errors.New("too many submissions came from your address; please wait a minute")
 
 // longestWait is how long a respondent's request waits for a document that is being made.
 const longestWait = 15 * time.Second
@@ -101,9 +136,13 @@ func (d *desk) pages(r *gin.Engine) {
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) }) // the pages name their own
 	r.GET("/f/:slug", func(c *gin.Context) {
 		status := http.StatusOK
-		if _, _, err := d.Counter.Form(c.Request.Context(), c.Param("slug")); err != nil {
+		p, _, err := d.Counter.Form(c.Request.Context(), c.Param("slug"))
+		if err != nil {
 			status = http.StatusNotFound
 		}
+		// Pages of this house, and of the sites that are listed, may show the form inside them.
+		frames := strings.Join(append([]string{"'self'"}, p.Design.Opening.Sites...), " ")
+		c.Header("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+frames, 1))
 		d.index(c, status, "public")
 	})
 	r.NoRoute(func(c *gin.Context) {

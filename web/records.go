@@ -103,8 +103,12 @@ func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObje
 		Entry: entry(register.Entry{Submission: s, Steps: steps}), Version: s.Version,
 		Answers: []api.AnswerLine{}, Documents: []api.MadeDocument{}, Events: []api.Event{}, Messages: apiMessages(messages),
 	}
+	shown := x.Form.Shown(facts.Answers, s.Received)
 	for _, f := range x.Form.Fields {
-		out.Answers = append(out.Answers, api.AnswerLine{Key: f.Key, Label: f.Label, Text: facts.Text(f), Section: f.Kind == form.Section})
+		if !shown(f.Key) || f.Kind == form.Text || f.Kind == form.Picture || f.Kind == form.Page && f.Label == "" {
+			continue
+		}
+		out.Answers = append(out.Answers, api.AnswerLine{Key: f.Key, Label: f.Label, Text: facts.Text(f), Section: f.Kind == form.Section || f.Kind == form.Page, Files: fileLinks(facts.Answers[f.Key])})
 	}
 	for _, doc := range documents {
 		out.Documents = append(out.Documents, api.MadeDocument{

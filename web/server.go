@@ -16,9 +16,12 @@ import (
 
 	"amberseal/app/administer"
 	"amberseal/app/design"
+	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
+	"amberseal/app/upload"
 	"amberseal/app/watch"
+	"amberseal/core/form"
 	"amberseal/core/intake"
 	"amberseal/web/api"
 )
@@ -36,6 +39,7 @@ type Records interface {
 	Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error)
 	Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error)
 	Retry(ctx context.Context, submission, step int64, now time.Time) error
+	Upload(ctx context.Context, id string) (form.File, []byte, error)
 }
 
 // Server answers requests. All fields but Closing, Demo and StandIns are needed.
@@ -43,6 +47,8 @@ type Server struct {
 	Office   *administer.Office
 	Workshop *design.Workshop
 	Counter  *receive.Counter
+	Uploads  *upload.Desk
+	Shelf    produce.Shelf
 	Records  Records
 	Sessions scs.Store
 	Hub      *watch.Hub
@@ -71,7 +77,7 @@ func (s *Server) Handler() http.Handler {
 	sessions.Lifetime, sessions.IdleTimeout = 30*24*time.Hour, 7*24*time.Hour
 	sessions.Cookie.Name, sessions.Cookie.Secure = "amberseal", s.Secure
 	sessions.Cookie.HttpOnly, sessions.Cookie.SameSite = true, http.SameSiteLaxMode
-	d := &desk{Server: s, sessions: sessions, attempts: newAttempts(s.Now)}
+	d := &desk{Server: s, sessions: sessions, attempts: newAttempts(s.Now), robots: newGuard(s.Now)}
 
 	r := gin.New()
 	r.ContextWithFallback = true
@@ -90,6 +96,8 @@ func (s *Server) Handler() http.Handler {
 	if s.StandIns != nil {
 		r.Any("/standin/*rest", gin.WrapH(s.StandIns))
 	}
+	r.GET("/api/uploads/:id", d.signedIn, d.upload)
+	d.opening(r)
 	d.pages(r)
 
 	mux := http.NewServeMux()
@@ -103,13 +111,17 @@ type desk struct {
 	*Server
 	sessions *scs.SessionManager
 	attempts *attempts
+	robots   *guard
 }
+
+// policy is the content policy of every page.
+const policy = "default-src 'self'; style-src 'self'; script-src 'self'; img-src 'self' blob:; worker-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 
 // secured sets what every answer carries: the strict content policy and its companions.
 func secured(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self'; script-src 'self'; img-src 'self' blob:; worker-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("Content-Security-Policy", policy)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
@@ -134,10 +146,15 @@ func (d *desk) logged(next http.Handler) http.Handler {
 func limitBody(c *gin.Context) {
 	most := int64(64 << 10)
 	switch path := c.Request.URL.Path; {
+	case strings.HasPrefix(path, "/api/public/") && strings.Contains(path, "/uploads/"):
+		most = upload.MostBytes
 	case strings.HasPrefix(path, "/api/public/"):
 		most = mostAnswers
-	case strings.HasSuffix(path, "/design"), strings.HasPrefix(path, "/api/proofs/"), path == "/api/intakes", path == "/api/questions":
+	case strings.HasSuffix(path, "/design"), strings.HasPrefix(path, "/api/proofs/"), strings.HasPrefix(path, "/api/designs/"), path == "/api/formulas",
+		path == "/api/intakes", path == "/api/questions", path == "/api/questions/schema":
 		most = mostDesign
+	case path == "/api/questions/table":
+		most = design.MaxTable
 	case path == "/api/pictures":
 		most = mostPicture
 	}
@@ -175,6 +192,8 @@ func badRequest(c *gin.Context, err error) {
 func (d *desk) fail(c *gin.Context, err error) {
 	var invalid receive.Invalid
 	var faulty design.Faulty
+	var unreadable design.Unreadable
+	var refused upload.Refused
 	switch {
 	case errors.As(err, &invalid):
 		problem(c, http.StatusUnprocessableEntity, "Some answers need another look.", pathFindings(invalid.Findings)...)
@@ -182,10 +201,16 @@ func (d *desk) fail(c *gin.Context, err error) {
 		problem(c, http.StatusUnprocessableEntity, "The intake has faults to mend before it can be opened.", pathFindings(faulty.Findings)...)
 	case errors.Is(err, register.NotFound):
 		problem(c, http.StatusNotFound, "There is nothing at this address.")
-	case errors.Is(err, receive.ErrClosed), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
+	case errors.Is(err, receive.ErrClosed), errors.Is(err, receive.ErrEarly), errors.Is(err, receive.ErrFull), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
 		problem(c, http.StatusConflict, sentence(err))
+	case errors.Is(err, tooMany):
+		problem(c, http.StatusTooManyRequests, sentence(err))
 	case errors.Is(err, receive.ErrOtherBody):
 		problem(c, http.StatusUnprocessableEntity, sentence(err), api.PathFinding{Path: "Idempotency-Key", Message: sentence(err)})
+	case errors.As(err, &unreadable):
+		problem(c, http.StatusUnprocessableEntity, unreadable.Reason)
+	case errors.As(err, &refused):
+		problem(c, http.StatusUnprocessableEntity, refused.Reason)
 	case errors.As(err, new(unprocessable)):
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 	case c.Request.Context().Err() != nil:

@@ -95,7 +95,16 @@ func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) 
 }
 
 func (d *desk) AddIntake(ctx context.Context, r api.AddIntakeRequestObject) (api.AddIntakeResponseObject, error) {
-	i, err := d.Workshop.New(ctx, r.Body.Name, r.Body.Questions)
+	var i design.Intake
+	var err error
+	switch {
+	case r.Body.Design != nil:
+		i, err = d.Workshop.Add(ctx, *r.Body.Design)
+	case r.Body.Fields != nil:
+		i, err = d.Workshop.NewOf(ctx, r.Body.Name, *r.Body.Fields)
+	default:
+		i, err = d.Workshop.New(ctx, r.Body.Name, r.Body.Questions)
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -157,7 +166,7 @@ func (d *desk) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObje
 	if err != nil {
 		return nil, err
 	}
-	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, func(name string) ([]byte, error) { return d.Office.Store.Picture(ctx, name) })
+	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, produce.Pictures(ctx, d.Shelf))
 	if err != nil {
 		return nil, unprocessable{err}
 	}

@@ -122,6 +122,21 @@ func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time)
 	return d.Intake(ctx, id)
 }
 
+// Versions lists what was published, the newest first.
+func (d *DB) Versions(ctx context.Context, id int64) ([]design.Version, error) {
+	r, err := d.read.QueryContext(ctx, "SELECT version, created, design FROM version WHERE intake = ? ORDER BY version DESC", id)
+	return rows(r, err, func(r *sql.Rows) (design.Version, error) {
+		var v design.Version
+		var created int64
+		var body string
+		if err := r.Scan(&v.Number, &created, &body); err != nil {
+			return v, err
+		}
+		v.Published = moment(created)
+		return v, json.Unmarshal([]byte(body), &v.Design)
+	})
+}
+
 // SetState opens or closes an intake.
 func (d *DB) SetState(ctx context.Context, id int64, s design.State, now time.Time) (design.Intake, error) {
 	err := d.do(ctx, func(tx txn) error {

@@ -35,6 +35,9 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (number, token strin
 				return err
 			}
 		}
+		if err := within(tx, a); err != nil {
+			return err
+		}
 		var n int64
 		err := tx.QueryRow("INSERT INTO counter (intake, series, n) VALUES (?, ?, 1) ON CONFLICT (intake, series) DO UPDATE SET n = n + 1 RETURNING n", a.Published.IntakeID, a.Series).Scan(&n)
 		if err != nil {
@@ -44,6 +47,30 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (number, token strin
 		return insertSubmission(tx, a, number, answers)
 	})
 	return number, token, err
+}
+
+// within holds the submission against what the intake allows: its limit, and answers that no two submissions share.
+func within(tx txn, a receive.Arrival) error {
+	if a.Limit > 0 {
+		var n int
+		if err := tx.QueryRow("SELECT coalesce(sum(n), 0) FROM counter WHERE intake = ?", a.Published.IntakeID).Scan(&n); err != nil {
+			return err
+		}
+		if n >= a.Limit {
+			return receive.ErrFull
+		}
+	}
+	for _, u := range a.Unique {
+		var one int
+		err := tx.QueryRow("SELECT 1 FROM unique_answer WHERE intake = ? AND field = ? AND value = ?", a.Published.IntakeID, u.Field, u.Value).Scan(&one)
+		if err == nil {
+			return receive.Taken{Field: u.Field}
+		}
+		if !errors.Is(err, sql.ErrNoRows) {
+			return err
+		}
+	}
+	return nil
 }
 
 func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) error {
@@ -60,6 +87,14 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 	}
 	if err := insertSteps(tx, id, a); err != nil {
 		return err
+	}
+	if err := takeUploads(tx, id, a.Answers.Files()); err != nil {
+		return err
+	}
+	for _, u := range a.Unique {
+		if _, err := tx.Exec("INSERT INTO unique_answer (intake, field, value, submission) VALUES (?, ?, ?, ?)", a.Published.IntakeID, u.Field, u.Value, id); err != nil {
+			return err
+		}
 	}
 	return addEvent(tx, id, a.Happened, a.Received)
 }

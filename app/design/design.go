@@ -65,6 +65,7 @@ type Store interface {
 	SetDesign(ctx context.Context, id int64, revision int, d intake.Design, now time.Time) (Intake, error)
 	Publish(ctx context.Context, id int64, revision int, now time.Time) (Intake, error)
 	SetState(ctx context.Context, id int64, s State, now time.Time) (Intake, error)
+	Versions(ctx context.Context, id int64) ([]Version, error)
 	HasPicture(ctx context.Context, name string) bool
 }
 
@@ -74,9 +75,62 @@ type Workshop struct {
 	Now   func() time.Time
 }
 
-// New makes an intake of pasted questions. Without a name it is called by its first line.
+// Version is a design as it was published; Number is 0 for the draft.
+type Version struct {
+	Number    int
+	Published time.Time
+	Design    intake.Design
+}
+
+// Change says what a version changed, in sentences.
+type Change struct {
+	Version
+	Changes []string
+}
+
+// History lists what was published, the newest first, each with what it changed; first the draft where it differs from
+// what respondents see.
+func (w *Workshop) History(ctx context.Context, id int64) ([]Change, error) {
+	i, err := w.Store.Intake(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	all, err := w.Store.Versions(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if i.Version > 0 && i.Revision != i.Published {
+		all = append([]Version{{Design: i.Design}}, all...)
+	}
+	out := make([]Change, len(all))
+	for n, v := range all {
+		out[n].Version = v
+		if n+1 < len(all) {
+			out[n].Changes = intake.Compare(all[n+1].Design, v.Design)
+		}
+	}
+	return out, nil
+}
+
+// Copy makes a new intake of another's draft.
+func (w *Workshop) Copy(ctx context.Context, id int64) (Intake, error) {
+	i, err := w.Store.Intake(ctx, id)
+	if err != nil {
+		return i, err
+	}
+	d := i.Design
+	d.Name += " (copy)"
+	d.Slug = intake.SlugFor(d.Name)
+	return w.Add(ctx, d)
+}
+
+// New makes an intake of pasted questions.
 func (w *Workshop) New(ctx context.Context, name, questions string) (Intake, error) {
-	fields := form.FromQuestions(questions)
+	return w.NewOf(ctx, name, form.FromQuestions(questions))
+}
+
+// NewOf makes an intake of fields.
+func (w *Workshop) NewOf(ctx context.Context, name string, fields []form.Field) (Intake, error) {
 	if name = strings.TrimSpace(name); name == "" {
 		name = "New intake"
 	}

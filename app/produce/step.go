@@ -7,11 +7,25 @@ import (
 
 	"amberseal/app/register"
 	"amberseal/app/work"
+	"amberseal/core/form"
+	"amberseal/core/paper"
 )
 
-// Shelf is where pictures of designs lie.
+// Shelf is where pictures of designs and the files of submissions lie.
 type Shelf interface {
 	Picture(ctx context.Context, name string) ([]byte, error)
+	Upload(ctx context.Context, id string) (form.File, []byte, error)
+}
+
+// Pictures finds what documents print on a shelf: pictures of the design and photos of the submission.
+func Pictures(ctx context.Context, shelf Shelf) paper.Pictures {
+	return func(name string) ([]byte, error) {
+		if id, ok := paper.FileID(name); ok {
+			_, data, err := shelf.Upload(ctx, id)
+			return data, err
+		}
+		return shelf.Picture(ctx, name)
+	}
 }
 
 // longestCourtesy is how long a document waits at most for respondents to be answered first.
@@ -25,7 +39,7 @@ func Step(shelf Shelf, now func() time.Time, busy func() bool) work.Hand {
 			time.Sleep(5 * time.Millisecond)
 		}
 		at := now().UTC()
-		c, err := Compose(j.Design, j.Step.Key, j.Facts(at), func(name string) ([]byte, error) { return shelf.Picture(ctx, name) })
+		c, err := Compose(j.Design, j.Step.Key, j.Facts(at), Pictures(ctx, shelf))
 		if err != nil {
 			return work.Outcome{}, work.GiveUp{Reason: "The document could not be made: " + err.Error() + "."}
 		}

@@ -9,6 +9,7 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"errors"
+	"strings"
 	"sync/atomic"
 	"time"
 
@@ -43,13 +44,20 @@ type Arrival struct {
 	Series    string
 	NumberOf  func(n int64) string
 	Happened  string
+	Unique    []Unique
+	Limit     int // of submissions to the intake; 0 for none
 }
+
+// Unique is an answer that no two submissions of an intake share.
+type Unique struct{ Field, Value string }
 
 // Receipt acknowledges a submission.
 type Receipt struct {
 	Number    string
 	Token     string
 	Documents []Link
+	Thanks    []string // paragraphs
+	Onward    string
 }
 
 // Link is a document of a submission that its sender may fetch.
@@ -58,8 +66,15 @@ type Link struct{ Key, Name string }
 // Errors of a submission that cannot be taken in.
 var (
 	ErrClosed    = errors.New("this form is closed and takes no answers at present")
+	ErrEarly     = errors.New("this form is not open yet")
+	ErrFull      = errors.New("this form has taken all the answers it can")
 	ErrOtherBody = errors.New("this Idempotency-Key was used before with other answers")
 )
+
+// Taken is the error of an answer that another submission has.
+type Taken struct{ Field string }
+
+func (t Taken) Error() string { return "somebody has given this answer before: " + t.Field }
 
 // Invalid is the error of answers with findings; each finding's place is a field's key.
 type Invalid struct{ Findings finding.List }
@@ -67,8 +82,9 @@ type Invalid struct{ Findings finding.List }
 func (e Invalid) Error() string { return e.Findings.Err().Error() }
 
 // Store is where submissions are kept. Accept gives number and token of the first
-// submission when the same Once came before, or ErrOtherBody when its body differs.
+// submission when the same Once came before, ErrOtherBody when its body differs, ErrFull, or Taken.
 type Store interface {
+	WaitingUpload(ctx context.Context, intake int64, id, once string) (form.File, error)
 	House(ctx context.Context) (house.House, error)
 	Published(ctx context.Context, slug string) (Published, error)
 	Accept(ctx context.Context, a Arrival) (number, token string, err error)
@@ -97,19 +113,56 @@ func (c *Counter) Form(ctx context.Context, slug string) (Published, house.House
 	return p, h, err
 }
 
-// Submit checks answers and takes them in. once may be empty.
-func (c *Counter) Submit(ctx context.Context, slug string, raw form.Raw, once string) (Receipt, error) {
+// Standing says whether a form takes answers now: nil, ErrClosed or ErrEarly.
+func (p Published) Standing(now time.Time, h house.House) error {
+	if p.State != design.Open {
+		return ErrClosed
+	}
+	switch p.Design.Opening.At(now.In(h.Location())) {
+	case "early":
+		return ErrEarly
+	case "late":
+		return ErrClosed
+	}
+	return nil
+}
+
+// Check says what became of answers that are not handed in yet. language is the respondent's, or empty.
+func (c *Counter) Check(ctx context.Context, slug, language string, raw form.Raw) (form.Result, phrase.Facts, error) {
+	p, h, err := c.Form(ctx, slug)
+	if err != nil {
+		return form.Result{}, phrase.Facts{}, err
+	}
+	r := c.check(ctx, p, h, language, raw, "")
+	now := c.Now().UTC()
+	return r, phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form.In(language), Answers: r.Answers, Received: now, Made: now}, nil
+}
+
+func (c *Counter) check(ctx context.Context, p Published, h house.House, language string, raw form.Raw, once string) form.Result {
+	at := h.Circumstances(c.Now())
+	if language != "" {
+		at.Language = language
+	}
+	at.File = func(id string) (form.File, bool) {
+		f, err := c.Store.WaitingUpload(ctx, p.IntakeID, id, once)
+		return f, err == nil
+	}
+	return form.Check(p.Design.Form, raw, at)
+}
+
+// Submit checks answers and takes them in. language and once may be empty.
+func (c *Counter) Submit(ctx context.Context, slug, language string, raw form.Raw, once string) (Receipt, error) {
 	c.underWay.Add(1)
 	defer c.underWay.Add(-1)
 	p, h, err := c.Form(ctx, slug)
 	if err != nil {
 		return Receipt{}, err
 	}
-	if p.State != design.Open {
-		return Receipt{}, ErrClosed
+	if err := p.Standing(c.Now(), h); err != nil {
+		return Receipt{}, err
 	}
 	now := c.Now().UTC()
-	checked := form.Check(p.Design.Form, raw, h.Circumstances(now))
+	checked := c.check(ctx, p, h, language, raw, once)
 	if checked.Findings.Faults() > 0 {
 		return Receipt{}, Invalid{checked.Findings}
 	}
@@ -121,20 +174,49 @@ func (c *Counter) Submit(ctx context.Context, slug string, raw form.Raw, once st
 		Published: p, Person: person(p.Design.Form, answers), Words: words(facts), Answers: answers, Steps: steps,
 		Token: token(), Once: once, BodyHash: hash(answers), Received: now,
 		Series: p.Design.Number.Series(local), NumberOf: func(n int64) string { return p.Design.Number.Number(n, local) },
-		Happened: "Received",
+		Happened: "Received", Unique: unique(p.Design, answers), Limit: p.Design.Opening.Limit,
 	}
 	number, tok, err := c.Store.Accept(ctx, a)
+	var taken Taken
+	if errors.As(err, &taken) {
+		var l finding.List
+		l.Fault(taken.Field, "This answer was given before, and can be given once.", "")
+		return Receipt{}, Invalid{l}
+	}
 	if err != nil {
 		return Receipt{}, err
 	}
 	c.Arrived()
-	r := Receipt{Number: number, Token: tok}
+	facts.Number = number
+	r := Receipt{Number: number, Token: tok, Onward: p.Design.Opening.Onward}
+	for _, para := range p.Design.Opening.Thanks {
+		r.Thanks = append(r.Thanks, para.Spans.Plain(facts))
+	}
 	for _, s := range steps {
 		if s.Kind == plan.Document {
 			r.Documents = append(r.Documents, Link{s.Key, s.Name})
 		}
 	}
 	return r, nil
+}
+
+// unique lists the answers that no other submission may give.
+func unique(d intake.Design, a form.Answers) []Unique {
+	var out []Unique
+	for _, x := range d.Form.Fields {
+		if v := a[x.Key]; !v.Empty() && (x.Unique || x.Key == d.Opening.OnePer) {
+			value := v.Text
+			if value == "" {
+				text, err := json.Marshal(v)
+				if err != nil {
+					continue
+				}
+				value = string(text)
+			}
+			out = append(out, Unique{x.Key, strings.ToLower(value)})
+		}
+	}
+	return out
 }
 
 // person is who sent it, as far as the answers tell: a name, else an address.

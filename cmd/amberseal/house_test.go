@@ -411,7 +411,8 @@ func TestHostileTextStaysText(t *testing.T) {
 	b := booking("evil@one.example")
 	a := b["answers"].(map[string]any)
 	a["name"] = "Eve\r\nBcc: victim@one.example\r\n\r\n../../etc/passwd <script>alert(1)</script> 🎻 שלום"
-	b2 := map[string]any{"answers": map[string]any{"workshop": "../../../../tmp/evil\u0000/..\\x", "name": a["name"], "email": "evil@one.example", "address": a["name"], "parts": a["name"], "net": "1.00", "tax": "0.10", "due": "1.10"}}
+	b2 := map[string]any{"answers": map[string]any{"workshop": "../../../../tmp/evil\u0000/..\\x", "name": a["name"], "email": "evil@one.example", "address": map[string]any{"street": a["name"], "postcode": "../x", "city": a["name"]},
+		"lines": []any{map[string]any{"part": a["name"], "quantity": 1, "price": "1.00"}}}}
 	var r receipt
 	if status := h.call("POST", submissions, b, nil); status != 201 {
 		t.Fatal(status)
@@ -450,7 +451,10 @@ func TestEveryScriptInEveryField(t *testing.T) {
 	h := startProgram(t)
 	words := "🎻 שלום نور Łódź"
 	answers := map[string]any{"email": "scripts@one.example", "instrument": "viola", "agree": true}
-	for _, key := range []string{"name", "address", "maker", "serial", "fault", "remarks"} {
+	answers["address"] = map[string]any{"street": words, "postcode": words, "city": words}
+	answers["lines"] = []any{map[string]any{"work": "set_up", "note": words, "hours": "1", "rate": "48"}}
+	answers["signature"] = map[string]any{"typed": words}
+	for _, key := range []string{"name", "maker", "serial", "fault", "remarks"} {
 		answers[key] = words
 	}
 	var r receipt

@@ -2,7 +2,6 @@ package form
 
 import (
 	"encoding/json"
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -97,7 +96,7 @@ func (k *checking) readRows(x Field, raw json.RawMessage, at string) (Value, str
 		return Value{}, "This answer must be a list of rows."
 	}
 	if len(given) > x.MostRows() {
-		return Value{}, fmt.Sprintf("These are %d rows; at most %d can be sent.", len(given), x.MostRows())
+		return Value{}, k.c.say("These are %d rows; at most %d can be sent.", len(given), x.MostRows())
 	}
 	if len(given) == 0 {
 		return Value{}, ""
@@ -145,9 +144,9 @@ func (k *checking) rows(s *sheet, x Field, v Value, path string, required bool) 
 	case k.problems[path] != "":
 		k.result.Findings.Fault(path, k.problems[path], "")
 	case n < least && least == 1:
-		k.result.Findings.Fault(path, "Please add a row.", "")
+		k.result.Findings.Fault(path, k.c.say("Please add a row."), "")
 	case n < least:
-		k.result.Findings.Fault(path, fmt.Sprintf("At least %d rows are needed.", least), "")
+		k.result.Findings.Fault(path, k.c.say("At least %d rows are needed.", least), "")
 	}
 	for i, row := range s.rows[x.Key] {
 		k.settle(row, path+"/"+strconv.Itoa(i)+"/")
@@ -164,35 +163,35 @@ func (k *checking) problem(x Field, v Value, path string, required bool) string 
 	}
 	if v.Empty() || x.Kind == Consent && !v.Yes {
 		if required {
-			return missing(x)
+			return k.c.missing(x)
 		}
 		return ""
 	}
 	switch {
 	case x.Kind.Filed() && len(v.Files) < x.Least:
-		return fmt.Sprintf("At least %d files are needed.", x.Least)
+		return k.c.say("At least %d files are needed.", x.Least)
 	case required && (x.Kind == Name || x.Kind == Address):
-		if p := incomplete(x, v); p != "" {
+		if p := k.c.incomplete(x, v); p != "" {
 			return p
 		}
 	}
 	return k.c.fits(x, v)
 }
 
-func missing(x Field) string {
+func (c Circumstances) missing(x Field) string {
 	switch {
 	case x.Kind == Consent:
-		return "Please agree to this to go on."
+		return c.say("Please agree to this to go on.")
 	case x.Kind.Choosy() || x.Kind == YesNo || x.Kind == Rating:
-		return "Please choose."
+		return c.say("Please choose.")
 	case x.Kind == Photo:
-		return "Please add a photo."
+		return c.say("Please add a photo.")
 	case x.Kind == Upload:
-		return "Please add a file."
+		return c.say("Please add a file.")
 	case x.Kind == Signature:
-		return "Please sign."
+		return c.say("Please sign.")
 	}
-	return "Please answer this question."
+	return c.say("Please answer this question.")
 }
 
 // answers are those that show and are not empty.

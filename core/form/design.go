@@ -438,6 +438,33 @@ func (f Form) Uses() map[string][]string {
 	return out
 }
 
+// ruleReferences lists the full names that conditions, rules of what is required and formulas read.
+func (f Form) ruleReferences() []string {
+	var out []string
+	read := func(rows string, sources ...string) {
+		for _, src := range sources {
+			if src == "" {
+				continue
+			}
+			tree, err := formula.Parse(src)
+			if err != nil {
+				continue
+			}
+			for _, r := range tree.References() {
+				full, _ := f.Resolve(r.Name, rows)
+				out = append(out, full)
+			}
+		}
+	}
+	for _, x := range f.Fields {
+		read("", x.When, x.RequiredWhen, x.Formula)
+		for _, column := range x.Fields {
+			read(x.Key, column.When, column.RequiredWhen, column.Formula)
+		}
+	}
+	return out
+}
+
 // Resolve gives the full name of what a formula in the form, or in its rows, refers to.
 func (f Form) Resolve(name, rows string) (string, bool) {
 	if rows != "" {

@@ -72,6 +72,8 @@ type Form struct {
 	Intro     string     `json:"intro,omitempty"` // shown above the first field
 	Constants []Constant `json:"constants,omitempty"`
 	Fields    []Field    `json:"fields"`
+
+	Translations map[string]Texts `json:"translations,omitempty"` // by language: de, fr, …
 }
 
 // Calculated reports whether the field's value comes from its formula.

@@ -3,13 +3,10 @@ package form
 import (
 	"bytes"
 	"encoding/json"
-	"fmt"
 	"net/mail"
 	"net/url"
-	"regexp"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 	"unicode"
 	"unicode/utf8"
@@ -30,6 +27,7 @@ type Circumstances struct {
 	Now      time.Time                         // as the house's clock shows it
 	Country  string                            // ISO 3166: where telephone numbers without a country are
 	Currency string                            // ISO 4217, of money that names none
+	Language string                            // BCP 47, of what is said to the respondent
 	File     func(id string) (f File, ok bool) // an uploaded file; nil takes the answers' word for it
 }
 
@@ -41,11 +39,11 @@ func (c Circumstances) read(x Field, raw json.RawMessage) (Value, string) {
 	}
 	switch x.Kind {
 	case YesNo, Consent:
-		return readYesNo(x, raw)
+		return c.readYesNo(x, raw)
 	case SeveralOf:
-		return readSeveral(x, raw)
+		return c.readSeveral(x, raw)
 	case Name, Address:
-		return readParts(x, raw)
+		return c.readParts(x, raw)
 	case Upload, Photo:
 		return c.readFiles(x, raw)
 	case Signature:
@@ -64,38 +62,38 @@ func (c Circumstances) read(x Field, raw json.RawMessage) (Value, string) {
 		most = MaxLong
 	}
 	if n := utf8.RuneCountInString(s); n > most {
-		return Value{}, fmt.Sprintf("This is %d characters long; at most %d fit.", n, most)
+		return Value{}, c.say("This is %d characters long; at most %d fit.", n, most)
 	}
 	switch x.Kind {
 	case WholeNumber, Decimal, Money, Rating:
 		return c.readNumber(x, s)
 	case Email:
 		if !validEmail(s) {
-			return Value{}, "This is not an email address. It should look like name@place.example."
+			return Value{}, c.say("This is not an email address. It should look like name@place.example.")
 		}
 	case Phone:
 		return c.readPhone(x, s)
 	case WebAddress:
-		return readWebAddress(s)
+		return c.readWebAddress(s)
 	case Date:
 		t, err := time.Parse(time.DateOnly, s)
 		if err != nil || t.Year() < 1 {
-			return Value{}, "This is not a date. Write it as year-month-day, such as 2026-11-24."
+			return Value{}, c.say("This is not a date. Write it as year-month-day, such as 2026-11-24.")
 		}
 		return date(Date, t), ""
 	case Time:
-		return readTime(s)
+		return c.readTime(s)
 	case DateTime:
-		return readDateTime(s)
+		return c.readDateTime(s)
 	case OneOf:
 		if !slices.ContainsFunc(x.Choices, func(c Choice) bool { return c.Value == s }) {
-			return Value{}, "This is not one of the choices."
+			return Value{}, c.say("This is not one of the choices.")
 		}
 	}
 	return text(x.Kind, s), ""
 }
 
-func readYesNo(x Field, raw json.RawMessage) (Value, string) {
+func (c Circumstances) readYesNo(x Field, raw json.RawMessage) (Value, string) {
 	var yes bool
 	if json.Unmarshal(raw, &yes) != nil {
 		return Value{}, "This answer must be yes or no (true or false)."
@@ -103,7 +101,7 @@ func readYesNo(x Field, raw json.RawMessage) (Value, string) {
 	return yesNo(x.Kind, yes), ""
 }
 
-func readSeveral(x Field, raw json.RawMessage) (Value, string) {
+func (c Circumstances) readSeveral(x Field, raw json.RawMessage) (Value, string) {
 	var chosen []string
 	if json.Unmarshal(raw, &chosen) != nil {
 		return Value{}, "This answer must be a list of choices."
@@ -130,37 +128,37 @@ func readSeveral(x Field, raw json.RawMessage) (Value, string) {
 // NaN are refused, so that a short answer cannot stand for a huge number.
 func (c Circumstances) readNumber(x Field, s string) (Value, string) {
 	if strings.Trim(s, "+-.0123456789") != "" || len(s) > 30 {
-		return Value{}, "This is not a number. Write digits only, with a point before decimals."
+		return Value{}, c.say("This is not a number. Write digits only, with a point before decimals.")
 	}
 	d, _, err := apd.NewFromString(s)
 	if err != nil {
-		return Value{}, "This is not a number. Write digits only, with a point before decimals."
+		return Value{}, c.say("This is not a number. Write digits only, with a point before decimals.")
 	}
 	switch {
 	case (x.Kind == WholeNumber || x.Kind == Rating) && d.Exponent < 0:
-		return Value{}, "This must be a whole number, without decimals."
+		return Value{}, c.say("This must be a whole number, without decimals.")
 	case x.Kind == Rating && (d.Cmp(apd.New(1, 0)) < 0 || d.Cmp(apd.New(int64(x.HighestRating()), 0)) > 0):
-		return Value{}, fmt.Sprintf("A rating is from 1 to %d.", x.HighestRating())
+		return Value{}, c.say("A rating is from 1 to %d.", x.HighestRating())
 	case x.Kind == Money:
 		most := 4
 		if digits, ok := currency.GetDigits(c.currency(x)); ok {
 			most = int(digits)
 		}
 		if int(-d.Exponent) > most {
-			return Value{}, tooManyDecimals(most)
+			return Value{}, c.tooManyDecimals(most)
 		}
 	}
 	return number(x.Kind, d), ""
 }
 
-func tooManyDecimals(most int) string {
+func (c Circumstances) tooManyDecimals(most int) string {
 	switch most {
 	case 0:
-		return "An amount of this currency has no decimals."
+		return c.say("An amount of this currency has no decimals.")
 	case 2:
-		return "An amount has at most two decimals."
+		return c.say("An amount has at most two decimals.")
 	}
-	return fmt.Sprintf("An amount has at most %d decimals.", most)
+	return c.say("An amount has at most %d decimals.", most)
 }
 
 func (c Circumstances) currency(x Field) string {
@@ -173,7 +171,7 @@ func (c Circumstances) currency(x Field) string {
 // readPhone keeps a number in the form of ITU-T E.164. A number counts as one when it is possible by its
 // country's plan; whether somebody answers there cannot be known.
 func (c Circumstances) readPhone(x Field, s string) (Value, string) {
-	const wrong = "This is not a telephone number. Write its digits, with + and the country’s code for another country."
+	wrong := c.say("This is not a telephone number. Write its digits, with + and the country’s code for another country.")
 	country := x.Country
 	if country == "" {
 		country = c.Country
@@ -191,8 +189,8 @@ func (c Circumstances) readPhone(x Field, s string) (Value, string) {
 	return text(Phone, phonenumbers.Format(n, phonenumbers.E164)), ""
 }
 
-func readWebAddress(s string) (Value, string) {
-	const wrong = "This is not a web address. It should look like https://place.example."
+func (c Circumstances) readWebAddress(s string) (Value, string) {
+	wrong := c.say("This is not a web address. It should look like https://place.example.")
 	if !strings.Contains(s, "://") {
 		s = "https://" + s
 	}
@@ -203,25 +201,25 @@ func readWebAddress(s string) (Value, string) {
 	return text(WebAddress, s), ""
 }
 
-func readTime(s string) (Value, string) {
+func (c Circumstances) readTime(s string) (Value, string) {
 	t, err := time.Parse(timeLayout, s)
 	if err != nil {
 		t, err = time.Parse(time.TimeOnly, s)
 	}
 	if err != nil {
-		return Value{}, "This is not a time. Write hours and minutes, such as 14:30."
+		return Value{}, c.say("This is not a time. Write hours and minutes, such as 14:30.")
 	}
 	return clock(time.Duration(t.Hour())*time.Hour + time.Duration(t.Minute())*time.Minute), ""
 }
 
-func readDateTime(s string) (Value, string) {
+func (c Circumstances) readDateTime(s string) (Value, string) {
 	s = strings.Replace(s, " ", "T", 1)
 	t, err := time.Parse(momentLayout, s)
 	if err != nil {
 		t, err = time.Parse("2006-01-02T15:04:05", s)
 	}
 	if err != nil || t.Year() < 1 {
-		return Value{}, "This is not a date with a time. Write it as 2026-11-24T14:30."
+		return Value{}, c.say("This is not a date with a time. Write it as 2026-11-24T14:30.")
 	}
 	return date(DateTime, t.Truncate(time.Minute)), ""
 }
@@ -229,7 +227,7 @@ func readDateTime(s string) (Value, string) {
 // longestPart is how many characters a part of a name or address may have.
 const longestPart = 200
 
-func readParts(x Field, raw json.RawMessage) (Value, string) {
+func (c Circumstances) readParts(x Field, raw json.RawMessage) (Value, string) {
 	var given map[string]string
 	if json.Unmarshal(raw, &given) != nil {
 		return Value{}, "This answer must be an object of the parts " + strings.Join(x.AskedParts(), ", ") + "."
@@ -243,7 +241,7 @@ func readParts(x Field, raw json.RawMessage) (Value, string) {
 			continue
 		}
 		if n := utf8.RuneCountInString(s); n > longestPart {
-			return Value{}, fmt.Sprintf("A part is %d characters long; at most %d fit.", n, longestPart)
+			return Value{}, c.say("This is %d characters long; at most %d fit.", n, longestPart)
 		}
 		kept[part] = s
 	}
@@ -254,291 +252,17 @@ func readParts(x Field, raw json.RawMessage) (Value, string) {
 }
 
 // incomplete says which part of an answer that must be given is missing.
-func incomplete(x Field, v Value) string {
+func (c Circumstances) incomplete(x Field, v Value) string {
 	for _, part := range x.AskedParts() {
 		needed := part == "given" || part == "family" || part == "street" || part == "postcode" || part == "city"
 		if needed && v.Parts[part] == "" {
-			return "Please write the " + map[string]string{"given": "given name", "family": "family name", "street": "street", "postcode": "postcode", "city": "town"}[part] + "."
+			return c.say(map[string]string{
+				"given": "Please write the given name.", "family": "Please write the family name.", "street": "Please write the street.",
+				"postcode": "Please write the postcode.", "city": "Please write the town.",
+			}[part])
 		}
 	}
 	return ""
-}
-
-func (c Circumstances) readFiles(x Field, raw json.RawMessage) (Value, string) {
-	var given []json.RawMessage
-	if json.Unmarshal(raw, &given) != nil {
-		return Value{}, "This answer must be a list of uploaded files."
-	}
-	if n := len(given); n > x.MostFiles() {
-		return Value{}, fmt.Sprintf("These are %d files; at most %d can be sent.", n, x.MostFiles())
-	}
-	var kept []File
-	for _, g := range given {
-		f, problem := c.readFile(g)
-		if problem == "" {
-			problem = x.FitsFile(f)
-		}
-		if problem != "" {
-			return Value{}, problem
-		}
-		kept = append(kept, f)
-	}
-	if kept == nil {
-		return Value{}, ""
-	}
-	return files(x.Kind, kept), ""
-}
-
-// readFile takes an upload's id, or the description that Check gives back.
-func (c Circumstances) readFile(raw json.RawMessage) (File, string) {
-	var f File
-	if json.Unmarshal(raw, &f.ID) != nil && json.Unmarshal(raw, &f) != nil || f.ID == "" {
-		return File{}, "An uploaded file is named by its id."
-	}
-	if c.File == nil {
-		f.Name = clean(f.Name, false)
-		return f, ""
-	}
-	kept, ok := c.File(f.ID)
-	if !ok {
-		return File{}, "One of the files is not there any more. Please upload it again."
-	}
-	return kept, ""
-}
-
-// endings of the kinds of file that uploads can be limited to, by their media type.
-var endings = map[string][]string{
-	"application/pdf": {"pdf"}, "image/jpeg": {"jpg", "jpeg"}, "image/png": {"png"}, "image/gif": {"gif"}, "image/webp": {"webp"}, "text/plain": {"txt"}, "text/csv": {"csv"},
-	"application/vnd.openxmlformats-officedocument.wordprocessingml.document": {"docx"},
-	"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet":       {"xlsx"},
-	"application/vnd.oasis.opendocument.text":                                 {"odt"}, "application/vnd.oasis.opendocument.spreadsheet": {"ods"},
-	"application/zip": {"zip"}, "audio/mpeg": {"mp3"}, "video/mp4": {"mp4"},
-}
-
-// Endings lists the endings that uploads can be limited to.
-func Endings() []string {
-	var out []string
-	for _, e := range endings {
-		out = append(out, e...)
-	}
-	slices.Sort(out)
-	return out
-}
-
-// FitsFile says why a file cannot be an answer of the field, or nothing.
-func (f Field) FitsFile(x File) string {
-	switch {
-	case x.Size > f.LargestFile():
-		return fmt.Sprintf("“%s” is too large; a file may have %d MB.", shorten(x.Name), f.LargestFile()>>20)
-	case f.Kind == Photo && x.Type != "" && x.Type != "image/jpeg" && x.Type != "image/png":
-		return fmt.Sprintf("“%s” is not a photo. Send a JPEG or PNG picture.", shorten(x.Name))
-	case f.Kind == Upload && len(f.Accept) > 0 && x.Type != "":
-		media, _, _ := strings.Cut(x.Type, ";")
-		if !slices.ContainsFunc(endings[media], func(e string) bool { return slices.Contains(f.Accept, e) }) {
-			return fmt.Sprintf("“%s” is not of a kind that can be sent here: %s.", shorten(x.Name), strings.Join(f.Accept, ", "))
-		}
-	}
-	return ""
-}
-
-// Limits of a drawn signature.
-const (
-	maxStrokes = 500
-	maxPoints  = 20_000
-)
-
-func (c Circumstances) readSignature(raw json.RawMessage) (Value, string) {
-	const wrong = "This is not a signature. Draw it, type it or upload a picture of it."
-	var given struct {
-		Mark
-		File json.RawMessage `json:"file"`
-	}
-	if json.Unmarshal(raw, &given) != nil {
-		return Value{}, wrong
-	}
-	m := given.Mark
-	m.Typed = clean(m.Typed, false)
-	switch {
-	case len(given.File) > 0 && string(given.File) != "null":
-		f, problem := c.readFile(given.File)
-		if problem == "" {
-			problem = Field{Kind: Photo}.FitsFile(f)
-		}
-		if problem != "" {
-			return Value{}, problem
-		}
-		return signed(&Mark{File: &f}), ""
-	case m.Typed != "":
-		if utf8.RuneCountInString(m.Typed) > longestPart {
-			return Value{}, wrong
-		}
-		return signed(&Mark{Typed: m.Typed}), ""
-	case len(m.Strokes) == 0:
-		return Value{}, ""
-	}
-	points := 0
-	for _, s := range m.Strokes {
-		points += len(s)
-		if len(s) < 2 || len(s)%2 != 0 || slices.ContainsFunc(s, func(v float64) bool { return v < -10_000 || v > 10_000 }) {
-			return Value{}, wrong
-		}
-	}
-	if len(m.Strokes) > maxStrokes || points > maxPoints || m.Width <= 0 || m.Height <= 0 || m.Width > 10_000 || m.Height > 10_000 {
-		return Value{}, wrong
-	}
-	return signed(&Mark{Strokes: m.Strokes, Width: m.Width, Height: m.Height}), ""
-}
-
-// fits holds an answer against the field's own limits and says what is wrong.
-func (c Circumstances) fits(x Field, v Value) string {
-	problem := c.limit(x, v)
-	if problem == "" {
-		problem = shape(x, v)
-	}
-	if problem != "" && x.Message != "" {
-		return x.Message
-	}
-	return problem
-}
-
-func (c Circumstances) limit(x Field, v Value) string {
-	least, most := c.bound(x, x.Min), c.bound(x, x.Max)
-	if !least.Empty() && order(v, least) < 0 {
-		return "This must be " + least.plain() + " or " + later(x.Kind, "more", "later") + "."
-	}
-	if !most.Empty() && order(v, most) > 0 {
-		return "This must be " + most.plain() + " or " + later(x.Kind, "less", "earlier") + "."
-	}
-	if x.Kind.Numeric() && x.Step != "" {
-		return step(x, v, least)
-	}
-	return ""
-}
-
-func later(k Kind, number, day string) string {
-	if k == Date || k == Time || k == DateTime {
-		return day
-	}
-	return number
-}
-
-func step(x Field, v, least Value) string {
-	by, _, err := apd.NewFromString(x.Step)
-	if err != nil || by.Sign() <= 0 {
-		return ""
-	}
-	from := new(apd.Decimal)
-	if !least.Empty() {
-		from = least.Number
-	}
-	rest := new(apd.Decimal)
-	context := apd.BaseContext.WithPrecision(60)
-	if _, err := context.Sub(rest, v.Number, from); err == nil {
-		if _, err = context.Rem(rest, rest, by); err == nil && !rest.IsZero() {
-			return "This must go in steps of " + x.Step + "."
-		}
-	}
-	return ""
-}
-
-// bound reads a least or greatest value; @today stands for the day of answering.
-func (c Circumstances) bound(x Field, s string) Value {
-	if s == "" {
-		return Value{}
-	}
-	if s == "@today" || s == "@now" {
-		y, m, d := c.Now.Date()
-		switch x.Kind {
-		case Date:
-			return date(Date, time.Date(y, m, d, 0, 0, 0, 0, time.UTC))
-		case DateTime:
-			return date(DateTime, time.Date(y, m, d, c.Now.Hour(), c.Now.Minute(), 0, 0, time.UTC))
-		}
-		return Value{}
-	}
-	x.Kind = map[bool]Kind{true: Decimal, false: x.Kind}[x.Kind.Numeric()]
-	quoted, err := json.Marshal(s)
-	if err != nil {
-		return Value{}
-	}
-	v, _ := c.read(x, quoted)
-	return v
-}
-
-// plain is a bound as a message says it.
-func (v Value) plain() string {
-	switch {
-	case v.Number != nil:
-		return v.Number.Text('f')
-	case v.Kind == Date:
-		return v.Date.Format(time.DateOnly)
-	case v.Kind == DateTime:
-		return v.Date.Format("2006-01-02 15:04")
-	}
-	return time.Time{}.Add(v.Clock).Format(timeLayout)
-}
-
-func order(v, bound Value) int {
-	switch {
-	case v.Number != nil && bound.Number != nil:
-		return v.Number.Cmp(bound.Number)
-	case v.Kind == Time && bound.Kind == Time:
-		return int(v.Clock - bound.Clock)
-	case v.Kind == bound.Kind && (v.Kind == Date || v.Kind == DateTime):
-		return v.Date.Compare(bound.Date)
-	}
-	return 0
-}
-
-// patterns are compiled once; Go's engine runs in time linear to the answer.
-var patterns sync.Map
-
-func pattern(s string) (*regexp.Regexp, error) {
-	if p, ok := patterns.Load(s); ok {
-		return p.(*regexp.Regexp), nil
-	}
-	p, err := regexp.Compile(`^(?:` + s + `)$`)
-	if err == nil {
-		patterns.Store(s, p)
-	}
-	return p, err
-}
-
-// shape checks lengths, mask and pattern of texts.
-func shape(x Field, v Value) string {
-	if v.Text == "" || x.Kind.Choosy() {
-		return ""
-	}
-	n := utf8.RuneCountInString(v.Text)
-	switch {
-	case x.Shortest > 0 && n < x.Shortest:
-		return fmt.Sprintf("This is %d characters long; at least %d are needed.", n, x.Shortest)
-	case x.Longest > 0 && n > x.Longest:
-		return fmt.Sprintf("This is %d characters long; at most %d fit.", n, x.Longest)
-	case x.Mask != "" && !fitsMask(x.Mask, v.Text):
-		return "This should look like " + x.Mask + ", with a digit for # and a letter for A."
-	}
-	if x.Pattern != "" {
-		if p, err := pattern(x.Pattern); err == nil && !p.MatchString(v.Text) {
-			return "This does not have the form that is asked for."
-		}
-	}
-	return ""
-}
-
-func fitsMask(mask, s string) bool {
-	m, t := []rune(mask), []rune(s)
-	if len(m) != len(t) {
-		return false
-	}
-	for i, r := range m {
-		switch {
-		case r == '#' && unicode.IsDigit(t[i]), r == 'A' && unicode.IsLetter(t[i]), r == '*' && (unicode.IsDigit(t[i]) || unicode.IsLetter(t[i])):
-		case r == '#', r == 'A', r == '*', r != t[i]:
-			return false
-		}
-	}
-	return true
 }
 
 // scalar reads a JSON string, or a JSON number where numbers are asked.

@@ -64,7 +64,7 @@ func (h House) Location() *time.Location {
 
 // Circumstances are what checking answers needs to know of the house, at a time.
 func (h House) Circumstances(now time.Time) form.Circumstances {
-	return form.Circumstances{Now: now.In(h.Location()), Country: locale.For(h.Language).Region(), Currency: h.Currency}
+	return form.Circumstances{Now: now.In(h.Location()), Country: locale.For(h.Language).Region(), Currency: h.Currency, Language: h.Language}
 }
 
 var (

@@ -34,6 +34,7 @@ type Design struct {
 	Documents []paper.Document  `json:"documents"`
 	Notices   []notice.Notice   `json:"notices"`
 	Filings   []filing.Filing   `json:"filings"`
+	Opening   Opening           `json:"opening,omitzero"`
 }
 
 // New makes a whole intake of a name and fields: with a receipt, a notice to the
@@ -132,12 +133,32 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 	unique(&l, "documents", "document", documents)
 	unique(&l, "notices", "notice", notices)
 	unique(&l, "filings", "filing", filings)
+	l = append(l, d.Opening.check(d)...)
+	l = append(l, d.unprinted()...)
 	for _, key := range documents {
 		if !d.uses(key) {
 			l.Notice("documents/"+key, "Nobody gets this document: no notice attaches it and nothing files it.", "Attach it to a notice, file it, or leave it for downloads.")
 		}
 	}
 	l.Sort()
+	return l
+}
+
+// unprinted finds fields that no document, notice or name shows.
+func (d Design) unprinted() finding.List {
+	var l finding.List
+	if len(d.Documents) == 0 {
+		return l
+	}
+	for _, w := range d.Whereabouts() {
+		x, ok := d.Form.Field(w.Name)
+		if _, column := d.Form.Column(w.Name); !ok || column || w.Fault {
+			continue
+		}
+		if !slices.ContainsFunc(w.Places, func(p Place) bool { return p.Use == Prints || p.Use == Mails || p.Use == Names }) {
+			l.Notice("form/fields/"+w.Name, "“"+x.Label+"” is printed nowhere.", "Put it in a document, or leave it so.")
+		}
+	}
 	return l
 }
 

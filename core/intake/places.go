@@ -118,6 +118,12 @@ func (d *Design) spots(visit func(s spot)) {
 		when(at, x.Name, &x.When, "")
 		words(Names, at+"/path", x.Name+", path", &x.Path)
 	}
+	body(Mails, "opening/thanks", "Opening, words of thanks", d.Opening.Thanks)
+	if d.Opening.OnePer != "" {
+		one := []string{d.Opening.OnePer}
+		visit(spot{Place: Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, list: &one})
+		d.Opening.OnePer = strings.Join(one, "")
+	}
 }
 
 // names lists the full names a spot refers to, each once.

@@ -2,6 +2,7 @@ package paper
 
 import (
 	"strconv"
+	"strings"
 
 	"amberseal/core/form"
 	"amberseal/core/phrase"
@@ -10,6 +11,9 @@ import (
 
 // File is the name under which the pictures' function finds an uploaded file.
 func File(id string) string { return "file/" + id }
+
+// FileID is the id of the uploaded file that a name means, if it means one.
+func FileID(name string) (string, bool) { return strings.CutPrefix(name, "file/") }
 
 // answers prints each section of the form as a table under its heading, rows as tables of their own.
 // What does not show with these answers is not printed. Where sections are printed under a heading of the

@@ -140,6 +140,195 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/questions/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fields of a JSON Schema */
+        post: operations["readSchema"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fields of the header row of a CSV or XLSX file, their kinds guessed from the values below */
+        post: operations["readTable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a draft's form makes of answers; nothing is kept */
+        post: operations["tryForm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/whereabouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every field with the places that use it, faults first */
+        post: operations["whereabouts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a field another key, or move it into rows or out of them, rewriting every place that uses it */
+        post: operations["renameField"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a field out, mending the places that use it */
+        post: operations["removeField"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The places that would need mending if a field were removed */
+        post: operations["fieldUses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formulas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a formula means in a form, what is wrong with it, and its value for answers */
+        post: operations["readFormula"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formulas/functions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listFunctions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copyIntake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What was published, the newest first, each with what it changed; first the draft where it differs */
+        get: operations["listVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{id}/opening": {
         parameters: {
             query?: never;
@@ -312,6 +501,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/intakes/{slug}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which fields show, what the calculated ones are and what is wrong; nothing is kept */
+        post: operations["checkAnswers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/intakes/{slug}/uploads/{field}": {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                field: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a file for an answer; the answer names it by its id */
+        post: operations["uploadFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/intakes/{slug}/submissions": {
         parameters: {
             query?: never;
@@ -402,8 +632,115 @@ export interface components {
             value: string;
             label: string;
         };
+        RawAnswers: {
+            [key: string]: unknown;
+        };
+        /** @description What the respondents' page adds, so that robots are told apart */
+        PageToken: {
+            /**
+             * Format: int64
+             * @description Milliseconds from showing the form to sending it
+             */
+            began: number;
+            /** @description A field people do not see */
+            trap: string;
+            /** @description The challenge of the form */
+            stamp?: string;
+            /** @description The answer to it */
+            proof?: string;
+        };
+        File: {
+            id: string;
+            name: string;
+            type: string;
+            size: number;
+        };
+        Hiding: {
+            by: string;
+            when: string;
+        };
+        Checked: {
+            visible: string[];
+            required: string[];
+            /** @description As people read them */
+            calculated: {
+                [key: string]: string;
+            };
+            hidden: {
+                [key: string]: components["schemas"]["Hiding"];
+            };
+            findings: components["schemas"]["PathFinding"][];
+        };
+        ReadFields: {
+            name: string;
+            fields: components["schemas"]["Field"][];
+        };
+        Place: {
+            /** @enum {string} */
+            use: "asked" | "calculated" | "condition" | "document" | "notice" | "name";
+            path: string;
+            words: string;
+            fault?: boolean;
+        };
+        Whereabouts: {
+            name: string;
+            label: string;
+            fault?: boolean;
+            places: components["schemas"]["Place"][];
+        };
+        Mend: {
+            path: string;
+            /** @enum {string} */
+            do: "field" | "text" | "remove";
+            with?: string;
+        };
+        Clause: {
+            field: string;
+            /** @enum {string} */
+            is: "=" | "<>" | "<" | "<=" | ">" | ">=" | "contains" | "lacks" | "empty" | "filled" | "yes" | "no";
+            value?: string;
+        };
+        ReadFormula: {
+            findings: components["schemas"]["Finding"][];
+            /** @description For the answers given */
+            value: string;
+            /** @description Whether it can be said as clauses */
+            sentence: boolean;
+            /** @enum {string} */
+            join?: "and" | "or";
+            clauses?: components["schemas"]["Clause"][];
+        };
+        FormulaFunction: {
+            name: string;
+            usage: string;
+            does: string;
+        };
+        Version: {
+            /** @description 0 for the draft */
+            version: number;
+            /** Format: date-time */
+            published?: string;
+            changes: string[];
+        };
+        Opening: {
+            from?: string;
+            until?: string;
+            limit?: number;
+            onePer?: string;
+            sites?: string[];
+            thanks?: components["schemas"]["Body"];
+            onward?: string;
+            shown?: string;
+            /** @enum {string} */
+            guard?: "strict";
+        };
+        Constant: {
+            key: string;
+            label: string;
+            value: string;
+        };
         /** @enum {string} */
-        FieldKind: "short_text" | "long_text" | "whole_number" | "decimal" | "money" | "email" | "phone" | "date" | "one_of" | "several_of" | "yes_no" | "section";
+        FieldKind: "short_text" | "long_text" | "name" | "email" | "phone" | "address" | "whole_number" | "decimal" | "money" | "date" | "time" | "date_time" | "one_of" | "several_of" | "yes_no" | "consent" | "rating" | "web_address" | "upload" | "photo" | "signature" | "hidden" | "rows" | "section" | "page" | "text" | "picture";
         Field: {
             key: string;
             kind: components["schemas"]["FieldKind"];
@@ -411,10 +748,44 @@ export interface components {
             help?: string;
             required?: boolean;
             choices?: components["schemas"]["Choice"][];
+            when?: string;
+            requiredWhen?: string;
+            formula?: string;
+            placeholder?: string;
+            prefix?: string;
+            suffix?: string;
+            mask?: string;
+            default?: string;
+            unique?: boolean;
+            min?: string;
+            max?: string;
+            step?: string;
+            shortest?: number;
+            longest?: number;
+            pattern?: string;
+            message?: string;
+            /** @enum {string} */
+            width?: "half" | "third";
+            country?: string;
+            currency?: string;
+            scale?: number;
+            parts?: string[];
+            accept?: string[];
+            largest?: number;
+            least?: number;
+            most?: number;
+            picture?: string;
+            fields?: components["schemas"]["Field"][];
         };
         Form: {
             intro?: string;
+            constants?: components["schemas"]["Constant"][];
             fields: components["schemas"]["Field"][];
+            translations?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
         };
         /** @enum {string} */
         BlockKind: "letterhead" | "heading" | "text" | "answers" | "picture" | "rule" | "space";
@@ -479,6 +850,7 @@ export interface components {
             documents: components["schemas"]["Document"][];
             notices: components["schemas"]["Notice"][];
             filings: components["schemas"]["Filing"][];
+            opening?: components["schemas"]["Opening"];
         };
         Intake: {
             /** Format: int64 */
@@ -603,6 +975,12 @@ export interface components {
             label: string;
             text: string;
             section: boolean;
+            files: components["schemas"]["FileLink"][];
+        };
+        FileLink: {
+            name: string;
+            href: string;
+            picture: boolean;
         };
         MadeDocument: {
             key: string;
@@ -647,12 +1025,27 @@ export interface components {
             accent: string;
             language: string;
             currency: string;
+            country: string;
+            /** @description That the page can be read in */
+            languages: string[];
             open: boolean;
+            /** @description Why it takes no answers */
+            standing: string;
             form: components["schemas"]["Form"];
+            /** @description The fields that some rule reads */
+            watches: string[];
+            /** @description The document shown before sending */
+            shown?: string;
+            /** @description The challenge for a proof of work */
+            stamp: string;
+            /** @description Whether the proof is needed */
+            strict: boolean;
         };
         Receipt: {
             number: string;
             documents: components["schemas"]["DocumentLink"][];
+            thanks: string[];
+            onward?: string;
         };
         DocumentLink: {
             key: string;
@@ -898,6 +1291,9 @@ export interface operations {
                 "application/json": {
                     name: string;
                     questions: string;
+                    /** @description Read from a file; instead of questions */
+                    fields?: components["schemas"]["Field"][];
+                    design?: components["schemas"]["Design"];
                 };
             };
         };
@@ -966,6 +1362,291 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+        };
+    };
+    readSchema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The fields */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadFields"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    readTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The fields */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadFields"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    tryForm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    design: components["schemas"]["Design"];
+                    answers: components["schemas"]["RawAnswers"];
+                    language?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description What became of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
+                };
+            };
+        };
+    };
+    whereabouts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    design: components["schemas"]["Design"];
+                };
+            };
+        };
+        responses: {
+            /** @description The table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Whereabouts"][];
+                };
+            };
+        };
+    };
+    renameField: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    design: components["schemas"]["Design"];
+                    from: string;
+                    to: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The design */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    removeField: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    design: components["schemas"]["Design"];
+                    name: string;
+                    mends: components["schemas"]["Mend"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The design */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    fieldUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    design: components["schemas"]["Design"];
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The places */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"][];
+                };
+            };
+        };
+    };
+    readFormula: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    form: components["schemas"]["Form"];
+                    source: string;
+                    /** @description The rows in which the formula stands */
+                    rows?: string;
+                    answers: components["schemas"]["RawAnswers"];
+                };
+            };
+        };
+        responses: {
+            /** @description The formula */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadFormula"];
+                };
+            };
+        };
+    };
+    listFunctions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What formulas can call */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaFunction"][];
+                };
+            };
+        };
+    };
+    copyIntake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The copy */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Intake"];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    listVersions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The versions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Version"][];
+                };
+            };
+            404: components["responses"]["Problem"];
         };
     };
     setOpening: {
@@ -1190,7 +1871,9 @@ export interface operations {
     };
     getPublicForm: {
         parameters: {
-            query?: never;
+            query?: {
+                language?: string;
+            };
             header?: never;
             path: {
                 slug: components["parameters"]["Slug"];
@@ -1211,6 +1894,67 @@ export interface operations {
             404: components["responses"]["Problem"];
         };
     };
+    checkAnswers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers: components["schemas"]["RawAnswers"];
+                    language?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description What became of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    uploadFile: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                field: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["File"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+        };
+    };
     submit: {
         parameters: {
             query?: never;
@@ -1225,9 +1969,9 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
-                    answers: {
-                        [key: string]: unknown;
-                    };
+                    answers: components["schemas"]["RawAnswers"];
+                    language?: string;
+                    page?: components["schemas"]["PageToken"];
                 };
             };
         };

@@ -15,6 +15,7 @@ import (
 	"amberseal/core/filing"
 	"amberseal/core/finding"
 	"amberseal/core/form"
+	"amberseal/core/formula"
 	"amberseal/core/house"
 	"amberseal/core/intake"
 	"amberseal/core/notice"
@@ -95,6 +96,24 @@ func (e ProofRequestAnswers) Valid() bool {
 	}
 }
 
+// Defines values for ReadFormulaJoin.
+const (
+	And ReadFormulaJoin = "and"
+	Or  ReadFormulaJoin = "or"
+)
+
+// Valid indicates whether the value is a known member of the ReadFormulaJoin enum.
+func (e ReadFormulaJoin) Valid() bool {
+	switch e {
+	case And:
+		return true
+	case Or:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepKind.
 const (
 	StepKindDocument StepKind = "document"
@@ -163,10 +182,11 @@ func (e ListSubmissionsParamsState) Valid() bool {
 
 // AnswerLine defines model for AnswerLine.
 type AnswerLine struct {
-	Key     string `json:"key"`
-	Label   string `json:"label"`
-	Section bool   `json:"section"`
-	Text    string `json:"text"`
+	Files   []FileLink `json:"files"`
+	Key     string     `json:"key"`
+	Label   string     `json:"label"`
+	Section bool       `json:"section"`
+	Text    string     `json:"text"`
 }
 
 // Block defines model for Block.
@@ -178,8 +198,24 @@ type BlockKind = paper.BlockKind
 // Body defines model for Body.
 type Body = phrase.Body
 
+// Checked defines model for Checked.
+type Checked struct {
+	// Calculated As people read them
+	Calculated map[string]string `json:"calculated"`
+	Findings   []PathFinding     `json:"findings"`
+	Hidden     map[string]Hiding `json:"hidden"`
+	Required   []string          `json:"required"`
+	Visible    []string          `json:"visible"`
+}
+
 // Choice defines model for Choice.
 type Choice = form.Choice
+
+// Clause defines model for Clause.
+type Clause = formula.Clause
+
+// Constant defines model for Constant.
+type Constant = form.Constant
 
 // Credentials defines model for Credentials.
 type Credentials struct {
@@ -250,6 +286,16 @@ type Field = form.Field
 // FieldKind defines model for FieldKind.
 type FieldKind = form.Kind
 
+// File defines model for File.
+type File = form.File
+
+// FileLink defines model for FileLink.
+type FileLink struct {
+	Href    string `json:"href"`
+	Name    string `json:"name"`
+	Picture bool   `json:"picture"`
+}
+
 // Filed defines model for Filed.
 type Filed struct {
 	At           time.Time `json:"at"`
@@ -276,8 +322,14 @@ type Finding = finding.Finding
 // Form defines model for Form.
 type Form = form.Form
 
+// FormulaFunction defines model for FormulaFunction.
+type FormulaFunction = formula.Help
+
 // Given defines model for Given.
 type Given = phrase.Given
+
+// Hiding defines model for Hiding.
+type Hiding = form.Hiding
 
 // House defines model for House.
 type House = house.House
@@ -316,6 +368,9 @@ type MadeDocument struct {
 	Size     int       `json:"size"`
 }
 
+// Mend defines model for Mend.
+type Mend = intake.Mend
+
 // Message defines model for Message.
 type Message struct {
 	Attached     []string  `json:"attached"`
@@ -343,6 +398,24 @@ type NoticeProof struct {
 	To       []string `json:"to"`
 }
 
+// Opening defines model for Opening.
+type Opening = intake.Opening
+
+// PageToken What the respondents' page adds, so that robots are told apart
+type PageToken struct {
+	// Began Milliseconds from showing the form to sending it
+	Began int64 `json:"began"`
+
+	// Proof The answer to it
+	Proof *string `json:"proof,omitempty"`
+
+	// Stamp The challenge of the form
+	Stamp *string `json:"stamp,omitempty"`
+
+	// Trap A field people do not see
+	Trap string `json:"trap"`
+}
+
 // Paragraph defines model for Paragraph.
 type Paragraph = phrase.Paragraph
 
@@ -354,6 +427,9 @@ type PathFinding struct {
 
 // Phrase defines model for Phrase.
 type Phrase = phrase.Phrase
+
+// Place defines model for Place.
+type Place = intake.Place
 
 // Placement defines model for Placement.
 type Placement = typeset.Placement
@@ -382,18 +458,64 @@ type ProofRequestAnswers string
 // PublicForm defines model for PublicForm.
 type PublicForm struct {
 	Accent   string `json:"accent"`
+	Country  string `json:"country"`
 	Currency string `json:"currency"`
 	Form     Form   `json:"form"`
 	House    string `json:"house"`
 	Language string `json:"language"`
-	Name     string `json:"name"`
-	Open     bool   `json:"open"`
+
+	// Languages That the page can be read in
+	Languages []string `json:"languages"`
+	Name      string   `json:"name"`
+	Open      bool     `json:"open"`
+
+	// Shown The document shown before sending
+	Shown *string `json:"shown,omitempty"`
+
+	// Stamp The challenge for a proof of work
+	Stamp string `json:"stamp"`
+
+	// Standing Why it takes no answers
+	Standing string `json:"standing"`
+
+	// Strict Whether the proof is needed
+	Strict bool `json:"strict"`
+
+	// Watches The fields that some rule reads
+	Watches []string `json:"watches"`
 }
+
+// RawAnswers defines model for RawAnswers.
+type RawAnswers = form.Raw
+
+// ReadFields defines model for ReadFields.
+type ReadFields struct {
+	Fields []Field `json:"fields"`
+	Name   string  `json:"name"`
+}
+
+// ReadFormula defines model for ReadFormula.
+type ReadFormula struct {
+	Clauses  *[]Clause        `json:"clauses,omitempty"`
+	Findings []Finding        `json:"findings"`
+	Join     *ReadFormulaJoin `json:"join,omitempty"`
+
+	// Sentence Whether it can be said as clauses
+	Sentence bool `json:"sentence"`
+
+	// Value For the answers given
+	Value string `json:"value"`
+}
+
+// ReadFormulaJoin defines model for ReadFormula.Join.
+type ReadFormulaJoin string
 
 // Receipt defines model for Receipt.
 type Receipt struct {
 	Documents []DocumentLink `json:"documents"`
 	Number    string         `json:"number"`
+	Onward    *string        `json:"onward,omitempty"`
+	Thanks    []string       `json:"thanks"`
 }
 
 // RegisterPage defines model for RegisterPage.
@@ -446,21 +568,86 @@ type Submission struct {
 	Version   int            `json:"version"`
 }
 
+// Version defines model for Version.
+type Version struct {
+	Changes   []string   `json:"changes"`
+	Published *time.Time `json:"published,omitempty"`
+
+	// Version 0 for the draft
+	Version int `json:"version"`
+}
+
+// Whereabouts defines model for Whereabouts.
+type Whereabouts = intake.Whereabouts
+
 // Id defines model for Id.
 type Id = int64
 
 // Slug defines model for Slug.
 type Slug = string
 
+// TryFormJSONBody defines parameters for TryForm.
+type TryFormJSONBody struct {
+	Answers RawAnswers `json:"answers"`
+
+	// Design An intake as one file; see docs/design-format.md
+	Design   Design  `json:"design"`
+	Language *string `json:"language,omitempty"`
+}
+
+// RemoveFieldJSONBody defines parameters for RemoveField.
+type RemoveFieldJSONBody struct {
+	// Design An intake as one file; see docs/design-format.md
+	Design Design `json:"design"`
+	Mends  []Mend `json:"mends"`
+	Name   string `json:"name"`
+}
+
+// RenameFieldJSONBody defines parameters for RenameField.
+type RenameFieldJSONBody struct {
+	// Design An intake as one file; see docs/design-format.md
+	Design Design `json:"design"`
+	From   string `json:"from"`
+	To     string `json:"to"`
+}
+
+// FieldUsesJSONBody defines parameters for FieldUses.
+type FieldUsesJSONBody struct {
+	// Design An intake as one file; see docs/design-format.md
+	Design Design `json:"design"`
+	Name   string `json:"name"`
+}
+
+// WhereaboutsJSONBody defines parameters for Whereabouts.
+type WhereaboutsJSONBody struct {
+	// Design An intake as one file; see docs/design-format.md
+	Design Design `json:"design"`
+}
+
 // ListFilingsParams defines parameters for ListFilings.
 type ListFilingsParams struct {
 	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
 }
 
+// ReadFormulaJSONBody defines parameters for ReadFormula.
+type ReadFormulaJSONBody struct {
+	Answers RawAnswers `json:"answers"`
+	Form    Form       `json:"form"`
+
+	// Rows The rows in which the formula stands
+	Rows   *string `json:"rows,omitempty"`
+	Source string  `json:"source"`
+}
+
 // AddIntakeJSONBody defines parameters for AddIntake.
 type AddIntakeJSONBody struct {
-	Name      string `json:"name"`
-	Questions string `json:"questions"`
+	// Design An intake as one file; see docs/design-format.md
+	Design *Design `json:"design,omitempty"`
+
+	// Fields Read from a file; instead of questions
+	Fields    *[]Field `json:"fields,omitempty"`
+	Name      string   `json:"name"`
+	Questions string   `json:"questions"`
 }
 
 // SetDesignJSONBody defines parameters for SetDesign.
@@ -480,14 +667,34 @@ type ListMessagesParams struct {
 	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
 }
 
+// GetPublicFormParams defines parameters for GetPublicForm.
+type GetPublicFormParams struct {
+	Language *string `form:"language,omitempty" json:"language,omitempty"`
+}
+
+// CheckAnswersJSONBody defines parameters for CheckAnswers.
+type CheckAnswersJSONBody struct {
+	Answers  RawAnswers `json:"answers"`
+	Language *string    `json:"language,omitempty"`
+}
+
 // SubmitJSONBody defines parameters for Submit.
 type SubmitJSONBody struct {
-	Answers form.Raw `json:"answers"`
+	Answers  RawAnswers `json:"answers"`
+	Language *string    `json:"language,omitempty"`
+
+	// Page What the respondents' page adds, so that robots are told apart
+	Page *PageToken `json:"page,omitempty"`
 }
 
 // SubmitParams defines parameters for Submit.
 type SubmitParams struct {
 	IdempotencyKey *string `json:"Idempotency-Key,omitempty"`
+}
+
+// UploadFileParams defines parameters for UploadFile.
+type UploadFileParams struct {
+	Name string `form:"name" json:"name"`
 }
 
 // ReadQuestionsJSONBody defines parameters for ReadQuestions.
@@ -506,6 +713,24 @@ type ListSubmissionsParams struct {
 
 // ListSubmissionsParamsState defines parameters for ListSubmissions.
 type ListSubmissionsParamsState string
+
+// TryFormJSONRequestBody defines body for TryForm for application/json ContentType.
+type TryFormJSONRequestBody TryFormJSONBody
+
+// RemoveFieldJSONRequestBody defines body for RemoveField for application/json ContentType.
+type RemoveFieldJSONRequestBody RemoveFieldJSONBody
+
+// RenameFieldJSONRequestBody defines body for RenameField for application/json ContentType.
+type RenameFieldJSONRequestBody RenameFieldJSONBody
+
+// FieldUsesJSONRequestBody defines body for FieldUses for application/json ContentType.
+type FieldUsesJSONRequestBody FieldUsesJSONBody
+
+// WhereaboutsJSONRequestBody defines body for Whereabouts for application/json ContentType.
+type WhereaboutsJSONRequestBody WhereaboutsJSONBody
+
+// ReadFormulaJSONRequestBody defines body for ReadFormula for application/json ContentType.
+type ReadFormulaJSONRequestBody ReadFormulaJSONBody
 
 // SetHouseJSONRequestBody defines body for SetHouse for application/json ContentType.
 type SetHouseJSONRequestBody = House
@@ -528,6 +753,9 @@ type ProofFilingsJSONRequestBody = ProofRequest
 // ProofNoticeJSONRequestBody defines body for ProofNotice for application/json ContentType.
 type ProofNoticeJSONRequestBody = ProofRequest
 
+// CheckAnswersJSONRequestBody defines body for CheckAnswers for application/json ContentType.
+type CheckAnswersJSONRequestBody CheckAnswersJSONBody
+
 // SubmitJSONRequestBody defines body for Submit for application/json ContentType.
 type SubmitJSONRequestBody SubmitJSONBody
 
@@ -539,12 +767,33 @@ type SignInJSONRequestBody = Credentials
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// TryForm What a draft's form makes of answers; nothing is kept
+	// (POST /api/designs/check)
+	TryForm(c *gin.Context)
+	// RemoveField Take a field out, mending the places that use it
+	// (POST /api/designs/remove)
+	RemoveField(c *gin.Context)
+	// RenameField Give a field another key, or move it into rows or out of them, rewriting every place that uses it
+	// (POST /api/designs/rename)
+	RenameField(c *gin.Context)
+	// FieldUses The places that would need mending if a field were removed
+	// (POST /api/designs/uses)
+	FieldUses(c *gin.Context)
+	// Whereabouts Every field with the places that use it, faults first
+	// (POST /api/designs/whereabouts)
+	Whereabouts(c *gin.Context)
 	// GetDesk What needs a hand today
 	// (GET /api/desk)
 	GetDesk(c *gin.Context)
 
 	// (GET /api/filings)
 	ListFilings(c *gin.Context, params ListFilingsParams)
+	// ReadFormula What a formula means in a form, what is wrong with it, and its value for answers
+	// (POST /api/formulas)
+	ReadFormula(c *gin.Context)
+
+	// (GET /api/formulas/functions)
+	ListFunctions(c *gin.Context)
 
 	// (GET /api/house)
 	GetHouse(c *gin.Context)
@@ -560,12 +809,18 @@ type ServerInterface interface {
 
 	// (GET /api/intakes/{id})
 	GetIntake(c *gin.Context, id Id)
+
+	// (POST /api/intakes/{id}/copy)
+	CopyIntake(c *gin.Context, id Id)
 	// SetDesign Keep a draft, faults and all
 	// (PUT /api/intakes/{id}/design)
 	SetDesign(c *gin.Context, id Id)
 	// SetOpening Open (and publish the draft) or close
 	// (PUT /api/intakes/{id}/opening)
 	SetOpening(c *gin.Context, id Id)
+	// ListVersions What was published, the newest first, each with what it changed; first the draft where it differs
+	// (GET /api/intakes/{id}/versions)
+	ListVersions(c *gin.Context, id Id)
 
 	// (GET /api/messages)
 	ListMessages(c *gin.Context, params ListMessagesParams)
@@ -583,13 +838,25 @@ type ServerInterface interface {
 	ProofNotice(c *gin.Context)
 
 	// (GET /api/public/intakes/{slug})
-	GetPublicForm(c *gin.Context, slug Slug)
+	GetPublicForm(c *gin.Context, slug Slug, params GetPublicFormParams)
+	// CheckAnswers Which fields show, what the calculated ones are and what is wrong; nothing is kept
+	// (POST /api/public/intakes/{slug}/check)
+	CheckAnswers(c *gin.Context, slug Slug)
 
 	// (POST /api/public/intakes/{slug}/submissions)
 	Submit(c *gin.Context, slug Slug, params SubmitParams)
+	// UploadFile Keep a file for an answer; the answer names it by its id
+	// (POST /api/public/intakes/{slug}/uploads/{field})
+	UploadFile(c *gin.Context, slug Slug, field string, params UploadFileParams)
 	// ReadQuestions Guess fields from typed or pasted questions, without keeping them
 	// (POST /api/questions)
 	ReadQuestions(c *gin.Context)
+	// ReadSchema Fields of a JSON Schema
+	// (POST /api/questions/schema)
+	ReadSchema(c *gin.Context)
+	// ReadTable Fields of the header row of a CSV or XLSX file, their kinds guessed from the values below
+	// (POST /api/questions/table)
+	ReadTable(c *gin.Context)
 
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -618,6 +885,71 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// TryForm operation middleware
+func (siw *ServerInterfaceWrapper) TryForm(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryForm(c)
+}
+
+// RemoveField operation middleware
+func (siw *ServerInterfaceWrapper) RemoveField(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemoveField(c)
+}
+
+// RenameField operation middleware
+func (siw *ServerInterfaceWrapper) RenameField(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RenameField(c)
+}
+
+// FieldUses operation middleware
+func (siw *ServerInterfaceWrapper) FieldUses(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FieldUses(c)
+}
+
+// Whereabouts operation middleware
+func (siw *ServerInterfaceWrapper) Whereabouts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Whereabouts(c)
+}
 
 // GetDesk operation middleware
 func (siw *ServerInterfaceWrapper) GetDesk(c *gin.Context) {
@@ -657,6 +989,32 @@ func (siw *ServerInterfaceWrapper) ListFilings(c *gin.Context) {
 	}
 
 	siw.Handler.ListFilings(c, params)
+}
+
+// ReadFormula operation middleware
+func (siw *ServerInterfaceWrapper) ReadFormula(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadFormula(c)
+}
+
+// ListFunctions operation middleware
+func (siw *ServerInterfaceWrapper) ListFunctions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListFunctions(c)
 }
 
 // GetHouse operation middleware
@@ -736,6 +1094,31 @@ func (siw *ServerInterfaceWrapper) GetIntake(c *gin.Context) {
 	siw.Handler.GetIntake(c, id)
 }
 
+// CopyIntake operation middleware
+func (siw *ServerInterfaceWrapper) CopyIntake(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CopyIntake(c, id)
+}
+
 // SetDesign operation middleware
 func (siw *ServerInterfaceWrapper) SetDesign(c *gin.Context) {
 
@@ -784,6 +1167,31 @@ func (siw *ServerInterfaceWrapper) SetOpening(c *gin.Context) {
 	}
 
 	siw.Handler.SetOpening(c, id)
+}
+
+// ListVersions operation middleware
+func (siw *ServerInterfaceWrapper) ListVersions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListVersions(c, id)
 }
 
 // ListMessages operation middleware
@@ -880,6 +1288,17 @@ func (siw *ServerInterfaceWrapper) GetPublicForm(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPublicFormParams
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", c.Request.URL.Query(), &params.Language, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter language: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -887,7 +1306,32 @@ func (siw *ServerInterfaceWrapper) GetPublicForm(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetPublicForm(c, slug)
+	siw.Handler.GetPublicForm(c, slug, params)
+}
+
+// CheckAnswers operation middleware
+func (siw *ServerInterfaceWrapper) CheckAnswers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "slug" -------------
+	var slug Slug
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", c.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slug: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckAnswers(c, slug)
 }
 
 // Submit operation middleware
@@ -939,6 +1383,51 @@ func (siw *ServerInterfaceWrapper) Submit(c *gin.Context) {
 	siw.Handler.Submit(c, slug, params)
 }
 
+// UploadFile operation middleware
+func (siw *ServerInterfaceWrapper) UploadFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "slug" -------------
+	var slug Slug
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", c.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slug: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "field" -------------
+	var field string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "field", c.Param("field"), &field, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter field: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params UploadFileParams
+
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UploadFile(c, slug, field, params)
+}
+
 // ReadQuestions operation middleware
 func (siw *ServerInterfaceWrapper) ReadQuestions(c *gin.Context) {
 
@@ -950,6 +1439,32 @@ func (siw *ServerInterfaceWrapper) ReadQuestions(c *gin.Context) {
 	}
 
 	siw.Handler.ReadQuestions(c)
+}
+
+// ReadSchema operation middleware
+func (siw *ServerInterfaceWrapper) ReadSchema(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadSchema(c)
+}
+
+// ReadTable operation middleware
+func (siw *ServerInterfaceWrapper) ReadTable(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadTable(c)
 }
 
 // SignOut operation middleware
@@ -1140,6 +1655,17 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/intakes", wrapper.AddIntake)
 	router.GET(options.BaseURL+"/api/intakes/:id", wrapper.GetIntake)
 	router.PUT(options.BaseURL+"/api/intakes/:id/design", wrapper.SetDesign)
+	router.POST(options.BaseURL+"/api/questions/schema", wrapper.ReadSchema)
+	router.POST(options.BaseURL+"/api/questions/table", wrapper.ReadTable)
+	router.POST(options.BaseURL+"/api/designs/check", wrapper.TryForm)
+	router.POST(options.BaseURL+"/api/designs/whereabouts", wrapper.Whereabouts)
+	router.POST(options.BaseURL+"/api/designs/rename", wrapper.RenameField)
+	router.POST(options.BaseURL+"/api/designs/remove", wrapper.RemoveField)
+	router.POST(options.BaseURL+"/api/designs/uses", wrapper.FieldUses)
+	router.POST(options.BaseURL+"/api/formulas", wrapper.ReadFormula)
+	router.GET(options.BaseURL+"/api/formulas/functions", wrapper.ListFunctions)
+	router.POST(options.BaseURL+"/api/intakes/:id/copy", wrapper.CopyIntake)
+	router.GET(options.BaseURL+"/api/intakes/:id/versions", wrapper.ListVersions)
 	router.PUT(options.BaseURL+"/api/intakes/:id/opening", wrapper.SetOpening)
 	router.POST(options.BaseURL+"/api/proofs/document", wrapper.ProofDocument)
 	router.POST(options.BaseURL+"/api/proofs/notice", wrapper.ProofNotice)
@@ -1150,10 +1676,150 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/messages", wrapper.ListMessages)
 	router.GET(options.BaseURL+"/api/filings", wrapper.ListFilings)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug", wrapper.GetPublicForm)
+	router.POST(options.BaseURL+"/api/public/intakes/:slug/check", wrapper.CheckAnswers)
+	router.POST(options.BaseURL+"/api/public/intakes/:slug/uploads/:field", wrapper.UploadFile)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/submissions", wrapper.Submit)
 }
 
 type ProblemJSONResponse Problem
+
+type TryFormRequestObject struct {
+	Body *TryFormJSONRequestBody
+}
+
+type TryFormResponseObject interface {
+	VisitTryFormResponse(w http.ResponseWriter) error
+}
+
+type TryForm200JSONResponse Checked
+
+func (response TryForm200JSONResponse) VisitTryFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveFieldRequestObject struct {
+	Body *RemoveFieldJSONRequestBody
+}
+
+type RemoveFieldResponseObject interface {
+	VisitRemoveFieldResponse(w http.ResponseWriter) error
+}
+
+type RemoveField200JSONResponse Design
+
+func (response RemoveField200JSONResponse) VisitRemoveFieldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveField422JSONResponse struct{ ProblemJSONResponse }
+
+func (response RemoveField422JSONResponse) VisitRemoveFieldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenameFieldRequestObject struct {
+	Body *RenameFieldJSONRequestBody
+}
+
+type RenameFieldResponseObject interface {
+	VisitRenameFieldResponse(w http.ResponseWriter) error
+}
+
+type RenameField200JSONResponse Design
+
+func (response RenameField200JSONResponse) VisitRenameFieldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenameField422JSONResponse struct{ ProblemJSONResponse }
+
+func (response RenameField422JSONResponse) VisitRenameFieldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FieldUsesRequestObject struct {
+	Body *FieldUsesJSONRequestBody
+}
+
+type FieldUsesResponseObject interface {
+	VisitFieldUsesResponse(w http.ResponseWriter) error
+}
+
+type FieldUses200JSONResponse []Place
+
+func (response FieldUses200JSONResponse) VisitFieldUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WhereaboutsRequestObject struct {
+	Body *WhereaboutsJSONRequestBody
+}
+
+type WhereaboutsResponseObject interface {
+	VisitWhereaboutsResponse(w http.ResponseWriter) error
+}
+
+type Whereabouts200JSONResponse []Whereabouts
+
+func (response Whereabouts200JSONResponse) VisitWhereaboutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetDeskRequestObject struct {
 }
@@ -1187,6 +1853,49 @@ type ListFilingsResponseObject interface {
 type ListFilings200JSONResponse []Filed
 
 func (response ListFilings200JSONResponse) VisitListFilingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadFormulaRequestObject struct {
+	Body *ReadFormulaJSONRequestBody
+}
+
+type ReadFormulaResponseObject interface {
+	VisitReadFormulaResponse(w http.ResponseWriter) error
+}
+
+type ReadFormula200JSONResponse ReadFormula
+
+func (response ReadFormula200JSONResponse) VisitReadFormulaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFunctionsRequestObject struct {
+}
+
+type ListFunctionsResponseObject interface {
+	VisitListFunctionsResponse(w http.ResponseWriter) error
+}
+
+type ListFunctions200JSONResponse []FormulaFunction
+
+func (response ListFunctions200JSONResponse) VisitListFunctionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -1334,6 +2043,42 @@ func (response GetIntake404JSONResponse) VisitGetIntakeResponse(w http.ResponseW
 	return err
 }
 
+type CopyIntakeRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type CopyIntakeResponseObject interface {
+	VisitCopyIntakeResponse(w http.ResponseWriter) error
+}
+
+type CopyIntake201JSONResponse Intake
+
+func (response CopyIntake201JSONResponse) VisitCopyIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyIntake404JSONResponse struct{ ProblemJSONResponse }
+
+func (response CopyIntake404JSONResponse) VisitCopyIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SetDesignRequestObject struct {
 	Id   Id `json:"id"`
 	Body *SetDesignJSONRequestBody
@@ -1460,6 +2205,42 @@ func (response SetOpening422JSONResponse) VisitSetOpeningResponse(w http.Respons
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListVersionsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListVersionsResponseObject interface {
+	VisitListVersionsResponse(w http.ResponseWriter) error
+}
+
+type ListVersions200JSONResponse []Version
+
+func (response ListVersions200JSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListVersions404JSONResponse struct{ ProblemJSONResponse }
+
+func (response ListVersions404JSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -1633,7 +2414,8 @@ func (response ProofNotice422JSONResponse) VisitProofNoticeResponse(w http.Respo
 }
 
 type GetPublicFormRequestObject struct {
-	Slug Slug `json:"slug"`
+	Slug   Slug `json:"slug"`
+	Params GetPublicFormParams
 }
 
 type GetPublicFormResponseObject interface {
@@ -1657,6 +2439,43 @@ func (response GetPublicForm200JSONResponse) VisitGetPublicFormResponse(w http.R
 type GetPublicForm404JSONResponse struct{ ProblemJSONResponse }
 
 func (response GetPublicForm404JSONResponse) VisitGetPublicFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckAnswersRequestObject struct {
+	Slug Slug `json:"slug"`
+	Body *CheckAnswersJSONRequestBody
+}
+
+type CheckAnswersResponseObject interface {
+	VisitCheckAnswersResponse(w http.ResponseWriter) error
+}
+
+type CheckAnswers200JSONResponse Checked
+
+func (response CheckAnswers200JSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckAnswers404JSONResponse struct{ ProblemJSONResponse }
+
+func (response CheckAnswers404JSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -1734,6 +2553,59 @@ func (response Submit422JSONResponse) VisitSubmitResponse(w http.ResponseWriter)
 	return err
 }
 
+type UploadFileRequestObject struct {
+	Slug   Slug   `json:"slug"`
+	Field  string `json:"field"`
+	Params UploadFileParams
+	Body   io.Reader
+}
+
+type UploadFileResponseObject interface {
+	VisitUploadFileResponse(w http.ResponseWriter) error
+}
+
+type UploadFile201JSONResponse File
+
+func (response UploadFile201JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadFile404JSONResponse struct{ ProblemJSONResponse }
+
+func (response UploadFile404JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadFile422JSONResponse Problem
+
+func (response UploadFile422JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadQuestionsRequestObject struct {
 	Body *ReadQuestionsJSONRequestBody
 }
@@ -1754,6 +2626,78 @@ func (response ReadQuestions200JSONResponse) VisitReadQuestionsResponse(w http.R
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadSchemaRequestObject struct {
+	Body io.Reader
+}
+
+type ReadSchemaResponseObject interface {
+	VisitReadSchemaResponse(w http.ResponseWriter) error
+}
+
+type ReadSchema200JSONResponse ReadFields
+
+func (response ReadSchema200JSONResponse) VisitReadSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadSchema422JSONResponse struct{ ProblemJSONResponse }
+
+func (response ReadSchema422JSONResponse) VisitReadSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadTableRequestObject struct {
+	Body io.Reader
+}
+
+type ReadTableResponseObject interface {
+	VisitReadTableResponse(w http.ResponseWriter) error
+}
+
+type ReadTable200JSONResponse ReadFields
+
+func (response ReadTable200JSONResponse) VisitReadTableResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadTable422JSONResponse struct{ ProblemJSONResponse }
+
+func (response ReadTable422JSONResponse) VisitReadTableResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -1935,12 +2879,33 @@ func (response RetryStep404JSONResponse) VisitRetryStepResponse(w http.ResponseW
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// TryForm What a draft's form makes of answers; nothing is kept
+	// (POST /api/designs/check)
+	TryForm(ctx context.Context, request TryFormRequestObject) (TryFormResponseObject, error)
+	// RemoveField Take a field out, mending the places that use it
+	// (POST /api/designs/remove)
+	RemoveField(ctx context.Context, request RemoveFieldRequestObject) (RemoveFieldResponseObject, error)
+	// RenameField Give a field another key, or move it into rows or out of them, rewriting every place that uses it
+	// (POST /api/designs/rename)
+	RenameField(ctx context.Context, request RenameFieldRequestObject) (RenameFieldResponseObject, error)
+	// FieldUses The places that would need mending if a field were removed
+	// (POST /api/designs/uses)
+	FieldUses(ctx context.Context, request FieldUsesRequestObject) (FieldUsesResponseObject, error)
+	// Whereabouts Every field with the places that use it, faults first
+	// (POST /api/designs/whereabouts)
+	Whereabouts(ctx context.Context, request WhereaboutsRequestObject) (WhereaboutsResponseObject, error)
 	// GetDesk What needs a hand today
 	// (GET /api/desk)
 	GetDesk(ctx context.Context, request GetDeskRequestObject) (GetDeskResponseObject, error)
 
 	// (GET /api/filings)
 	ListFilings(ctx context.Context, request ListFilingsRequestObject) (ListFilingsResponseObject, error)
+	// ReadFormula What a formula means in a form, what is wrong with it, and its value for answers
+	// (POST /api/formulas)
+	ReadFormula(ctx context.Context, request ReadFormulaRequestObject) (ReadFormulaResponseObject, error)
+
+	// (GET /api/formulas/functions)
+	ListFunctions(ctx context.Context, request ListFunctionsRequestObject) (ListFunctionsResponseObject, error)
 
 	// (GET /api/house)
 	GetHouse(ctx context.Context, request GetHouseRequestObject) (GetHouseResponseObject, error)
@@ -1956,12 +2921,18 @@ type StrictServerInterface interface {
 
 	// (GET /api/intakes/{id})
 	GetIntake(ctx context.Context, request GetIntakeRequestObject) (GetIntakeResponseObject, error)
+
+	// (POST /api/intakes/{id}/copy)
+	CopyIntake(ctx context.Context, request CopyIntakeRequestObject) (CopyIntakeResponseObject, error)
 	// SetDesign Keep a draft, faults and all
 	// (PUT /api/intakes/{id}/design)
 	SetDesign(ctx context.Context, request SetDesignRequestObject) (SetDesignResponseObject, error)
 	// SetOpening Open (and publish the draft) or close
 	// (PUT /api/intakes/{id}/opening)
 	SetOpening(ctx context.Context, request SetOpeningRequestObject) (SetOpeningResponseObject, error)
+	// ListVersions What was published, the newest first, each with what it changed; first the draft where it differs
+	// (GET /api/intakes/{id}/versions)
+	ListVersions(ctx context.Context, request ListVersionsRequestObject) (ListVersionsResponseObject, error)
 
 	// (GET /api/messages)
 	ListMessages(ctx context.Context, request ListMessagesRequestObject) (ListMessagesResponseObject, error)
@@ -1980,12 +2951,24 @@ type StrictServerInterface interface {
 
 	// (GET /api/public/intakes/{slug})
 	GetPublicForm(ctx context.Context, request GetPublicFormRequestObject) (GetPublicFormResponseObject, error)
+	// CheckAnswers Which fields show, what the calculated ones are and what is wrong; nothing is kept
+	// (POST /api/public/intakes/{slug}/check)
+	CheckAnswers(ctx context.Context, request CheckAnswersRequestObject) (CheckAnswersResponseObject, error)
 
 	// (POST /api/public/intakes/{slug}/submissions)
 	Submit(ctx context.Context, request SubmitRequestObject) (SubmitResponseObject, error)
+	// UploadFile Keep a file for an answer; the answer names it by its id
+	// (POST /api/public/intakes/{slug}/uploads/{field})
+	UploadFile(ctx context.Context, request UploadFileRequestObject) (UploadFileResponseObject, error)
 	// ReadQuestions Guess fields from typed or pasted questions, without keeping them
 	// (POST /api/questions)
 	ReadQuestions(ctx context.Context, request ReadQuestionsRequestObject) (ReadQuestionsResponseObject, error)
+	// ReadSchema Fields of a JSON Schema
+	// (POST /api/questions/schema)
+	ReadSchema(ctx context.Context, request ReadSchemaRequestObject) (ReadSchemaResponseObject, error)
+	// ReadTable Fields of the header row of a CSV or XLSX file, their kinds guessed from the values below
+	// (POST /api/questions/table)
+	ReadTable(ctx context.Context, request ReadTableRequestObject) (ReadTableResponseObject, error)
 
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -2063,6 +3046,161 @@ type strictHandler struct {
 	options     StrictGinServerOptions
 }
 
+// TryForm operation middleware
+func (sh *strictHandler) TryForm(ctx *gin.Context) {
+	var request TryFormRequestObject
+
+	var body TryFormJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryForm(ctx, request.(TryFormRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryForm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryFormResponseObject); ok {
+		if err := validResponse.VisitTryFormResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemoveField operation middleware
+func (sh *strictHandler) RemoveField(ctx *gin.Context) {
+	var request RemoveFieldRequestObject
+
+	var body RemoveFieldJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveField(ctx, request.(RemoveFieldRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveField")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemoveFieldResponseObject); ok {
+		if err := validResponse.VisitRemoveFieldResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RenameField operation middleware
+func (sh *strictHandler) RenameField(ctx *gin.Context) {
+	var request RenameFieldRequestObject
+
+	var body RenameFieldJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RenameField(ctx, request.(RenameFieldRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RenameField")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RenameFieldResponseObject); ok {
+		if err := validResponse.VisitRenameFieldResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FieldUses operation middleware
+func (sh *strictHandler) FieldUses(ctx *gin.Context) {
+	var request FieldUsesRequestObject
+
+	var body FieldUsesJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FieldUses(ctx, request.(FieldUsesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FieldUses")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FieldUsesResponseObject); ok {
+		if err := validResponse.VisitFieldUsesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Whereabouts operation middleware
+func (sh *strictHandler) Whereabouts(ctx *gin.Context) {
+	var request WhereaboutsRequestObject
+
+	var body WhereaboutsJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Whereabouts(ctx, request.(WhereaboutsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Whereabouts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WhereaboutsResponseObject); ok {
+		if err := validResponse.VisitWhereaboutsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetDesk operation middleware
 func (sh *strictHandler) GetDesk(ctx *gin.Context) {
 	var request GetDeskRequestObject
@@ -2106,6 +3244,61 @@ func (sh *strictHandler) ListFilings(ctx *gin.Context, params ListFilingsParams)
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListFilingsResponseObject); ok {
 		if err := validResponse.VisitListFilingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadFormula operation middleware
+func (sh *strictHandler) ReadFormula(ctx *gin.Context) {
+	var request ReadFormulaRequestObject
+
+	var body ReadFormulaJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadFormula(ctx, request.(ReadFormulaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadFormula")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadFormulaResponseObject); ok {
+		if err := validResponse.VisitReadFormulaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListFunctions operation middleware
+func (sh *strictHandler) ListFunctions(ctx *gin.Context) {
+	var request ListFunctionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFunctions(ctx, request.(ListFunctionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFunctions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListFunctionsResponseObject); ok {
+		if err := validResponse.VisitListFunctionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2249,6 +3442,32 @@ func (sh *strictHandler) GetIntake(ctx *gin.Context, id Id) {
 	}
 }
 
+// CopyIntake operation middleware
+func (sh *strictHandler) CopyIntake(ctx *gin.Context, id Id) {
+	var request CopyIntakeRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CopyIntake(ctx, request.(CopyIntakeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CopyIntake")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CopyIntakeResponseObject); ok {
+		if err := validResponse.VisitCopyIntakeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SetDesign operation middleware
 func (sh *strictHandler) SetDesign(ctx *gin.Context, id Id) {
 	var request SetDesignRequestObject
@@ -2308,6 +3527,32 @@ func (sh *strictHandler) SetOpening(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SetOpeningResponseObject); ok {
 		if err := validResponse.VisitSetOpeningResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListVersions operation middleware
+func (sh *strictHandler) ListVersions(ctx *gin.Context, id Id) {
+	var request ListVersionsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListVersions(ctx, request.(ListVersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListVersions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListVersionsResponseObject); ok {
+		if err := validResponse.VisitListVersionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2461,10 +3706,11 @@ func (sh *strictHandler) ProofNotice(ctx *gin.Context) {
 }
 
 // GetPublicForm operation middleware
-func (sh *strictHandler) GetPublicForm(ctx *gin.Context, slug Slug) {
+func (sh *strictHandler) GetPublicForm(ctx *gin.Context, slug Slug, params GetPublicFormParams) {
 	var request GetPublicFormRequestObject
 
 	request.Slug = slug
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetPublicForm(ctx, request.(GetPublicFormRequestObject))
@@ -2479,6 +3725,39 @@ func (sh *strictHandler) GetPublicForm(ctx *gin.Context, slug Slug) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetPublicFormResponseObject); ok {
 		if err := validResponse.VisitGetPublicFormResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckAnswers operation middleware
+func (sh *strictHandler) CheckAnswers(ctx *gin.Context, slug Slug) {
+	var request CheckAnswersRequestObject
+
+	request.Slug = slug
+
+	var body CheckAnswersJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckAnswers(ctx, request.(CheckAnswersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckAnswers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckAnswersResponseObject); ok {
+		if err := validResponse.VisitCheckAnswersResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2520,6 +3799,36 @@ func (sh *strictHandler) Submit(ctx *gin.Context, slug Slug, params SubmitParams
 	}
 }
 
+// UploadFile operation middleware
+func (sh *strictHandler) UploadFile(ctx *gin.Context, slug Slug, field string, params UploadFileParams) {
+	var request UploadFileRequestObject
+
+	request.Slug = slug
+	request.Field = field
+	request.Params = params
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UploadFile(ctx, request.(UploadFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UploadFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UploadFileResponseObject); ok {
+		if err := validResponse.VisitUploadFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ReadQuestions operation middleware
 func (sh *strictHandler) ReadQuestions(ctx *gin.Context) {
 	var request ReadQuestionsRequestObject
@@ -2544,6 +3853,58 @@ func (sh *strictHandler) ReadQuestions(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ReadQuestionsResponseObject); ok {
 		if err := validResponse.VisitReadQuestionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadSchema operation middleware
+func (sh *strictHandler) ReadSchema(ctx *gin.Context) {
+	var request ReadSchemaRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadSchema(ctx, request.(ReadSchemaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadSchema")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadSchemaResponseObject); ok {
+		if err := validResponse.VisitReadSchemaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadTable operation middleware
+func (sh *strictHandler) ReadTable(ctx *gin.Context) {
+	var request ReadTableRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadTable(ctx, request.(ReadTableRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadTable")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadTableResponseObject); ok {
+		if err := validResponse.VisitReadTableResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -1,0 +1,49 @@
+package sqlite
+
+import (
+	"context"
+	"time"
+
+	"amberseal/core/form"
+)
+
+// AddUpload keeps a file that waits for its submission.
+func (d *DB) AddUpload(ctx context.Context, intake int64, f form.File, data []byte, now time.Time) error {
+	return d.do(ctx, func(tx txn) error {
+		_, err := tx.Exec("INSERT INTO upload (id, intake, name, type, size, data, created) VALUES (?, ?, ?, ?, ?, ?, ?)", f.ID, intake, f.Name, f.Type, f.Size, data, micros(now))
+		return err
+	})
+}
+
+// DropUploads forgets files that no submission took.
+func (d *DB) DropUploads(ctx context.Context, before time.Time) error {
+	return d.do(ctx, func(tx txn) error {
+		_, err := tx.Exec("DELETE FROM upload WHERE submission IS NULL AND created < ?", micros(before))
+		return err
+	})
+}
+
+// Upload gives a file with its bytes.
+func (d *DB) Upload(ctx context.Context, id string) (form.File, []byte, error) {
+	f := form.File{ID: id}
+	var data []byte
+	err := d.read.QueryRowContext(ctx, "SELECT name, type, size, data FROM upload WHERE id = ?", id).Scan(&f.Name, &f.Type, &f.Size, &data)
+	return f, data, found(err)
+}
+
+// WaitingUpload describes a file of the intake that no submission has taken yet, but the one sent with the same key.
+func (d *DB) WaitingUpload(ctx context.Context, intake int64, id, once string) (form.File, error) {
+	f := form.File{ID: id}
+	err := d.read.QueryRowContext(ctx, "SELECT name, type, size FROM upload WHERE id = ?1 AND intake = ?2 AND (submission IS NULL OR submission IN (SELECT id FROM submission WHERE intake = ?2 AND once = ?3))", id, intake, once).Scan(&f.Name, &f.Type, &f.Size)
+	return f, found(err)
+}
+
+// takeUploads gives files to their submission; each can be taken once.
+func takeUploads(tx txn, submission int64, files []form.File) error {
+	for _, f := range files {
+		if _, err := tx.Exec("UPDATE upload SET submission = ? WHERE id = ? AND submission IS NULL", submission, f.ID); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,79 @@
+package intake
+
+import (
+	"net/url"
+	"slices"
+	"strings"
+	"time"
+
+	"amberseal/core/finding"
+	"amberseal/core/form"
+	"amberseal/core/paper"
+	"amberseal/core/phrase"
+)
+
+// Opening is when and how respondents can answer, and what they meet afterwards.
+type Opening struct {
+	From   string      `json:"from,omitempty"`   // the house's clock, as 2026-12-01T09:00; at once when empty
+	Until  string      `json:"until,omitempty"`  // for ever when empty
+	Limit  int         `json:"limit,omitempty"`  // of submissions; none when 0
+	OnePer string      `json:"onePer,omitempty"` // key of a field: one submission for each of its answers
+	Sites  []string    `json:"sites,omitempty"`  // origins whose pages may show the form inside them
+	Thanks phrase.Body `json:"thanks,omitempty"` // read after sending
+	Onward string      `json:"onward,omitempty"` // where to go after sending
+	Shown  string      `json:"shown,omitempty"`  // key of the document that is shown before sending
+	Guard  string      `json:"guard,omitempty"`  // "strict" also asks every browser for a proof of work
+}
+
+const clockLayout = "2006-01-02T15:04"
+
+// IsZero leaves an opening without settings out of the file.
+func (o Opening) IsZero() bool {
+	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && o.Onward == "" && o.Shown == "" && o.Guard == ""
+}
+
+// At says whether an open intake takes answers at a time of the house's clock: nothing, "early" or "late".
+func (o Opening) At(now time.Time) string {
+	at := now.Format(clockLayout)
+	switch {
+	case o.From != "" && at < o.From:
+		return "early"
+	case o.Until != "" && at >= o.Until:
+		return "late"
+	}
+	return ""
+}
+
+func (o Opening) check(d Design) finding.List {
+	var l finding.List
+	for _, t := range []struct{ place, value string }{{"opening/from", o.From}, {"opening/until", o.Until}} {
+		if _, err := time.Parse(clockLayout, t.value); t.value != "" && err != nil {
+			l.Fault(t.place, "“"+t.value+"” is not a day with a time.", "Write it as 2026-12-01T09:00.")
+		}
+	}
+	if o.From != "" && o.Until != "" && o.From >= o.Until {
+		l.Fault("opening/until", "It closes before it opens.", "Change one of the two times.")
+	}
+	if o.Limit < 0 {
+		l.Fault("opening/limit", "A limit is a number above 0.", "Write one, or leave it out.")
+	}
+	if x, ok := d.Form.Field(o.OnePer); o.OnePer != "" && (!ok || !x.Kind.Asks() || x.Kind == form.Rows) {
+		l.Fault("opening/onePer", "“"+o.OnePer+"” is no field that tells respondents apart.", "Choose a field such as the email address.")
+	}
+	for _, s := range o.Sites {
+		u, err := url.Parse(s)
+		if err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || u.Path != "" || strings.ContainsAny(s, " ;,'\"*") {
+			l.Fault("opening/sites", "“"+s+"” is not a site.", "Write it as https://www.place.example, without a path.")
+		}
+	}
+	if u, err := url.Parse(o.Onward); o.Onward != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
+		l.Fault("opening/onward", "The onward address cannot be followed.", "Begin it with https://.")
+	}
+	if !slices.ContainsFunc(d.Documents, func(x paper.Document) bool { return x.Key == o.Shown }) && o.Shown != "" {
+		l.Fault("opening/shown", "It shows the document “"+o.Shown+"”, which is not there.", "Choose another document.")
+	}
+	if o.Guard != "" && o.Guard != "strict" {
+		l.Fault("opening/guard", "There is no guard called “"+o.Guard+"”.", "Leave it out, or write strict.")
+	}
+	return append(l, o.Thanks.Check("opening/thanks", d.Form)...)
+}

@@ -1,0 +1,96 @@
+package web
+
+import (
+	_ "embed" // embed.js
+	"fmt"
+	"html"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"rsc.io/qr"
+)
+
+// embedScript shows a form inside another site's page.
+//
+//go:embed embed.js
+var embedScript []byte
+
+// base is the address under which this request reached the house.
+func (d *desk) base(r *http.Request) string {
+	scheme := "http"
+	if d.Secure || r.TLS != nil {
+		scheme = "https"
+	}
+	return scheme + "://" + r.Host
+}
+
+// opening adds the routes by which a form is reached: its code, its script, and a page that shows it embedded.
+func (d *desk) opening(r *gin.Engine) {
+	r.GET("/embed.js", func(c *gin.Context) {
+		c.Header("Cache-Control", "public, max-age=300")
+		c.Header("Cross-Origin-Resource-Policy", "cross-origin")
+		c.Data(http.StatusOK, "text/javascript; charset=utf-8", embedScript)
+	})
+	r.GET("/embedded/:slug", d.signedIn, func(c *gin.Context) {
+		slug := html.EscapeString(c.Param("slug"))
+		c.Data(http.StatusOK, "text/html; charset=utf-8", fmt.Appendf(nil, `<!doctype html>
+<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>A page of another site</title></head>
+<body><h1>A page of another site</h1><p>Below is the form, as the two lines of the snippet show it.</p>
+<div data-amberseal="%s/f/%s"></div>
+<script src="/embed.js" defer></script>
+</body></html>`, d.base(c.Request), slug))
+	})
+	r.GET("/api/intakes/:id/code.svg", d.signedIn, func(c *gin.Context) { d.code(c, "svg") })
+	r.GET("/api/intakes/:id/code.png", d.signedIn, func(c *gin.Context) { d.code(c, "png") })
+}
+
+// code is the QR code (ISO/IEC 18004) of a form's address.
+func (d *desk) code(c *gin.Context, format string) {
+	var id int64
+	if _, err := fmt.Sscan(c.Param("id"), &id); err != nil {
+		problem(c, http.StatusNotFound, "There is nothing at this address.")
+		return
+	}
+	i, err := d.Workshop.Store.Intake(c.Request.Context(), id)
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	code, err := qr.Encode(d.base(c.Request)+"/f/"+i.Design.Slug, qr.M)
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", `inline; filename="`+i.Design.Slug+"."+format+`"`)
+	if format == "png" {
+		code.Scale = 12
+		c.Data(http.StatusOK, "image/png", code.PNG())
+		return
+	}
+	c.Data(http.StatusOK, "image/svg+xml", []byte(vector(code)))
+}
+
+// quiet is the empty rim that readers need around a code, in modules.
+const quiet = 4
+
+// vector draws the code's dark modules, run by run.
+func vector(code *qr.Code) string {
+	var b strings.Builder
+	side := code.Size + 2*quiet
+	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d" shape-rendering="crispEdges"><path fill="#fff" d="M0 0h%dv%dH0z"/><path d="`, side, side, side, side)
+	for y := range code.Size {
+		for x := 0; x < code.Size; x++ {
+			run := x
+			for run < code.Size && code.Black(run, y) {
+				run++
+			}
+			if run > x {
+				fmt.Fprintf(&b, "M%d %dh%dv1h-%dz", x+quiet, y+quiet, run-x, run-x)
+				x = run
+			}
+		}
+	}
+	b.WriteString(`"/></svg>`)
+	return b.String()
+}

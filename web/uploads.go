@@ -1,0 +1,68 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"mime"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"amberseal/app/register"
+	"amberseal/app/upload"
+	"amberseal/core/form"
+	"amberseal/web/api"
+)
+
+func (d *desk) UploadFile(ctx context.Context, r api.UploadFileRequestObject) (api.UploadFileResponseObject, error) {
+	p, h, err := d.Counter.Form(ctx, r.Slug)
+	if err != nil {
+		return nil, err
+	}
+	if err := p.Standing(d.Now(), h); err != nil {
+		return nil, err
+	}
+	field, ok := p.Design.Form.Field(r.Field)
+	if !ok {
+		return nil, register.NotFound
+	}
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, upload.Refused{Reason: fmt.Sprintf("The file is too large; a file may have %d MB.", field.LargestFile()>>20)}
+	}
+	f, err := d.Uploads.Take(ctx, p.IntakeID, field, r.Params.Name, data)
+	if err != nil {
+		return nil, err
+	}
+	return api.UploadFile201JSONResponse(f), nil
+}
+
+// upload serves a respondent's file to staff. Only pictures we packed ourselves are shown in the page; all else is
+// a download.
+func (d *desk) upload(c *gin.Context) {
+	f, data, err := d.Records.Upload(c.Request.Context(), c.Param("id"))
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	how := "attachment"
+	if pictured(f) {
+		how = "inline"
+	}
+	c.Header("Content-Disposition", mime.FormatMediaType(how, map[string]string{"filename": f.Name}))
+	c.Header("Cache-Control", "private, max-age=3600")
+	c.Data(http.StatusOK, f.Type, data)
+}
+
+func pictured(f form.File) bool { return f.Type == "image/jpeg" || f.Type == "image/png" }
+
+// fileLinks are the files of an answer, those of rows too.
+func fileLinks(v form.Value) []api.FileLink {
+	out := []api.FileLink{}
+	for _, f := range (form.Answers{"": v}).Files() {
+		out = append(out, api.FileLink{Name: f.Name, Href: "/api/uploads/" + f.ID, Picture: strings.HasPrefix(f.Type, "image/") && pictured(f)})
+	}
+	return out
+}
