@@ -90,14 +90,15 @@ func (d *desk) ReadFormula(ctx context.Context, r api.ReadFormulaRequestObject) 
 	}
 	at := h.Circumstances(d.Now())
 	answers := form.Check(f, r.Body.Answers, at).Answers
+	if len(r.Body.Answers) == 0 || rows != "" && len(answers[rows].Rows) == 0 {
+		answers, out.MadeUp = form.Sample(f, form.MadeUp), true
+	}
 	scope := f.Scope(answers, at.Now)
 	if rows != "" {
 		scope = f.RowScope(answers, rows, 0, at.Now)
 	}
 	if v, err := tree.Evaluate(scope); err == nil {
 		out.Value = v.String()
-	} else {
-		out.Value = "no value: " + err.Error()
 	}
 	return out, nil
 }

@@ -1,14 +1,21 @@
 package web
 
 import (
+	"context"
 	_ "embed" // embed.js
 	"fmt"
 	"html"
+	"io"
 	"net/http"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 	"rsc.io/qr"
+
+	"amberseal/app/produce"
+	"amberseal/app/register"
+	"amberseal/core/fill"
+	"amberseal/web/api"
 )
 
 // embedScript shows a form inside another site's page.
@@ -41,20 +48,60 @@ func (d *desk) opening(r *gin.Engine) {
 <script src="/embed.js" defer></script>
 </body></html>`, d.base(c.Request), slug))
 	})
+	r.GET("/api/intakes/:id/blank.pdf", d.signedIn, d.blank)
 	r.GET("/api/intakes/:id/code.svg", d.signedIn, func(c *gin.Context) { d.code(c, "svg") })
 	r.GET("/api/intakes/:id/code.png", d.signedIn, func(c *gin.Context) { d.code(c, "png") })
 }
 
-// code is the QR code (ISO/IEC 18004) of a form's address.
-func (d *desk) code(c *gin.Context, format string) {
-	var id int64
-	if _, err := fmt.Sscan(c.Param("id"), &id); err != nil {
-		problem(c, http.StatusNotFound, "There is nothing at this address.")
+// blank is the empty form on paper.
+func (d *desk) blank(c *gin.Context) {
+	i, ok := d.intakeOf(c)
+	if !ok {
 		return
 	}
-	i, err := d.Workshop.Store.Intake(c.Request.Context(), id)
+	ctx := c.Request.Context()
+	h, err := d.Office.Store.House(ctx)
 	if err != nil {
 		d.fail(c, err)
+		return
+	}
+	data, err := produce.Blank(i.Design, h, c.Query("fillable") != "", produce.Pictures(ctx, d.Shelf))
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	sendPDF(c, register.Document{FileName: i.Design.Name + ".pdf", PDF: data})
+}
+
+// ReadCopy takes in a filled copy; what is missing or wrong is told and nothing is kept.
+func (d *desk) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.ReadCopyResponseObject, error) {
+	i, err := d.Workshop.Store.Intake(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	p, h, err := d.Counter.Form(ctx, i.Design.Slug)
+	if err != nil {
+		return nil, err
+	}
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, unprocessable{fmt.Errorf("the copy is larger than %s", size(fill.MaxBytes))}
+	}
+	raw, err := d.Copies(ctx, p.Design, h, data)
+	if err != nil {
+		return nil, err
+	}
+	receipt, err := d.Counter.Submit(ctx, i.Design.Slug, "", raw, "")
+	if err != nil {
+		return nil, err
+	}
+	return api.ReadCopy201JSONResponse{Number: receipt.Number, Documents: []api.DocumentLink{}, Thanks: []string{}}, nil
+}
+
+// code is the QR code (ISO/IEC 18004) of a form's address.
+func (d *desk) code(c *gin.Context, format string) {
+	i, ok := d.intakeOf(c)
+	if !ok {
 		return
 	}
 	code, err := qr.Encode(d.base(c.Request)+"/f/"+i.Design.Slug, qr.M)

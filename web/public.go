@@ -11,6 +11,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"amberseal/app/produce"
+	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/core/form"
 	"amberseal/core/locale"
@@ -78,6 +80,40 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 
 // tooMany is the error of an address that sends more than people do.
 var tooMany = errors.New("too many submissions came from your address; please wait a minute")
+
+// preview composes the document a form shows before sending. Nothing is kept, and it carries no number.
+func (d *desk) preview(c *gin.Context) {
+	var body struct {
+		Answers form.Raw `json:"answers"`
+	}
+	if err := c.ShouldBindJSON(&body); err != nil {
+		badRequest(c, err)
+		return
+	}
+	ctx := c.Request.Context()
+	p, _, err := d.Counter.Form(ctx, c.Param("slug"))
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	result, facts, err := d.Counter.Check(ctx, c.Param("slug"), "", body.Answers)
+	switch {
+	case err != nil:
+		d.fail(c, err)
+	case p.Design.Opening.Shown == "":
+		problem(c, http.StatusNotFound, "This form shows no document before sending.")
+	case result.Findings.Faults() > 0:
+		d.fail(c, receive.Invalid{Findings: result.Findings})
+	default:
+		facts.Number = "—"
+		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf))
+		if err != nil {
+			d.fail(c, err)
+			return
+		}
+		sendPDF(c, register.Document{FileName: made.FileName, PDF: made.PDF})
+	}
+}
 
 // longestWait is how long a respondent's request waits for a document that is being made.
 const longestWait = 15 * time.Second

@@ -21,7 +21,9 @@ import (
 	"amberseal/app/register"
 	"amberseal/app/upload"
 	"amberseal/app/watch"
+	"amberseal/core/fill"
 	"amberseal/core/form"
+	"amberseal/core/house"
 	"amberseal/core/intake"
 	"amberseal/web/api"
 )
@@ -49,6 +51,7 @@ type Server struct {
 	Counter  *receive.Counter
 	Uploads  *upload.Desk
 	Shelf    produce.Shelf
+	Copies   func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error) // reads filled copies
 	Records  Records
 	Sessions scs.Store
 	Hub      *watch.Hub
@@ -91,7 +94,10 @@ func (s *Server) Handler() http.Handler {
 	})
 	r.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	r.GET("/d/:token/:key", d.publicDocument)
+	r.POST("/api/public/intakes/:slug/preview", d.preview)
+	r.GET("/api/intakes/:id/file", d.signedIn, d.designFile)
 	r.GET("/api/pictures/:name", d.signedIn, d.picture)
+	r.GET("/p/:name", d.picture) // pictures of forms; their names come from their bytes and cannot be guessed
 	r.GET("/api/submissions/:id/documents/:key", d.signedIn, d.document)
 	if s.StandIns != nil {
 		r.Any("/standin/*rest", gin.WrapH(s.StandIns))
@@ -153,6 +159,8 @@ func limitBody(c *gin.Context) {
 	case strings.HasSuffix(path, "/design"), strings.HasPrefix(path, "/api/proofs/"), strings.HasPrefix(path, "/api/designs/"), path == "/api/formulas",
 		path == "/api/intakes", path == "/api/questions", path == "/api/questions/schema":
 		most = mostDesign
+	case strings.HasSuffix(path, "/copies"):
+		most = fill.MaxBytes
 	case path == "/api/questions/table":
 		most = design.MaxTable
 	case path == "/api/pictures":
@@ -209,6 +217,8 @@ func (d *desk) fail(c *gin.Context, err error) {
 		problem(c, http.StatusUnprocessableEntity, sentence(err), api.PathFinding{Path: "Idempotency-Key", Message: sentence(err)})
 	case errors.As(err, &unreadable):
 		problem(c, http.StatusUnprocessableEntity, unreadable.Reason)
+	case errors.As(err, new(receive.UnreadableCopy)):
+		problem(c, http.StatusUnprocessableEntity, sentence(err))
 	case errors.As(err, &refused):
 		problem(c, http.StatusUnprocessableEntity, refused.Reason)
 	case errors.As(err, new(unprocessable)):

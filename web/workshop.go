@@ -5,12 +5,14 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"amberseal/app/design"
 	"amberseal/app/produce"
+	"amberseal/app/register"
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/intake"
@@ -114,6 +116,35 @@ func (d *desk) AddIntake(ctx context.Context, r api.AddIntakeRequestObject) (api
 func (d *desk) GetIntake(ctx context.Context, r api.GetIntakeRequestObject) (api.GetIntakeResponseObject, error) {
 	i, err := d.Workshop.Store.Intake(ctx, r.Id)
 	return api.GetIntake200JSONResponse(d.intake(ctx, i)), err
+}
+
+// designFile gives an intake's draft as a file.
+func (d *desk) designFile(c *gin.Context) {
+	i, ok := d.intakeOf(c)
+	if !ok {
+		return
+	}
+	file, err := design.Encode(i.Design)
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", `attachment; filename="`+i.Design.Slug+`.json"`)
+	c.Data(http.StatusOK, "application/json", file)
+}
+
+// intakeOf finds the intake of a route's id, or answers that there is none.
+func (d *desk) intakeOf(c *gin.Context) (design.Intake, bool) {
+	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
+	if err != nil {
+		d.fail(c, register.NotFound)
+		return design.Intake{}, false
+	}
+	i, err := d.Workshop.Store.Intake(c.Request.Context(), id)
+	if err != nil {
+		d.fail(c, err)
+	}
+	return i, err == nil
 }
 
 func (d *desk) SetDesign(ctx context.Context, r api.SetDesignRequestObject) (api.SetDesignResponseObject, error) {

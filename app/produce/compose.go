@@ -2,8 +2,12 @@
 package produce
 
 import (
+	"time"
+
+	"amberseal/core/blank"
 	"amberseal/core/filing"
 	"amberseal/core/finding"
+	"amberseal/core/house"
 	"amberseal/core/intake"
 	"amberseal/core/paper"
 	"amberseal/core/pdf"
@@ -43,6 +47,15 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		PDF: data, Title: bound.Title, FileName: FileName(design, facts), Pages: len(pages.Pages), Width: pages.Width, Height: pages.Height,
 		Placements: pages.Placements, Findings: findings,
 	}, nil
+}
+
+// Blank makes the empty form as a PDF, to print or to fill on screen. The same form gives the same bytes.
+func Blank(d intake.Design, h house.House, fillable bool, pictures paper.Pictures) ([]byte, error) {
+	pages, err := typeset.Set(blank.Form(d.Name, d.Form, h, pictures))
+	if err != nil {
+		return nil, err
+	}
+	return pdf.Write(pages, pdf.Properties{Author: h.Name, Subject: d.Name, Made: time.Unix(0, 0), Fillable: fillable})
 }
 
 // FileName is the safe name of a document's file, with .pdf.

@@ -76,6 +76,11 @@ type Taken struct{ Field string }
 
 func (t Taken) Error() string { return "somebody has given this answer before: " + t.Field }
 
+// UnreadableCopy is the error of a filled paper copy that cannot be read.
+type UnreadableCopy struct{ Reason string }
+
+func (u UnreadableCopy) Error() string { return u.Reason }
+
 // Invalid is the error of answers with findings; each finding's place is a field's key.
 type Invalid struct{ Findings finding.List }
 

@@ -1,13 +1,26 @@
 package main
 
 import (
+	"bytes"
+	"context"
 	"encoding/json"
 	"flag"
 	"fmt"
 	"io"
+	"os"
+	"os/exec"
+	"path/filepath"
 	"strings"
+	"syscall"
+	"time"
 
+	"amberseal/app/produce"
+	"amberseal/app/receive"
+	"amberseal/core/fill"
 	"amberseal/core/form"
+	"amberseal/core/house"
+	"amberseal/core/intake"
+	"amberseal/core/locale"
 	"amberseal/core/schema"
 )
 
@@ -87,4 +100,128 @@ func writeSchema(args []string, stdout, stderr io.Writer) error {
 	}
 	_, err = fmt.Fprintf(stdout, "%s\n", text)
 	return err
+}
+
+// writeBlank makes the empty form as a PDF.
+func writeBlank(args []string, stderr io.Writer) error {
+	flags := flag.NewFlagSet("amberseal blank", flag.ContinueOnError)
+	intakeFile := flags.String("intake", "", "the intake's design `FILE` (JSON)")
+	houseFile := flags.String("house", "", "the house's `FILE` (JSON); a plain house when left out")
+	fillable := flags.Bool("fillable", false, "with fields to fill on screen")
+	out := flags.String("out", "", "where to write the PDF `FILE`")
+	if err := parse(flags, args, stderr); err != nil {
+		return err
+	}
+	if err := needed("blank", map[string]string{"intake": *intakeFile, "out": *out}); err != nil {
+		return err
+	}
+	a, err := readAsked(*intakeFile, "", *houseFile, "")
+	if err != nil {
+		return err
+	}
+	data, err := produce.Blank(a.design, a.house, *fillable, a.pictures)
+	if err != nil {
+		return err
+	}
+	if err := os.WriteFile(*out, data, 0o644); err != nil {
+		return fmt.Errorf("the blank copy could not be written: %w", err)
+	}
+	return nil
+}
+
+// takesFile is the one command that takes a file's name without a flag.
+const takesFile = "amberseal read"
+
+// readFilled prints the answers of a filled copy, as JSON that check and compose read.
+func readFilled(args []string, stdout, stderr io.Writer) error {
+	flags := flag.NewFlagSet(takesFile, flag.ContinueOnError)
+	intakeFile := flags.String("intake", "", "the intake's design `FILE` (JSON); the filled copy's PDF comes last")
+	houseFile := flags.String("house", "", "the house's `FILE` (JSON), whose language says how dates are written")
+	unchecked := flags.Bool("unchecked", false, "do not look for faults in the intake")
+	if err := parse(flags, args, stderr); err != nil {
+		return err
+	}
+	if err := needed("read", map[string]string{"intake": *intakeFile}); err != nil {
+		return err
+	}
+	if flags.NArg() != 1 {
+		return usageError{"the filled copy is missing: amberseal read --intake FILE FILE.pdf"}
+	}
+	a, err := readAsked(*intakeFile, "", *houseFile, "")
+	if err != nil && !(*unchecked && a.design.Slug != "") {
+		return err
+	}
+	if os.Getenv(limited) != "" {
+		if err := limit(); err != nil {
+			return err
+		}
+	}
+	data, err := os.ReadFile(flags.Arg(0))
+	if err != nil {
+		return err
+	}
+	values, err := fill.Values(data)
+	if err != nil {
+		return fmt.Errorf("%s: %w", flags.Arg(0), err)
+	}
+	l := locale.For(a.house.Language)
+	enc := json.NewEncoder(stdout)
+	enc.SetIndent("", "  ")
+	enc.SetEscapeHTML(false)
+	return enc.Encode(fill.Answers(a.design.Form, values, l.DatePattern(), l.DecimalSign()))
+}
+
+// limited is set in the environment of a child that reads a copy somebody sent.
+const limited = "AMBERSEAL_LIMITED"
+
+// limit bounds what reading a hostile file can cost: 10 s of processor time and 3 GB of address space.
+func limit() error {
+	if err := syscall.Setrlimit(syscall.RLIMIT_CPU, &syscall.Rlimit{Cur: 10, Max: 10}); err != nil {
+		return err
+	}
+	const space = 3 << 30
+	return syscall.Setrlimit(syscall.RLIMIT_AS, &syscall.Rlimit{Cur: space, Max: space})
+}
+
+// readCopy reads a filled copy in a child of this program, so that a hostile file ends the child alone.
+func readCopy(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error) {
+	dir, err := os.MkdirTemp("", "amberseal-copy-")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(dir)
+	design, err := json.Marshal(d)
+	if err != nil {
+		return nil, err
+	}
+	home, err := json.Marshal(h)
+	if err != nil {
+		return nil, err
+	}
+	files := map[string][]byte{"intake.json": design, "house.json": home, "copy.pdf": data}
+	for name, content := range files {
+		if err := os.WriteFile(filepath.Join(dir, name), content, 0o600); err != nil {
+			return nil, err
+		}
+	}
+	self, err := os.Executable()
+	if err != nil {
+		return nil, err
+	}
+	ctx, cancel := context.WithTimeout(ctx, 20*time.Second)
+	defer cancel()
+	cmd := exec.CommandContext(ctx, self, "read", "--unchecked", "--intake", filepath.Join(dir, "intake.json"), "--house", filepath.Join(dir, "house.json"), filepath.Join(dir, "copy.pdf"))
+	cmd.Env = append(os.Environ(), limited+"=1")
+	var complaint bytes.Buffer
+	cmd.Stderr = &complaint
+	out, err := cmd.Output()
+	if err != nil {
+		said := strings.TrimSpace(complaint.String())
+		if _, after, ok := strings.Cut(said, "copy.pdf: "); ok {
+			return nil, receive.UnreadableCopy{Reason: after}
+		}
+		return nil, receive.UnreadableCopy{Reason: "the PDF could not be read within its limits"}
+	}
+	var raw form.Raw
+	return raw, json.Unmarshal(out, &raw)
 }

@@ -23,6 +23,8 @@ const help = `Amber Seal: forms whose every submission becomes a branded PDF.
   amberseal compose   make one document from files, without a server
   amberseal check     check answers against a form: what shows, what is calculated, what is wrong
   amberseal schema    write a form as a JSON Schema
+  amberseal blank     make the empty form as a PDF, to print or to fill on screen
+  amberseal read      read the answers from a filled copy
 
 Each command explains itself with --help.
 `
@@ -66,6 +68,10 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return check(args[1:], stdout, stderr)
 	case "schema":
 		return writeSchema(args[1:], stdout, stderr)
+	case "blank":
+		return writeBlank(args[1:], stderr)
+	case "read":
+		return readFilled(args[1:], stdout, stderr)
 	case "help", "--help", "-h":
 		fmt.Fprint(stdout, help)
 		return nil
@@ -84,7 +90,7 @@ func parse(flags *flag.FlagSet, args []string, stderr io.Writer) error {
 		}
 		return usageError{err.Error()}
 	}
-	if flags.NArg() > 0 {
+	if flags.NArg() > 0 && flags.Name() != takesFile {
 		return usageError{fmt.Sprintf("“%s” is not expected", flags.Arg(0))}
 	}
 	return nil

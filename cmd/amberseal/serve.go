@@ -104,7 +104,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	}
 	p.server = &web.Server{
 		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &design.Workshop{Store: p.db, Now: time.Now},
-		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Shelf: p.db,
+		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Shelf: p.db, Copies: readCopy,
 		Records: p.db, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}
 	return nil

@@ -170,3 +170,39 @@ func places(d *apd.Decimal) int {
 	}
 	return int(min(-d.Exponent, 20))
 }
+
+// DatePattern shows how a date is written with figures: DD.MM.YYYY.
+func (l Locale) DatePattern() string {
+	switch l.tag {
+	case "en-US":
+		return "MM/DD/YYYY"
+	case "de-DE", "pl-PL":
+		return "DD.MM.YYYY"
+	case "ja-JP":
+		return "YYYY/MM/DD"
+	}
+	return "DD/MM/YYYY"
+}
+
+// partWords name the parts of names and addresses, by language.
+var partWords = map[string]map[string]string{
+	"en": {"title": "Title", "given": "Given name", "middle": "Middle name", "family": "Family name", "suffix": "Suffix", "street": "Street and number", "extra": "Flat, floor", "postcode": "Postcode", "city": "Town", "region": "Region", "country": "Country"},
+	"de": {"title": "Anrede, Titel", "given": "Vorname", "middle": "Zweiter Vorname", "family": "Nachname", "suffix": "Zusatz", "street": "Straße und Hausnummer", "extra": "Adresszusatz", "postcode": "Postleitzahl", "city": "Ort", "region": "Region", "country": "Land"},
+	"fr": {"title": "Civilité", "given": "Prénom", "middle": "Deuxième prénom", "family": "Nom de famille", "suffix": "Suffixe", "street": "Rue et numéro", "extra": "Étage, appartement", "postcode": "Code postal", "city": "Ville", "region": "Région", "country": "Pays"},
+	"es": {"title": "Tratamiento", "given": "Nombre", "middle": "Segundo nombre", "family": "Apellidos", "suffix": "Sufijo", "street": "Calle y número", "extra": "Piso, puerta", "postcode": "Código postal", "city": "Localidad", "region": "Provincia", "country": "País"},
+	"pl": {"title": "Tytuł", "given": "Imię", "middle": "Drugie imię", "family": "Nazwisko", "suffix": "Przyrostek", "street": "Ulica i numer", "extra": "Mieszkanie, piętro", "postcode": "Kod pocztowy", "city": "Miejscowość", "region": "Region", "country": "Kraj"},
+}
+
+// Part is the word for a part of a name or address.
+func (l Locale) Part(part string) string {
+	if w := partWords[l.tag[:2]][part]; w != "" {
+		return w
+	}
+	return partWords["en"][part]
+}
+
+// DecimalSign is what parts decimals from the whole number.
+func (l Locale) DecimalSign() string {
+	d := apd.New(15, -1)
+	return strings.Trim(l.Number(d), "15")
+}

@@ -20,6 +20,8 @@ type Properties struct {
 	Author  string
 	Subject string
 	Made    time.Time
+
+	Fillable bool // entries become fields of an interactive form
 }
 
 // Write gives the file's bytes. It fails on damaged fonts and pictures only. It is safe
@@ -69,6 +71,10 @@ func (w *writer) write(p Properties) ([]byte, error) {
 		return nil, err
 	}
 	annotated := w.annotations()
+	form := ""
+	if p.Fillable {
+		form = w.widgets(annotated)
+	}
 	for i, r := range w.pageRefs {
 		annots := ""
 		if len(annotated[i]) > 0 {
@@ -80,8 +86,8 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	w.set(tree, "<</Type /Pages /Count %d /Kids %v>>", len(w.pageRefs), w.pageRefs)
 	structure := w.structure()
 	outline := w.outline()
-	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s>>",
-		tree, textString(w.pages.Language), structure, outline)
+	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s>>",
+		tree, textString(w.pages.Language), structure, outline, form)
 	made := "D:" + p.Made.UTC().Format("20060102150405") + "Z"
 	info := w.add("<</Title %s /Author %s /Subject %s /Producer (Amber Seal) /CreationDate (%s) /ModDate (%s)>>",
 		textString(w.pages.Title), textString(p.Author), textString(p.Subject), made, made)

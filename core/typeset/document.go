@@ -22,7 +22,7 @@ type Document struct {
 // Page is the paper and its margins.
 type Page struct{ Width, Height, Top, Right, Bottom, Left float64 }
 
-// Node is an element of the body: *Paragraph, *Table, *Picture, *Rule or *Space.
+// Node is an element of the body: *Paragraph, *Table, *Picture, *Entry, *Rule or *Space.
 type Node interface{ block() string }
 
 // Role is what a paragraph is in the document's structure.
@@ -107,10 +107,11 @@ type Row struct {
 	Fill  *Colour
 }
 
-// Cell is paragraphs or a picture.
+// Cell is paragraphs, a picture or an entry.
 type Cell struct {
 	Paragraphs []Paragraph
 	Picture    *Picture
+	Entry      *Entry
 	Heads      bool // the cell is the heading of its row
 }
 

@@ -46,11 +46,7 @@ func Set(doc *Document) (*Pages, error) {
 	f.bottom = doc.Page.Height - max(doc.Page.Bottom, f.footerHeight()+footerGap+18)
 	f.newPage()
 	for i, n := range doc.Body {
-		var next Node
-		if i+1 < len(doc.Body) {
-			next = doc.Body[i+1]
-		}
-		f.node(n, next)
+		f.node(n, doc.Body[i+1:])
 		if len(f.out.Pages) > MaxPages {
 			return nil, TooLong{}
 		}
@@ -96,17 +92,19 @@ func (f *flow) placed(block string, y, h float64) {
 	f.out.Placements = append(f.out.Placements, Placement{block, page, f.doc.Page.Left, y, f.width(), h})
 }
 
-func (f *flow) node(n Node, next Node) {
+func (f *flow) node(n Node, rest []Node) {
 	if p, ok := n.(*Paragraph); !ok || p.Role != ListItem {
 		f.list = nil
 	}
 	switch n := n.(type) {
 	case *Paragraph:
-		f.paragraph(n, next)
+		f.paragraph(n, rest)
 	case *Table:
 		f.table(n)
 	case *Picture:
 		f.picture(n)
+	case *Entry:
+		f.entry(n)
 	case *Rule:
 		f.space(n.Before)
 		if f.left() < n.Thickness {
@@ -133,7 +131,18 @@ func (f *flow) measured(p *Paragraph) []line {
 	return l
 }
 
-// least is the height without which a node should not begin on a page.
+// leastOf is the height without which the next node should not begin on a page. What keeps with what
+// follows it, such as a heading over a question over its answer, needs room for all of them.
+func (f *flow) leastOf(rest []Node) float64 {
+	if len(rest) == 0 {
+		return 0
+	}
+	if p, ok := rest[0].(*Paragraph); ok && p.KeepNext {
+		return min(p.Before+height(f.measured(p))+p.After+f.leastOf(rest[1:]), f.bottom-f.doc.Page.Top)
+	}
+	return f.least(rest[0])
+}
+
 func (f *flow) least(n Node) float64 {
 	switch n := n.(type) {
 	case *Paragraph:
@@ -144,6 +153,8 @@ func (f *flow) least(n Node) float64 {
 	case *Picture:
 		_, h := f.fit(n, f.width())
 		return n.Before + h
+	case *Entry:
+		return n.Before + n.Height
 	}
 	return 0
 }
@@ -156,11 +167,11 @@ func height(lines []line) float64 {
 	return h
 }
 
-func (f *flow) paragraph(p *Paragraph, next Node) {
+func (f *flow) paragraph(p *Paragraph, rest []Node) {
 	lines := f.measured(p)
 	delete(f.cache, p)
 	f.space(p.Before)
-	if p.KeepNext && next != nil && !f.atTop() && height(lines)+p.After+f.least(next) > f.left() {
+	if p.KeepNext && len(rest) > 0 && !f.atTop() && height(lines)+p.After+f.leastOf(rest) > f.left() {
 		f.newPage()
 	}
 	leaf := f.leaf(p)

@@ -18,8 +18,9 @@ type Pages struct {
 
 // Sheet is what stands on one page, in drawing order.
 type Sheet struct {
-	Items []Item
-	Links []Link
+	Items   []Item
+	Links   []Link
+	Widgets []Widget
 }
 
 // Item is something drawn: *Glyphs, *Box, *ImageAt or *DrawingAt. Its element says what it means; an

@@ -9,6 +9,8 @@ type cellLines struct {
 	pw, ph  float64
 	height  float64
 	element *Element
+	entry   *Entry
+	width   float64
 }
 
 // rowLines is a measured row.
@@ -16,6 +18,7 @@ type rowLines struct {
 	row    *Row
 	cells  []cellLines
 	height float64
+	entry  bool // holds an entry, so that it is never split
 }
 
 // columns gives the left edge and width of each column.
@@ -50,6 +53,10 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 			c.picture = cell.Picture
 			c.pw, c.ph = f.fit(cell.Picture, ws[i])
 			c.height = c.ph
+		}
+		if cell.Entry != nil {
+			c.entry, c.width, c.height = cell.Entry, ws[i], cell.Entry.Height
+			m.entry = true
 		}
 		for j := range cell.Paragraphs {
 			p := &cell.Paragraphs[j]
@@ -146,7 +153,10 @@ func (f *flow) row(t *Table, m *rowLines, header *rowLines, xs []float64) {
 		full -= header.height
 	}
 	for m.height > f.left()+0.01 {
-		splits := f.atTop() || f.left() >= splitRoom && (m.height > 1.5*splitRoom || m.height > full)
+		splits := !m.entry && f.atTop() || !m.entry && f.left() >= splitRoom && (m.height > 1.5*splitRoom || m.height > full)
+		if m.entry && f.atTop() {
+			break // taller than a page: it is drawn as far as there is paper
+		}
 		if splits && f.part(t, m, xs) {
 			return
 		}
@@ -222,6 +232,9 @@ func (f *flow) whole(t *Table, m *rowLines, xs []float64) {
 		if c.picture != nil {
 			f.pictureAt(c.picture, c.element, xs[i], c.pw, c.ph)
 			f.y += c.ph
+		}
+		if c.entry != nil {
+			f.entryAt(c.entry, c.element, xs[i], c.width)
 		}
 		for j, l := range c.lines {
 			f.line(l, c.of[j], xs[i], c.leaf[c.of[j]])

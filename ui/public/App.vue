@@ -1,47 +1,56 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import FormSheet from '../shared/sheet/FormSheet.vue'
+import { provideSheet } from '../shared/sheet/sheet'
+import { filled } from '../shared/texts'
 import ReadThrough from './ReadThrough.vue'
 import { useRespondent } from './respondent'
 import Thanks from './Thanks.vue'
 
 const slug = decodeURIComponent(location.pathname.split('/')[2] ?? '')
 const r = useRespondent(slug)
-const { stage, form, answers, errors, problem, sending, receipt } = r
+const { stage, form, texts, answers, errors, problem, sending, receipt, pages, page, current, trap } = r
+provideSheet(r.sheet)
 onMounted(r.load)
 
 const summary = ref<HTMLElement>()
 const title = ref<HTMLElement>()
+const names: Record<string, string> = { en: 'English', de: 'Deutsch', fr: 'Français', es: 'Español', pl: 'Polski' }
+
+/** The label of a path: its field's, and the row's number. */
+function labelOf(path: string): string {
+  const [key, row, column] = path.split('/')
+  const field = form.value?.form.fields.find((f) => f.key === key)
+  const inner = field?.fields?.find((f) => f.key === column)
+  return inner ? `${field!.label} ${Number(row) + 1}, ${inner.label}` : (field?.label ?? path)
+}
 const wrong = computed(() =>
-  Object.entries(errors.value).map(([key, message]) => ({
-    key,
-    message,
-    label: form.value?.form.fields.find((f) => f.key === key)?.label ?? key,
-  })),
+  Object.entries(errors.value).map(([path, message]) => ({ path, message, label: labelOf(path) })),
 )
 
-// A new stage begins at its top, also for those who cannot see it.
-watch(stage, async (now, before) => {
+// A new stage or page begins at its top, also for those who cannot see it.
+watch([stage, page], async (_, [before]) => {
   if (before === 'loading') return
   await nextTick()
-  if (now === 'asking' && wrong.value.length) summary.value?.focus()
+  if (stage.value === 'asking' && wrong.value.length) summary.value?.focus()
   else title.value?.focus()
   window.scrollTo(0, 0)
 })
 
-async function readThrough() {
-  if (r.readThrough()) return
+async function forward() {
+  if (await r.forward()) return
   await nextTick()
   summary.value?.focus()
 }
 
-function clear(key: string) {
-  errors.value = Object.fromEntries(Object.entries(errors.value).filter(([k]) => k !== key))
-}
-
-function goTo(key: string) {
-  const field = document.getElementById(key)
-  const control = field?.matches('fieldset') ? field.querySelector('input') : field
+async function goTo(path: string) {
+  const at = r.pageOf(path)
+  if (at >= 0) page.value = at
+  await nextTick()
+  const field = document.getElementById(path)
+  const control = field?.matches('fieldset')
+    ? field.querySelector<HTMLElement>('input, textarea, select, button')
+    : field
   control?.focus()
   field?.scrollIntoView({ block: 'center' })
 }
@@ -50,24 +59,56 @@ function goTo(key: string) {
 <template>
   <main class="mx-auto max-w-[680px] px-3 py-6 sm:py-10">
     <div class="border-t-4 border-ink bg-sheet px-5 py-7 sm:px-10 sm:py-9">
-      <p v-if="form" class="text-soft">{{ form.house }}</p>
+      <div v-if="form" class="flex flex-wrap items-baseline gap-x-4 text-soft">
+        <p>{{ form.house }}</p>
+        <label v-if="stage === 'asking'" class="ms-auto text-[13px]">
+          <span class="sr-only">{{ texts.language }}</span>
+          <select
+            class="bg-transparent"
+            :value="form.language.split('-')[0]"
+            @change="r.setLanguage(($event.target as HTMLSelectElement).value)"
+          >
+            <option v-if="!names[form.language.split('-')[0]!]" :value="form.language.split('-')[0]">
+              {{ form.language }}
+            </option>
+            <option v-for="l in form.languages" :key="l" :value="l">{{ names[l] ?? l }}</option>
+          </select>
+        </label>
+      </div>
       <h1 ref="title" tabindex="-1" class="mb-6 text-[28px] leading-tight outline-none">
-        <template v-if="stage === 'missing'">There is no form at this address</template>
-        <template v-else-if="stage === 'unreachable'">The form could not be loaded</template>
-        <template v-else-if="stage === 'loading'">One moment</template>
-        <template v-else-if="stage === 'reading'">Read it through</template>
-        <template v-else-if="stage === 'sent'">Thank you</template>
+        <template v-if="stage === 'missing'">{{ texts.missingTitle }}</template>
+        <template v-else-if="stage === 'unreachable'">{{ texts.unreachableTitle }}</template>
+        <template v-else-if="stage === 'loading'">{{ texts.moment }}</template>
+        <template v-else-if="stage === 'reading'">{{ texts.readTitle }}</template>
+        <template v-else-if="stage === 'sent'">{{ texts.thanks }}</template>
         <template v-else>{{ form?.name }}</template>
       </h1>
 
-      <p v-if="stage === 'missing'">Check the address, or ask whoever gave it to you.</p>
+      <p v-if="stage === 'missing'">{{ texts.missing }}</p>
       <template v-else-if="stage === 'unreachable'">
-        <p class="mb-4">There is no connection at present.</p>
-        <button class="button button-main" @click="r.load">Try again</button>
+        <p class="mb-4">{{ texts.unreachable }}</p>
+        <button class="button button-main" @click="r.load">{{ texts.again }}</button>
       </template>
-      <p v-else-if="stage === 'closed'">This form is closed and takes no answers at present.</p>
+      <p v-else-if="stage === 'closed'">{{ form?.standing || texts.closed }}</p>
 
-      <form v-else-if="stage === 'asking' && form" novalidate @submit.prevent="readThrough">
+      <form v-else-if="stage === 'asking' && form && current" novalidate @submit.prevent="forward">
+        <nav v-if="pages.length > 1" class="mb-6" :aria-label="filled(texts.step, { n: page + 1, all: pages.length })">
+          <ol class="flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-2">
+            <li
+              v-for="(p, i) in pages"
+              :key="i"
+              class="flex gap-2"
+              :class="i === page ? 'font-semibold' : 'text-soft'"
+              :aria-current="i === page ? 'step' : undefined"
+            >
+              <span class="font-title">{{ i + 1 }}</span>
+              <button v-if="i < page" type="button" class="link" @click="page = i">
+                {{ p.label || p.fields.find((f) => f.kind === 'section')?.label || form.name }}
+              </button>
+              <span v-else>{{ p.label || p.fields.find((f) => f.kind === 'section')?.label || form.name }}</span>
+            </li>
+          </ol>
+        </nav>
         <div
           v-if="wrong.length"
           ref="summary"
@@ -77,29 +118,42 @@ function goTo(key: string) {
           data-summary
         >
           <p class="font-semibold">
-            {{ wrong.length === 1 ? 'One answer needs' : `${wrong.length} answers need` }} another look
+            {{ wrong.length === 1 ? texts.wrongOne : filled(texts.wrongMany, { n: wrong.length }) }}
           </p>
           <ul class="mt-1">
-            <li v-for="w in wrong" :key="w.key">
-              <a class="link" :href="`#${w.key}`" @click.prevent="goTo(w.key)">{{ w.label }}</a>: {{ w.message }}
+            <li v-for="w in wrong" :key="w.path">
+              <a class="link" :href="`#${w.path}`" @click.prevent="goTo(w.path)">{{ w.label }}</a>: {{ w.message }}
             </li>
           </ul>
         </div>
-        <FormSheet v-model="answers" :form="form.form" :errors="errors" :currency="form.currency" @touch="clear" />
-        <button class="button button-main min-h-[44px] px-6">Read it through</button>
+        <p v-if="page === 0 && form.form.intro" class="mb-6 whitespace-pre-line">{{ form.form.intro }}</p>
+        <FormSheet v-model="answers" :fields="current.fields" @touch="r.touch" />
+        <label class="absolute -left-[9999px]" aria-hidden="true">
+          <input v-model="trap" name="website_address" tabindex="-1" autocomplete="off" />
+        </label>
+        <p v-if="problem" role="alert" class="mt-5 border-2 border-madder px-4 py-3 font-semibold">✕ {{ problem }}</p>
+        <div class="mt-7 flex flex-wrap gap-3">
+          <button class="button button-main min-h-[44px] px-6">
+            {{ page < pages.length - 1 ? texts.next : texts.readButton }}
+          </button>
+          <button v-if="page > 0" type="button" class="button min-h-[44px] px-6" @click="r.back">
+            {{ texts.back }}
+          </button>
+        </div>
+        <p class="mt-4 text-[13px] text-soft">{{ texts.kept }}</p>
       </form>
 
       <ReadThrough
         v-else-if="stage === 'reading' && form"
-        :form="form.form"
+        :form="form"
         :answers="answers"
-        :language="form.language"
         :problem="problem"
         :sending="sending"
+        :preview="r.preview"
         @back="stage = 'asking'"
         @send="r.send"
       />
-      <Thanks v-else-if="stage === 'sent' && receipt" :receipt="receipt" @again="r.again" />
+      <Thanks v-else-if="stage === 'sent' && receipt" :receipt="receipt" :texts="texts" @again="r.again" />
     </div>
   </main>
 </template>

@@ -1,36 +1,111 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import type { Field, Form, Typed } from '../shared/types'
+import { computed, ref } from 'vue'
+import { useSheet } from '../shared/sheet/sheet'
+import type { Field, FileAnswer, Mark, PublicForm, Row, Typed } from '../shared/types'
 
 const props = defineProps<{
-  form: Form
+  form: PublicForm
   answers: Record<string, Typed>
-  language: string
   problem: string
   sending: boolean
+  preview: () => Promise<Blob>
 }>()
 defineEmits<{ back: []; send: [] }>()
+const sheet = useSheet()
 
-/** The fields under the headings of their sections. */
+interface Line {
+  path: string
+  label: string
+  words: string
+}
+
+/** The answers under the headings of their sections and pages. */
 const parts = computed(() => {
-  const out: { title: string; fields: Field[] }[] = [{ title: '', fields: [] }]
-  for (const f of props.form.fields) {
-    if (f.kind === 'section') out.push({ title: f.label, fields: [] })
-    else out.at(-1)!.fields.push(f)
+  const out: { title: string; lines: Line[] }[] = [{ title: '', lines: [] }]
+  for (const f of props.form.form.fields) {
+    if (!sheet.shows(f.key) || ['text', 'picture', 'hidden'].includes(f.kind)) continue
+    if (f.kind === 'section' || f.kind === 'page') out.push({ title: f.label, lines: [] })
+    else out.at(-1)!.lines.push(...lines(f, f.key, props.answers[f.key]))
   }
-  return out.filter((p) => p.fields.length)
+  return out.filter((p) => p.lines.length)
 })
 
-function words(f: Field): string {
-  const v = props.answers[f.key]
-  if (v === true) return 'Yes'
-  if (f.kind === 'yes_no') return 'No'
-  const label = (value: string) => f.choices?.find((c) => c.value === value)?.label ?? value
-  if (f.kind === 'date' && v) {
-    return new Intl.DateTimeFormat(props.language, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(v as string))
+function lines(f: Field, path: string, v: Typed | undefined): Line[] {
+  if (f.kind !== 'rows') return [{ path, label: f.label, words: words(f, path, v) }]
+  return ((v ?? []) as Row[]).flatMap((row, i) =>
+    (f.fields ?? [])
+      .filter((c) => sheet.shows(`${path}/${i}/${c.key}`))
+      .map((c) => ({
+        path: `${path}/${i}/${c.key}`,
+        label: `${f.label} ${i + 1}, ${c.label}`,
+        words: words(c, `${path}/${i}/${c.key}`, row[c.key]),
+      })),
+  )
+}
+
+function words(f: Field, path: string, v: Typed | undefined): string {
+  const none = '–'
+  if (f.formula) return sheet.calculated(path) || none
+  if (v === undefined || v === null || v === '') return none
+  switch (f.kind) {
+    case 'yes_no':
+    case 'consent':
+      return v ? sheet.texts.yes : sheet.texts.no
+    case 'date':
+      return when(v as string, { dateStyle: 'long' })
+    case 'date_time':
+      return when(`${v as string}:00`, { dateStyle: 'long', timeStyle: 'short' })
+    case 'several_of':
+      return (v as string[]).map((x) => labelOf(f, x)).join(', ') || none
+    case 'one_of':
+      return labelOf(f, v as string)
+    case 'rating':
+      return `${v as string} ${sheet.texts.of} ${f.scale || 5}`
+    case 'name':
+      return (
+        Object.values(v as object)
+          .filter(Boolean)
+          .join(' ') || none
+      )
+    case 'address':
+      return (
+        Object.values(v as object)
+          .filter(Boolean)
+          .join('\n') || none
+      )
+    case 'upload':
+    case 'photo':
+      return (v as FileAnswer[]).map((x) => x.name).join(', ') || none
+    case 'signature': {
+      const m = v as Mark
+      return m.typed || m.file?.name || (m.strokes?.length ? '✓' : none)
+    }
   }
-  if (Array.isArray(v)) return v.map(label).join(', ') || '–'
-  return v ? label(v as string) : '–'
+  return [f.prefix, v as string, f.suffix ?? (f.kind === 'money' ? f.currency || props.form.currency : '')]
+    .filter(Boolean)
+    .join(' ')
+}
+const labelOf = (f: Field, value: string) => f.choices?.find((c) => c.value === value)?.label ?? value
+function when(iso: string, how: Intl.DateTimeFormatOptions): string {
+  const day = new Date(iso.includes('T') ? `${iso}Z` : iso)
+  return Number.isNaN(day.getTime())
+    ? iso
+    : new Intl.DateTimeFormat(props.form.language, { ...how, timeZone: 'UTC' }).format(day)
+}
+
+const making = ref(false)
+const trouble = ref('')
+async function look() {
+  making.value = true
+  trouble.value = ''
+  try {
+    const address = URL.createObjectURL(await props.preview())
+    window.open(address, '_blank', 'noopener')
+  } catch (e) {
+    trouble.value = e instanceof Error ? e.message : String(e)
+  } finally {
+    making.value = false
+  }
 }
 </script>
 
@@ -38,17 +113,23 @@ function words(f: Field): string {
   <template v-for="(part, n) in parts" :key="n">
     <h2 v-if="part.title" class="mt-6 mb-1 text-[17px]">{{ part.title }}</h2>
     <dl>
-      <div v-for="f in part.fields" :key="f.key" class="border-b border-faint py-2 sm:flex sm:gap-4">
-        <dt class="text-soft sm:w-2/5">{{ f.label }}</dt>
-        <dd class="whitespace-pre-line [overflow-wrap:anywhere] sm:w-3/5" dir="auto">{{ words(f) }}</dd>
+      <div v-for="l in part.lines" :key="l.path" class="border-b border-faint py-2 sm:flex sm:gap-4">
+        <dt class="text-soft sm:w-2/5">{{ l.label }}</dt>
+        <dd class="whitespace-pre-line [overflow-wrap:anywhere] sm:w-3/5" dir="auto">{{ l.words }}</dd>
       </div>
     </dl>
   </template>
+  <p v-if="form.shown" class="mt-5">
+    <button type="button" class="link" :disabled="making" @click="look">{{ sheet.texts.document }}</button>
+    <span v-if="trouble" role="alert" class="ms-3 font-semibold text-madder">✕ {{ trouble }}</span>
+  </p>
   <p v-if="problem" role="alert" class="mt-6 border-2 border-madder px-4 py-3 font-semibold">✕ {{ problem }}</p>
   <div class="mt-6 flex flex-wrap gap-3">
     <button class="button button-main min-h-[44px] px-6" :disabled="sending" @click="$emit('send')">
-      {{ sending ? 'Sending' : 'Send it' }}
+      {{ sending ? sheet.texts.sending : sheet.texts.send }}
     </button>
-    <button class="button min-h-[44px] px-6" :disabled="sending" @click="$emit('back')">Change something</button>
+    <button class="button min-h-[44px] px-6" :disabled="sending" @click="$emit('back')">
+      {{ sheet.texts.change }}
+    </button>
   </div>
 </template>

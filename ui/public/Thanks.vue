@@ -1,20 +1,27 @@
 <script setup lang="ts">
+import { filled, type Texts } from '../shared/texts'
 import type { Receipt } from '../shared/types'
 
-defineProps<{ receipt: Receipt }>()
+defineProps<{ receipt: Receipt; texts: Texts }>()
 defineEmits<{ again: [] }>()
 </script>
 
 <template>
-  <p class="mb-1">We have received it under the number</p>
+  <p class="mb-1">{{ texts.number }}</p>
   <p class="mb-6 font-title text-[24px] font-semibold" data-number>{{ receipt.number }}</p>
-  <p class="mb-6">If you gave an email address, a message with the document is on its way to you.</p>
+  <template v-if="receipt.thanks.length">
+    <p v-for="(p, i) in receipt.thanks" :key="i" class="mb-4 whitespace-pre-line">{{ p }}</p>
+  </template>
+  <p v-else class="mb-6">{{ texts.mail }}</p>
   <ul class="mb-8 grid gap-3">
     <li v-for="d in receipt.documents" :key="d.key">
-      <a class="button min-h-[44px] px-6" :href="d.href" target="_blank" rel="noopener"
-        >Open the {{ d.name.toLowerCase() }} (PDF)</a
-      >
+      <a class="button min-h-[44px] px-6" :href="d.href" target="_blank" rel="noopener">{{
+        filled(texts.open, { name: d.name })
+      }}</a>
+    </li>
+    <li v-if="receipt.onward">
+      <a class="button button-main min-h-[44px] px-6" :href="receipt.onward">{{ texts.onward }}</a>
     </li>
   </ul>
-  <button class="link" @click="$emit('again')">Answer once more</button>
+  <button class="link" @click="$emit('again')">{{ texts.once }}</button>
 </template>

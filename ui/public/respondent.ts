@@ -1,6 +1,10 @@
-import { computed, ref, watch } from 'vue'
-import { plainNumber } from '../shared/numbers'
-import type { Field, PathFinding, Problem, PublicForm, Receipt, Typed } from '../shared/types'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { rawAnswers } from '../shared/sheet/raw'
+import { defaultAnswer, plainSheet, type Sheet } from '../shared/sheet/sheet'
+import { direction, en, textsOf, type Texts } from '../shared/texts'
+import type { Checked, Field, PathFinding, PublicForm, Receipt, Typed } from '../shared/types'
+import { Refused, serviceOf } from './service'
 
 export type Stage = 'loading' | 'asking' | 'reading' | 'sent' | 'closed' | 'missing' | 'unreachable'
 
@@ -9,46 +13,107 @@ function freshKey(): string {
   return Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('')
 }
 
-/** A respondent's way through one form: answers, errors, reading through, sending. Answers stay in the browser until sent. */
+/** One page of a form: what stands between two page marks. */
+export interface FormPage {
+  key: string
+  label: string
+  fields: Field[]
+}
+
+/**
+ * A respondent's way through one form: answers, pages, errors, reading through, sending. What shows, what is calculated
+ * and what is wrong is the server's to say; answers stay in the browser until they are sent.
+ */
 export function useRespondent(slug: string) {
+  const service = serviceOf(slug)
   const stage = ref<Stage>('loading')
   const form = ref<PublicForm>()
+  const texts = shallowRef<Texts>(en)
+  const language = ref(new URLSearchParams(location.search).get('language') ?? '')
   const answers = ref<Record<string, Typed>>({})
+  const checked = ref<Checked>()
   const errors = ref<Record<string, string>>({})
   const problem = ref('')
   const sending = ref(false)
   const receipt = ref<Receipt>()
+  const page = ref(0)
+  const trap = ref('')
   const kept = `amberseal:${slug}`
   // One key for one set of answers: sending again after a lost connection is taken in once.
   let once = freshKey()
+  let began = performance.now()
 
-  const asked = computed(() => (form.value?.form.fields ?? []).filter((f) => f.kind !== 'section'))
+  const fields = computed(() => form.value?.form.fields ?? [])
+  const shows = (path: string) => !(path in (checked.value?.hidden ?? {}))
+
+  const pages = computed<FormPage[]>(() => {
+    const out: FormPage[] = [{ key: '', label: '', fields: [] }]
+    for (const f of fields.value) {
+      if (f.kind === 'page') out.push({ key: f.key, label: f.label, fields: [] })
+      else out.at(-1)!.fields.push(f)
+    }
+    return out.filter((p) => p.fields.length && (!p.key || shows(p.key)))
+  })
+  const current = computed(() => pages.value[Math.min(page.value, pages.value.length - 1)])
+
+  const sheet: Sheet = reactive({
+    ...plainSheet(),
+    texts,
+    language: computed(() => form.value?.language ?? 'en-GB'),
+    currency: computed(() => form.value?.currency ?? ''),
+    shows,
+    requires: (path: string, field: Field) => checked.value?.required.includes(path) || (field.required ?? false),
+    calculated: (path: string) => checked.value?.calculated[path],
+    errorOf: (path: string) => errors.value[path],
+    upload: service.upload,
+  }) as Sheet
+
+  const raw = () => rawAnswers(fields.value, answers.value, form.value?.language ?? 'en')
 
   async function load() {
     stage.value = 'loading'
     try {
-      const r = await fetch(`/api/public/intakes/${encodeURIComponent(slug)}`)
-      if (r.status === 404) {
-        stage.value = 'missing'
-        return
-      }
-      form.value = (await r.json()) as PublicForm
-      document.title = `${form.value.name} · ${form.value.house}`
-      document.documentElement.lang = form.value.language
+      const got = await service.form(language.value)
+      form.value = got
+      texts.value = await textsOf(got.language)
+      document.title = `${got.name} · ${got.house}`
+      document.documentElement.lang = got.language
+      document.documentElement.dir = direction(got.language)
       restore()
-      stage.value = form.value.open ? 'asking' : 'closed'
-    } catch {
-      stage.value = 'unreachable'
+      if (got.open) await check()
+      began = performance.now()
+      stage.value = got.open ? 'asking' : 'closed'
+    } catch (e) {
+      stage.value = e instanceof Refused && e.status === 404 ? 'missing' : 'unreachable'
     }
   }
 
+  async function setLanguage(to: string) {
+    language.value = to
+    const at = page.value
+    await load()
+    page.value = at
+  }
+
+  function begin(): Record<string, Typed> {
+    const fresh: Record<string, Typed> = {}
+    const parameters = new URLSearchParams(location.search)
+    for (const f of fields.value) {
+      const d = defaultAnswer(f, parameters, new Date())
+      if (d !== undefined) fresh[f.key] = d
+    }
+    return fresh
+  }
+
   function restore() {
+    const fresh = begin()
     try {
       const stored = JSON.parse(localStorage.getItem(kept) ?? '{}') as Record<string, Typed>
-      for (const f of asked.value) if (stored[f.key] !== undefined) answers.value[f.key] = stored[f.key]!
+      for (const f of fields.value) if (stored[f.key] !== undefined) fresh[f.key] = stored[f.key]!
     } catch {
       localStorage.removeItem(kept)
     }
+    answers.value = fresh
   }
 
   watch(answers, (v) => {
@@ -60,67 +125,119 @@ export function useRespondent(slug: string) {
     }
   })
 
-  function raw(f: Field): Typed | null {
-    const v = answers.value[f.key]
-    if (v === undefined || v === '') return null
-    const numeric = f.kind === 'whole_number' || f.kind === 'decimal' || f.kind === 'money'
-    return numeric && typeof v === 'string' ? plainNumber(v, form.value?.language ?? 'en-GB') : v
+  const hasRules = computed(
+    () => !!form.value?.watches.length || fields.value.some((f) => f.formula || f.fields?.some((c) => c.formula)),
+  )
+  let asked = 0
+  /** Asks the server what the answers make of the form; an older answer never replaces a newer one. */
+  async function check(): Promise<Checked | undefined> {
+    const mine = ++asked
+    const got = await service.check(raw(), language.value)
+    if (mine === asked) checked.value = got
+    return got
+  }
+  const checkSoon = useDebounceFn(() => check().catch(() => undefined), 120)
+
+  /** An answer changed: its error is settled anew, and what depends on it too. */
+  function touch(path: string) {
+    errors.value = Object.fromEntries(Object.entries(errors.value).filter(([k]) => k !== path))
+    const name = path.replace(/\/\d+\//, '.')
+    const watches = form.value?.watches ?? []
+    if (hasRules.value && watches.some((w) => w === name || w.startsWith(`${name}.`))) void checkSoon()
   }
 
-  /** The obvious omissions, found before anything is sent; the server checks everything. */
-  function readThrough() {
-    errors.value = {}
-    for (const f of asked.value) {
-      const v = raw(f)
-      if (f.required && (v === null || v === false || (Array.isArray(v) && v.length === 0))) {
-        errors.value[f.key] =
-          f.kind === 'yes_no'
-            ? 'Please agree to this to go on.'
-            : f.choices?.length
-              ? 'Please choose.'
-              : 'Please answer this question.'
-      }
+  const pageOf = (path: string) => pages.value.findIndex((p) => p.fields.some((f) => f.key === path.split('/')[0]))
+
+  function take(findings: PathFinding[], of?: FormPage): boolean {
+    const mine = findings.filter((f) => !of || of.fields.some((x) => x.key === f.path.split('/')[0]))
+    errors.value = Object.fromEntries(mine.map((f) => [f.path, f.message]))
+    if (!of && mine.length) {
+      const first = Math.min(...mine.map((f) => pageOf(f.path)).filter((n) => n >= 0))
+      if (Number.isFinite(first)) page.value = first
     }
-    if (Object.keys(errors.value).length === 0) stage.value = 'reading'
-    return Object.keys(errors.value).length === 0
+    return mine.length === 0
   }
 
-  function take(findings: PathFinding[]) {
-    errors.value = Object.fromEntries(findings.map((f) => [f.path, f.message]))
-    stage.value = 'asking'
+  /** Goes to the next page, or to reading it all through; false when answers need another look. */
+  async function forward(): Promise<boolean> {
+    problem.value = ''
+    try {
+      const got = await check()
+      const last = page.value >= pages.value.length - 1
+      if (!got || !take(got.findings, last ? undefined : current.value)) return false
+      if (last) stage.value = 'reading'
+      else page.value++
+      return true
+    } catch (e) {
+      problem.value = e instanceof Refused ? e.message : texts.value.lost
+      return false
+    }
+  }
+  function back() {
+    errors.value = {}
+    page.value = Math.max(0, page.value - 1)
   }
 
   async function send() {
     sending.value = true
     problem.value = ''
     try {
-      const r = await fetch(`/api/public/intakes/${encodeURIComponent(slug)}/submissions`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json', 'Idempotency-Key': once },
-        body: JSON.stringify({ answers: Object.fromEntries(asked.value.map((f) => [f.key, raw(f)])) }),
-      })
-      if (r.ok) {
-        receipt.value = (await r.json()) as Receipt
-        localStorage.removeItem(kept)
-        stage.value = 'sent'
-        return
+      const f = form.value!
+      const proof = f.strict ? (await import('./proof')).proofOf(f.stamp) : ''
+      receipt.value = await service.submit(
+        {
+          answers: raw(),
+          language: language.value || f.language,
+          page: { began: Math.round(performance.now() - began), trap: trap.value, stamp: f.stamp, proof },
+        },
+        once,
+      )
+      localStorage.removeItem(kept)
+      stage.value = 'sent'
+    } catch (e) {
+      problem.value = e instanceof Refused ? e.message : texts.value.lost
+      if (e instanceof Refused && e.status === 422 && e.problem.findings?.length) {
+        take(e.problem.findings)
+        stage.value = 'asking'
       }
-      const p = (await r.json()) as Problem
-      problem.value = p.message
-      if (r.status === 422 && p.findings) take(p.findings)
-    } catch {
-      problem.value = 'The connection was lost. Your answers are kept on this device; please send them again.'
     } finally {
       sending.value = false
     }
   }
 
   function again() {
-    answers.value = {}
+    answers.value = begin()
     errors.value = {}
     receipt.value = undefined
+    page.value = 0
     stage.value = 'asking'
+    void checkSoon()
   }
 
-  return { stage, form, answers, errors, problem, sending, receipt, asked, load, readThrough, send, again, raw }
+  const preview = () => service.preview(raw())
+  return {
+    stage,
+    form,
+    texts,
+    sheet,
+    answers,
+    checked,
+    errors,
+    problem,
+    sending,
+    receipt,
+    pages,
+    page,
+    current,
+    trap,
+    load,
+    touch,
+    forward,
+    back,
+    send,
+    again,
+    setLanguage,
+    preview,
+    pageOf,
+  }
 }

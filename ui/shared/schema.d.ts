@@ -310,6 +310,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a filled blank copy as a submission */
+        post: operations["readCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{id}/versions": {
         parameters: {
             query?: never;
@@ -701,6 +720,8 @@ export interface components {
             value?: string;
         };
         ReadFormula: {
+            /** @description The value is for made-up answers */
+            madeUp: boolean;
             findings: components["schemas"]["Finding"][];
             /** @description For the answers given */
             value: string;
@@ -1624,6 +1645,34 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+        };
+    };
+    readCopy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Taken in */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
         };
     };
     listVersions: {

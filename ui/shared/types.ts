@@ -36,5 +36,30 @@ export type Session = Schemas['Session']
 export type PublicForm = Schemas['PublicForm']
 export type Receipt = Schemas['Receipt']
 
-/** An answer while it is being given: text, chosen values, or yes. */
-export type Typed = string | string[] | boolean
+/** An uploaded file as an answer names it. */
+export type FileAnswer = Schemas['File']
+/** A signature: drawn strokes, typed words, or an uploaded picture. */
+export interface Mark {
+  strokes?: number[][]
+  width?: number
+  height?: number
+  typed?: string
+  file?: FileAnswer
+}
+/** The answers of one row. */
+export interface Row {
+  [key: string]: Typed
+}
+/** An answer while it is being given: text, chosen values, yes or no, parts, files, a signature, rows. */
+export type Typed = string | boolean | null | string[] | Record<string, string> | FileAnswer[] | Mark | Row[]
+
+export type Checked = Schemas['Checked']
+export type Whereabouts = Schemas['Whereabouts']
+export type Place = Schemas['Place']
+export type Mend = Schemas['Mend']
+export type Clause = Schemas['Clause']
+export type ReadFormula = Schemas['ReadFormula']
+export type FormulaFunction = Schemas['FormulaFunction']
+export type Version = Schemas['Version']
+export type Opening = Schemas['Opening']
+export type Constant = Schemas['Constant']

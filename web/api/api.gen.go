@@ -500,6 +500,9 @@ type ReadFormula struct {
 	Findings []Finding        `json:"findings"`
 	Join     *ReadFormulaJoin `json:"join,omitempty"`
 
+	// MadeUp The value is for made-up answers
+	MadeUp bool `json:"madeUp"`
+
 	// Sentence Whether it can be said as clauses
 	Sentence bool `json:"sentence"`
 
@@ -809,6 +812,9 @@ type ServerInterface interface {
 
 	// (GET /api/intakes/{id})
 	GetIntake(c *gin.Context, id Id)
+	// ReadCopy Take in a filled blank copy as a submission
+	// (POST /api/intakes/{id}/copies)
+	ReadCopy(c *gin.Context, id Id)
 
 	// (POST /api/intakes/{id}/copy)
 	CopyIntake(c *gin.Context, id Id)
@@ -1092,6 +1098,31 @@ func (siw *ServerInterfaceWrapper) GetIntake(c *gin.Context) {
 	}
 
 	siw.Handler.GetIntake(c, id)
+}
+
+// ReadCopy operation middleware
+func (siw *ServerInterfaceWrapper) ReadCopy(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadCopy(c, id)
 }
 
 // CopyIntake operation middleware
@@ -1665,6 +1696,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/formulas", wrapper.ReadFormula)
 	router.GET(options.BaseURL+"/api/formulas/functions", wrapper.ListFunctions)
 	router.POST(options.BaseURL+"/api/intakes/:id/copy", wrapper.CopyIntake)
+	router.POST(options.BaseURL+"/api/intakes/:id/copies", wrapper.ReadCopy)
 	router.GET(options.BaseURL+"/api/intakes/:id/versions", wrapper.ListVersions)
 	router.PUT(options.BaseURL+"/api/intakes/:id/opening", wrapper.SetOpening)
 	router.POST(options.BaseURL+"/api/proofs/document", wrapper.ProofDocument)
@@ -2039,6 +2071,57 @@ func (response GetIntake404JSONResponse) VisitGetIntakeResponse(w http.ResponseW
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCopyRequestObject struct {
+	Id   Id `json:"id"`
+	Body io.Reader
+}
+
+type ReadCopyResponseObject interface {
+	VisitReadCopyResponse(w http.ResponseWriter) error
+}
+
+type ReadCopy201JSONResponse Receipt
+
+func (response ReadCopy201JSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCopy404JSONResponse struct{ ProblemJSONResponse }
+
+func (response ReadCopy404JSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCopy422JSONResponse Problem
+
+func (response ReadCopy422JSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2921,6 +3004,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/intakes/{id})
 	GetIntake(ctx context.Context, request GetIntakeRequestObject) (GetIntakeResponseObject, error)
+	// ReadCopy Take in a filled blank copy as a submission
+	// (POST /api/intakes/{id}/copies)
+	ReadCopy(ctx context.Context, request ReadCopyRequestObject) (ReadCopyResponseObject, error)
 
 	// (POST /api/intakes/{id}/copy)
 	CopyIntake(ctx context.Context, request CopyIntakeRequestObject) (CopyIntakeResponseObject, error)
@@ -3435,6 +3521,34 @@ func (sh *strictHandler) GetIntake(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetIntakeResponseObject); ok {
 		if err := validResponse.VisitGetIntakeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadCopy operation middleware
+func (sh *strictHandler) ReadCopy(ctx *gin.Context, id Id) {
+	var request ReadCopyRequestObject
+
+	request.Id = id
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadCopy(ctx, request.(ReadCopyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadCopy")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadCopyResponseObject); ok {
+		if err := validResponse.VisitReadCopyResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

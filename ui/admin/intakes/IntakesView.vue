@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Intake } from '../../shared/types'
 import { api, data, words } from '../api'
 import { onChange } from '../changes'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { asDay } from '../times'
 import NewIntake from './NewIntake.vue'
+import { asks } from '../workspace/kinds'
 
 const intakes = ref<Intake[]>()
 const problem = ref('')
@@ -21,6 +23,16 @@ async function load() {
 }
 onMounted(load)
 onChange(load)
+
+const router = useRouter()
+async function copy(i: Intake) {
+  try {
+    const made = await data(api.POST('/api/intakes/{id}/copy', { params: { path: { id: i.id } } }))
+    await router.push(`/intakes/${made.id}/form`)
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
 
 function standing(i: Intake): string {
   if (i.state === 'open') return `Open since ${asDay(i.opened ?? i.updated)}`
@@ -47,6 +59,7 @@ const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').leng
               <th class="px-3 py-2 text-right font-normal">Fields</th>
               <th class="px-3 py-2 text-right font-normal">Submissions</th>
               <th class="px-3 py-2 font-normal">Wants</th>
+              <th class="px-3 py-2 font-normal"><span class="sr-only">Do</span></th>
             </tr>
           </thead>
           <tbody>
@@ -60,13 +73,21 @@ const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').leng
               <td class="px-3" :class="i.state === 'open' ? 'font-semibold text-pine' : 'text-soft'">
                 {{ standing(i) }}
               </td>
-              <td class="px-3 text-right">{{ i.design.form.fields.filter((f) => f.kind !== 'section').length }}</td>
+              <td class="px-3 text-right">{{ i.design.form.fields.filter((f) => asks(f.kind)).length }}</td>
               <td class="px-3 text-right">{{ i.submissions }}</td>
               <td class="px-3">
                 <span v-if="faults(i)" class="mr-3 font-semibold text-madder">✕ {{ faults(i) }} to mend</span>
                 <span v-if="i.failed" class="mr-3 font-semibold text-madder">✕ {{ i.failed }} failed</span>
                 <span v-else-if="i.unfinished" class="text-ochre">◐ {{ i.unfinished }} waiting</span>
                 <span v-if="i.changed" class="text-soft">changes not published</span>
+              </td>
+              <td class="px-3 whitespace-nowrap">
+                <button class="link" @click="copy(i)">
+                  Copy<span class="sr-only"> {{ i.design.name }}</span>
+                </button>
+                <a class="link ml-3" :href="`/api/intakes/${i.id}/file`" download
+                  >File<span class="sr-only"> of {{ i.design.name }}</span></a
+                >
               </td>
             </tr>
           </tbody>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
+import type { Design, Field } from '../../shared/types'
 import { api, data, words } from '../api'
+import FileStart from './FileStart.vue'
 
 /** A name and questions, one a line, become a whole intake. */
 const router = useRouter()
@@ -9,16 +11,25 @@ const name = ref('')
 const questions = ref('')
 const problem = ref('')
 const busy = ref(false)
+const fields = ref<Field[]>([])
 
 async function make(open: boolean) {
-  if (!questions.value.trim()) {
+  if (!questions.value.trim() && !fields.value.length) {
     problem.value = 'Type or paste at least one question.'
     return
   }
   busy.value = true
   problem.value = ''
   try {
-    const made = await data(api.POST('/api/intakes', { body: { name: name.value, questions: questions.value } }))
+    const made = await data(
+      api.POST('/api/intakes', {
+        body: {
+          name: name.value,
+          questions: questions.value,
+          ...(fields.value.length && !questions.value.trim() ? { fields: fields.value } : {}),
+        },
+      }),
+    )
     if (open) {
       // A refusal is shown in the workspace, with its findings and their places.
       await api.PUT('/api/intakes/{id}/opening', { params: { path: { id: made.id } }, body: { open: true } })
@@ -30,6 +41,19 @@ async function make(open: boolean) {
     busy.value = false
   }
 }
+
+function read(of: string, got: Field[]) {
+  fields.value = got
+  name.value ||= of
+}
+async function bring(design: Design) {
+  try {
+    const made = await data(api.POST('/api/intakes', { body: { name: '', questions: '', design } }))
+    await router.push(`/intakes/${made.id}/form`)
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
 </script>
 
 <template>
@@ -37,7 +61,7 @@ async function make(open: boolean) {
     <h2 class="mb-1 text-[18px]">Begin an intake</h2>
     <p class="mb-4 text-soft">
       Type or paste what you want to ask, one question a line. A line that ends in a colon begins a section; choices go
-      behind a colon; a star makes an answer required.
+      behind a colon, or in a list below it; a star makes an answer required.
     </p>
     <label class="mb-1 block font-semibold" for="questions">Questions</label>
     <textarea
@@ -48,6 +72,7 @@ async function make(open: boolean) {
       placeholder="Your name *&#10;Your email *&#10;Which room: Weir room, Loft, Boathouse&#10;Date of the visit&#10;What do you need?"
       @keydown.ctrl.enter="make(false)"
     ></textarea>
+    <FileStart class="mb-4" @read="read" @design="bring" />
     <div class="flex flex-wrap items-end gap-4">
       <label class="grow">
         <span class="mb-1 block font-semibold">Name <span class="font-normal text-soft">(optional)</span></span>

@@ -1,20 +1,36 @@
 <script setup lang="ts" generic="T">
-import { nextTick, ref, useTemplateRef } from 'vue'
+import { nextTick, ref, useTemplateRef, watch } from 'vue'
 
 /**
- * A script: numbered lines in reading order, the selected one unfolded. Enter adds, Alt+arrows move, Ctrl+. goes to the
- * kind, Esc folds.
+ * A script: numbered lines in reading order, the selected one unfolded. Enter adds, Alt+arrows move, Alt+Right and
+ * Alt+Left go into a group and out, Ctrl+. goes to the kind, Esc folds.
  */
 const props = defineProps<{
   lines: T[]
   kind: (line: T) => string
   idOf?: (line: T, i: number) => string | number
   noun: string
+  depth?: (line: T) => number
 }>()
 const selected = defineModel<number | undefined>('selected')
-const emit = defineEmits<{ add: [after: number]; move: [from: number, to: number]; remove: [at: number] }>()
+const emit = defineEmits<{
+  add: [after: number]
+  move: [from: number, to: number]
+  remove: [at: number]
+  indent: [at: number, by: 1 | -1]
+}>()
 const root = useTemplateRef<HTMLElement>('root')
 const announced = ref('')
+
+// A line that was chosen elsewhere comes into sight.
+watch(
+  selected,
+  async (i) => {
+    await nextTick()
+    if (i !== undefined) root.value?.querySelector(`[data-line="${i}"]`)?.scrollIntoView({ block: 'nearest' })
+  },
+  { immediate: true },
+)
 
 async function focusHead(i: number) {
   await nextTick()
@@ -36,6 +52,9 @@ async function keys(e: KeyboardEvent, i: number) {
   if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
     e.preventDefault()
     await move(i, e.key === 'ArrowUp' ? -1 : 1)
+  } else if (props.depth && e.altKey && (e.key === 'ArrowRight' || e.key === 'ArrowLeft')) {
+    e.preventDefault()
+    emit('indent', i, e.key === 'ArrowRight' ? 1 : -1)
   } else if (head && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
     e.preventDefault()
     await focusHead(i + (e.key === 'ArrowUp' ? -1 : 1))
@@ -72,7 +91,7 @@ async function keys(e: KeyboardEvent, i: number) {
       <span class="ledger pt-[7px] pr-3 text-right tabular-nums" :class="selected === i ? 'font-bold' : 'text-soft'">{{
         i + 1
       }}</span>
-      <div class="min-w-0 pl-3.5">
+      <div class="min-w-0 pl-3.5" :class="{ 'ml-6 border-l border-rule': depth?.(line) }">
         <button
           type="button"
           class="flex min-h-[34px] w-full items-center gap-3 pr-4 text-left"
@@ -88,6 +107,7 @@ async function keys(e: KeyboardEvent, i: number) {
           <div class="words mt-3 text-[13px]">
             <button type="button" class="link" :disabled="i === 0" @click="move(i, -1)">Move up</button>
             <button type="button" class="link" :disabled="i === lines.length - 1" @click="move(i, 1)">Move down</button>
+            <slot name="actions" :line="line" :index="i" />
             <button type="button" class="link" @click="emit('remove', i)">Remove this {{ noun }}</button>
           </div>
         </div>

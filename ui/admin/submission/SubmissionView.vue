@@ -100,7 +100,21 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
           <dl>
             <div v-for="a in part.answers" :key="a.key" class="flex flex-wrap gap-x-4 border-t border-faint py-1.5">
               <dt class="w-[38%] min-w-[140px] text-soft">{{ a.label }}</dt>
-              <dd class="grow basis-0 whitespace-pre-line [overflow-wrap:anywhere]" dir="auto">{{ a.text || '–' }}</dd>
+              <dd class="grow basis-0 [overflow-wrap:anywhere] whitespace-pre-line" dir="auto">
+                <template v-if="a.files.length"
+                  ><a
+                    v-for="f in a.files"
+                    :key="f.href"
+                    class="link block"
+                    :href="f.href"
+                    target="_blank"
+                    rel="noopener"
+                    ><img v-if="f.picture" :src="f.href" alt="" class="my-1 max-h-[120px] border border-rule" />{{
+                      f.name
+                    }}</a
+                  ></template
+                ><template v-else>{{ a.text || '–' }}</template>
+              </dd>
             </div>
           </dl>
         </template>

@@ -7,6 +7,7 @@ import FindingsFoot from '../parts/FindingsFoot.vue'
 import type { Station } from '../router'
 import { asDay } from '../times'
 import { provideIntake } from './intake'
+import { asks } from './kinds'
 
 const route = useRoute()
 const router = useRouter()
@@ -32,7 +33,7 @@ const faults = computed(() => findings.value.filter((f) => f.level === 'fault').
 
 const tabs = computed(() => {
   const d = design.value
-  const asked = d?.form.fields.filter((f) => f.kind !== 'section').length ?? 0
+  const asked = d?.form.fields.filter((f) => asks(f.kind)).length ?? 0
   const says = (start: string[], otherwise: string) => {
     const n = faultsIn(start)
     return { text: n ? `${n} ${n === 1 ? 'fault' : 'faults'}` : otherwise, fault: n > 0 }
@@ -45,7 +46,7 @@ const tabs = computed(() => {
     {
       to: 'opening',
       name: 'Opening',
-      ...says(['slug', 'number', 'name'], intake.value?.state === 'open' ? 'open' : 'not open'),
+      ...says(['slug', 'number', 'name', 'opening'], intake.value?.state === 'open' ? 'open' : 'not open'),
     },
   ]
 })
@@ -66,8 +67,9 @@ const counts = computed(() => {
 })
 const keptWords = { kept: 'All kept', keeping: 'Keeping', unkept: 'Not kept yet' }
 
-function go(f: Finding) {
-  const parts = f.place.split('/')
+const go = (f: Finding) => goTo(f.place)
+function goTo(place: string) {
+  const parts = place.split('/')
   const places: Record<string, string> = { form: 'form', documents: 'documents', notices: 'notices', filings: 'filing' }
   const to = places[parts[0] ?? ''] ?? 'opening'
   const query =
@@ -75,7 +77,7 @@ function go(f: Finding) {
       ? { line: parts[2] }
       : to === 'documents'
         ? { of: parts[1], line: parts[3] }
-        : to === 'opening'
+        : to === 'opening' || parts[0] === 'opening'
           ? {}
           : { of: parts[1] }
   void router.push({ path: `/intakes/${desk.id}/${to}`, query })
@@ -145,7 +147,7 @@ function go(f: Finding) {
         </RouterLink>
       </nav>
       <div class="flex min-h-0 grow flex-col px-3 sm:px-6">
-        <component :is="views[station]" :key="station" />
+        <component :is="views[station]" :key="station" @go="goTo" />
       </div>
       <FindingsFoot :findings="findings" @go="go" />
     </template>

@@ -1,6 +1,6 @@
 import { useDebounceFn, useEventListener } from '@vueuse/core'
 import { computed, inject, provide, ref, watch, type InjectionKey } from 'vue'
-import type { Design, Intake } from '../../shared/types'
+import type { Design, Intake, Typed } from '../../shared/types'
 import { api, data, Refused, words } from '../api'
 
 export type Keeping = 'kept' | 'keeping' | 'unkept'
@@ -18,6 +18,8 @@ export function createIntake(id: number) {
   const past = ref<string[]>([])
   const future = ref<string[]>([])
   const store = `amberseal:draft:${id}`
+  /** Answers typed into the form's proof: a trial that leaves no trace. */
+  const trial = ref<Record<string, Typed>>({})
   let known = '' // the design as the server has it
   let last = '' // the design at the last step of the history
 
@@ -178,6 +180,13 @@ export function createIntake(id: number) {
     }
   }
 
+  /** Takes over a design that the server rewrote, as one step of the history. */
+  function replace(by: Design) {
+    mark()
+    design.value = by
+    mark()
+  }
+
   const findings = computed(() => intake.value?.findings ?? [])
   return {
     id,
@@ -189,6 +198,8 @@ export function createIntake(id: number) {
     past,
     future,
     findings,
+    trial,
+    replace,
     mark,
     load,
     refresh,

@@ -4,17 +4,53 @@ import type { BlockKind, FieldKind } from '../../shared/types'
 export const fieldKinds: Record<FieldKind, string> = {
   short_text: 'short text',
   long_text: 'long text',
+  name: 'name in parts',
+  email: 'email',
+  phone: 'telephone',
+  address: 'postal address',
   whole_number: 'whole number',
   decimal: 'decimal number',
   money: 'money',
-  email: 'email',
-  phone: 'telephone',
   date: 'date',
+  time: 'time',
+  date_time: 'date and time',
   one_of: 'one of several',
   several_of: 'several of several',
   yes_no: 'yes or no',
+  consent: 'consent',
+  rating: 'rating',
+  web_address: 'web address',
+  upload: 'files',
+  photo: 'photos',
+  signature: 'signature',
+  hidden: 'hidden',
+  rows: 'rows',
   section: 'section',
+  page: 'page',
+  text: 'fixed words',
+  picture: 'fixed picture',
 }
+
+const still = new Set<FieldKind>(['section', 'page', 'text', 'picture'])
+
+/** Whether fields of the kind take an answer. */
+export const asks = (kind: FieldKind) => !still.has(kind)
+
+export const choosy = (kind: FieldKind) => kind === 'one_of' || kind === 'several_of'
+
+/** The kinds a formula can give. */
+export const calculable = new Set<FieldKind>([
+  'short_text',
+  'long_text',
+  'whole_number',
+  'decimal',
+  'money',
+  'date',
+  'time',
+  'date_time',
+  'yes_no',
+  'hidden',
+])
 
 export const blockKinds: Record<BlockKind, string> = {
   heading: 'heading',

@@ -1,6 +1,7 @@
 import { computed } from 'vue'
 import type { FieldKind, Span } from '../../shared/types'
 import { useIntake } from './intake'
+import { asks } from './kinds'
 
 /** What a placeholder can stand for. */
 export interface Stand {
@@ -23,6 +24,18 @@ const textFormats = [
 
 function formats(kind: FieldKind) {
   if (kind === 'date') return dateFormats
+  if (kind === 'date_time')
+    return [{ value: '', name: 'date and time' }, ...dateFormats.slice(1), { value: 'time', name: 'time' }]
+  if (kind === 'name')
+    return [
+      ...textFormats.slice(0, 1),
+      { value: 'given', name: 'given name' },
+      { value: 'family', name: 'family name' },
+      ...textFormats.slice(1),
+    ]
+  if (kind === 'address')
+    return [{ value: '', name: 'in lines' }, { value: 'line', name: 'in one line' }, ...textFormats.slice(1)]
+  if (['time', 'upload', 'photo', 'signature', 'rows', 'rating'].includes(kind)) return [usual]
   if (kind === 'money')
     return [
       { value: '', name: 'with currency' },
@@ -37,8 +50,16 @@ export function usePlaceholders(paged = false) {
   const { design, intake } = useIntake()
   const stands = computed<Stand[]>(() => [
     ...(design.value?.form.fields ?? [])
-      .filter((f) => f.kind !== 'section')
-      .map((f) => ({ key: f.key, label: f.label, formats: formats(f.kind) })),
+      .filter((f) => asks(f.kind))
+      .flatMap((f) => [
+        { key: f.key, label: f.label, formats: formats(f.kind) },
+        ...(f.fields ?? []).map((c) => ({
+          key: `${f.key}.${c.key}`,
+          label: `${f.label}: ${c.label}`,
+          formats: formats(c.kind),
+        })),
+      ]),
+    ...(design.value?.form.constants ?? []).map((c) => ({ key: c.key, label: c.label, formats: [usual] })),
     ...(intake.value?.givens ?? [])
       .filter((g) => paged || !g.name.startsWith('@page'))
       .map((g) => ({

@@ -1,69 +1,51 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import type { Field, Typed } from '../types'
+import { computed, defineAsyncComponent } from 'vue'
+import type { Field, FileAnswer, Mark, Row, Typed } from '../types'
+import ChoiceControl from './controls/ChoiceControl.vue'
+import PartsControl from './controls/PartsControl.vue'
+import TextControl from './controls/TextControl.vue'
+import { useSheet } from './sheet'
 
-const props = defineProps<{ field: Field; error?: string; currency: string; prefix?: string }>()
+/** One question with its label, help, control and error. */
+const props = defineProps<{ field: Field; path: string; proof?: boolean; marked?: string | undefined }>()
+const emit = defineEmits<{ pick: [name: string]; touch: [path: string] }>()
 const model = defineModel<Typed>({ required: true })
 
-const id = computed(() => `${props.prefix ?? ''}${props.field.key}`)
+// Seldom used, so that a plain form stays small.
+const FilesControl = defineAsyncComponent(() => import('./controls/FilesControl.vue'))
+const SignatureControl = defineAsyncComponent(() => import('./controls/SignatureControl.vue'))
+const RowsControl = defineAsyncComponent(() => import('./controls/RowsControl.vue'))
+
+type Signed = Mark | null
+
+const sheet = useSheet()
+const id = computed(() => sheet.idOf(props.path))
+const error = computed(() => sheet.errorOf(props.path))
+const required = computed(() => sheet.requires(props.path, props.field))
 const described = computed(
   () =>
-    [props.field.help ? `${id.value}-help` : '', props.error ? `${id.value}-error` : ''].join(' ').trim() || undefined,
+    [props.field.help ? `${id.value}-help` : '', error.value ? `${id.value}-error` : ''].join(' ').trim() || undefined,
 )
-const text = computed({
-  get: () => (typeof model.value === 'string' ? model.value : ''),
-  set: (v: string) => (model.value = v),
-})
-const chosen = computed(() => (Array.isArray(model.value) ? model.value : []))
-
-const inputs: Partial<
-  Record<Field['kind'], { type: string; mode?: 'numeric' | 'decimal' | 'email' | 'tel'; fill?: string }>
-> = {
-  email: { type: 'email', mode: 'email', fill: 'email' },
-  phone: { type: 'tel', mode: 'tel', fill: 'tel' },
-  date: { type: 'date' },
-  whole_number: { type: 'text', mode: 'numeric' },
-  decimal: { type: 'text', mode: 'decimal' },
-  money: { type: 'text', mode: 'decimal' },
-}
-const input = computed(() => inputs[props.field.kind] ?? { type: 'text' })
-const grouped = computed(() => props.field.kind === 'one_of' || props.field.kind === 'several_of')
-
-function toggle(value: string, on: boolean) {
-  model.value = on ? [...chosen.value, value] : chosen.value.filter((v) => v !== value)
-}
+const grouped = computed(() =>
+  ['one_of', 'several_of', 'yes_no', 'rating', 'name', 'address', 'signature', 'rows'].includes(props.field.kind),
+)
+const bound = computed(() => ({ field: props.field, id: id.value, described: described.value, invalid: !!error.value }))
 </script>
 
 <template>
-  <fieldset v-if="grouped" :id="id" class="min-w-0" :aria-describedby="described" tabindex="-1">
-    <legend class="mb-1 font-semibold">
-      {{ field.label }} <span v-if="!field.required" class="font-normal text-soft">(optional)</span>
-    </legend>
-    <p v-if="field.help" :id="`${id}-help`" class="mb-1 text-soft">{{ field.help }}</p>
-    <label v-for="c in field.choices ?? []" :key="c.value" class="flex min-h-[32px] items-center gap-2.5">
-      <input
-        v-if="field.kind === 'one_of'"
-        type="radio"
-        class="size-[18px]"
-        :name="id"
-        :value="c.value"
-        :checked="model === c.value"
-        :aria-invalid="error ? 'true' : undefined"
-        @change="model = c.value"
-      />
-      <input
-        v-else
-        type="checkbox"
-        class="size-[18px]"
-        :checked="chosen.includes(c.value)"
-        @change="toggle(c.value, ($event.target as HTMLInputElement).checked)"
-      />
-      {{ c.label }}
-    </label>
-    <p v-if="error" :id="`${id}-error`" class="mt-1 font-semibold text-madder">✕ {{ error }}</p>
-  </fieldset>
+  <div
+    v-if="field.formula"
+    :id="id"
+    class="flex flex-wrap items-baseline justify-between gap-x-4 border-b border-faint pb-1"
+  >
+    <span class="font-semibold">{{ field.label }}</span>
+    <output class="text-[17px] tabular-nums" aria-live="polite">{{
+      sheet.calculated(path) || (proof ? sheet.texts.calculated : '–')
+    }}</output>
+    <p v-if="field.help" class="w-full text-soft">{{ field.help }}</p>
+  </div>
 
-  <div v-else-if="field.kind === 'yes_no'">
+  <div v-else-if="field.kind === 'consent'">
     <label class="flex min-h-[32px] items-start gap-2.5">
       <input
         :id="id"
@@ -75,42 +57,68 @@ function toggle(value: string, on: boolean) {
         @change="model = ($event.target as HTMLInputElement).checked"
       />
       <span class="font-semibold">
-        {{ field.label }} <span v-if="!field.required" class="font-normal text-soft">(optional)</span>
+        {{ field.label }} <span v-if="!required" class="font-normal text-soft">({{ sheet.texts.optional }})</span>
       </span>
     </label>
     <p v-if="field.help" :id="`${id}-help`" class="text-soft">{{ field.help }}</p>
     <p v-if="error" :id="`${id}-error`" class="mt-1 font-semibold text-madder">✕ {{ error }}</p>
   </div>
 
-  <div v-else>
-    <label :for="id" class="mb-1 block font-semibold">
-      {{ field.label }} <span v-if="!field.required" class="font-normal text-soft">(optional)</span>
-    </label>
+  <component
+    :is="grouped ? 'fieldset' : 'div'"
+    v-else
+    :id="grouped ? id : undefined"
+    class="min-w-0"
+    :aria-describedby="grouped ? described : undefined"
+    :tabindex="grouped ? -1 : undefined"
+  >
+    <component :is="grouped ? 'legend' : 'label'" :for="grouped ? undefined : id" class="mb-1 block font-semibold">
+      {{ field.label }} <span v-if="!required" class="font-normal text-soft">({{ sheet.texts.optional }})</span>
+    </component>
     <p v-if="field.help" :id="`${id}-help`" class="mb-1 text-soft">{{ field.help }}</p>
-    <textarea
-      v-if="field.kind === 'long_text'"
-      :id="id"
-      v-model="text"
-      class="entry"
-      rows="4"
-      :aria-describedby="described"
-      :aria-invalid="error ? 'true' : undefined"
-    ></textarea>
-    <div v-else class="flex items-center gap-2">
-      <input
-        :id="id"
-        v-model="text"
-        class="entry"
-        :class="{ 'max-w-[220px]': field.kind === 'date' || input.mode === 'numeric' || input.mode === 'decimal' }"
-        :type="input.type"
-        :inputmode="input.mode"
-        :autocomplete="input.fill"
-        :aria-describedby="described"
-        :aria-invalid="error ? 'true' : undefined"
-        :aria-required="field.required || undefined"
-      />
-      <span v-if="field.kind === 'money'" class="text-soft">{{ currency }}</span>
-    </div>
+    <RowsControl
+      v-if="field.kind === 'rows'"
+      :model-value="model as Row[]"
+      v-bind="bound"
+      :path="path"
+      :proof="proof ?? false"
+      :marked="marked"
+      @update:model-value="model = $event"
+      @pick="emit('pick', $event)"
+      @touch="emit('touch', $event)"
+    />
+    <ChoiceControl
+      v-else-if="['one_of', 'several_of', 'yes_no', 'rating'].includes(field.kind)"
+      v-model="model"
+      v-bind="bound"
+    />
+    <PartsControl
+      v-else-if="field.kind === 'name' || field.kind === 'address'"
+      :model-value="model as Record<string, string>"
+      v-bind="bound"
+      @update:model-value="model = $event"
+    />
+    <FilesControl
+      v-else-if="field.kind === 'upload' || field.kind === 'photo'"
+      :model-value="model as FileAnswer[]"
+      v-bind="bound"
+      :path="path"
+      @update:model-value="model = $event"
+    />
+    <SignatureControl
+      v-else-if="field.kind === 'signature'"
+      :model-value="model as Signed"
+      v-bind="bound"
+      :path="path"
+      @update:model-value="model = $event"
+    />
+    <TextControl
+      v-else
+      :model-value="String(model ?? '')"
+      v-bind="bound"
+      :required="required"
+      @update:model-value="model = $event"
+    />
     <p v-if="error" :id="`${id}-error`" class="mt-1 font-semibold text-madder">✕ {{ error }}</p>
-  </div>
+  </component>
 </template>

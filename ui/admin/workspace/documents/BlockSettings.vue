@@ -3,17 +3,18 @@ import { computed } from 'vue'
 import type { Block, BlockKind } from '../../../shared/types'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PictureChooser from '../../parts/PictureChooser.vue'
-import WhenWords from '../../parts/WhenWords.vue'
+import ConditionWords from '../formula/ConditionWords.vue'
 import { useIntake } from '../intake'
 import { blockKindOrder, blockKinds } from '../kinds'
 import { blockOf } from './blocks'
+import { asks } from '../kinds'
 
 /** A block's settings, inside its line. */
 const block = defineModel<Block>({ required: true })
 defineEmits<{ enter: [] }>()
 const { design } = useIntake()
 
-const askable = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind !== 'section'))
+const askable = computed(() => (design.value?.form.fields ?? []).filter((f) => asks(f.kind)))
 const chosen = computed(() => block.value.fields ?? [])
 function choose(key: string, on: boolean) {
   // Chosen answers keep the form's order.
@@ -63,7 +64,7 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
           <option v-for="k in blockKindOrder" :key="k" :value="k">{{ blockKinds[k] }}</option>
         </select>
       </label>
-      <WhenWords v-model="block.when" verb="shown" />
+      <ConditionWords v-model="block.when" verb="shown" />
       <label v-if="block.kind === 'heading'">
         level
         <select v-model.number="block.level" class="word">

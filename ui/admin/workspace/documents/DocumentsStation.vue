@@ -6,7 +6,7 @@ import { api, data } from '../../api'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
-import WhenWords from '../../parts/WhenWords.vue'
+import ConditionWords from '../formula/ConditionWords.vue'
 import { useIntake } from '../intake'
 import { blockKindOrder, blockKinds } from '../kinds'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
@@ -159,7 +159,7 @@ function answersWords(b: Block) {
                     <option>landscape</option>
                   </select>
                 </label>
-                <WhenWords v-model="doc.when" verb="made" />
+                <ConditionWords v-model="doc.when" verb="made" />
               </div>
               <div><span class="text-soft">title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
               <div>

@@ -6,7 +6,7 @@ import { api, data } from '../../api'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
-import WhenWords from '../../parts/WhenWords.vue'
+import ConditionWords from '../formula/ConditionWords.vue'
 import { useIntake } from '../intake'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
@@ -88,7 +88,7 @@ const name = (key: string) => design.value?.documents.find((d) => d.key === key)
                   <option v-for="d in design!.documents" :key="d.key" :value="d.key">{{ d.name }}</option>
                 </select>
               </label>
-              <WhenWords v-model="line.when" verb="filed" />
+              <ConditionWords v-model="line.when" verb="filed" />
             </div>
             <div>
               <span class="text-soft">folders and name, parted by /</span

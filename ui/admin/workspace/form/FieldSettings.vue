@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Choice, Field, FieldKind } from '../../../shared/types'
-import { fieldKinds } from '../kinds'
-import { useKeyChange } from './keys'
+import PictureChooser from '../../parts/PictureChooser.vue'
+import ConditionWords from '../formula/ConditionWords.vue'
+import FormulaLine from '../formula/FormulaLine.vue'
+import { asks, calculable, choosy, fieldKinds } from '../kinds'
+import { canBeUnique, parts, settingsOf, type Setting } from './settings'
 
 /** A field's settings, inside its line. */
+const props = defineProps<{ rows: string }>()
 const field = defineModel<Field>({ required: true })
-defineEmits<{ enter: [] }>()
-const { rename } = useKeyChange()
+const emit = defineEmits<{ enter: []; rename: [key: string] }>()
 
 const choices = computed({
   get: () => (field.value.choices ?? []).map((c) => c.label).join('\n'),
@@ -32,49 +35,137 @@ function valueOf(label: string, i: number) {
     .replace(/^_|_$/g, '')
   return plain || `choice_${i + 1}`
 }
+const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
+
 function setKind(kind: FieldKind) {
-  field.value.kind = kind
-  if ((kind === 'one_of' || kind === 'several_of') && !field.value.choices?.length) {
-    field.value.choices = [
+  const f = field.value
+  f.kind = kind
+  if (choosy(kind) && !f.choices?.length) {
+    f.choices = [
       { value: 'first', label: 'First' },
       { value: 'second', label: 'Second' },
     ]
   }
-  if (kind !== 'one_of' && kind !== 'several_of') delete field.value.choices
-  if (kind === 'section') delete field.value.required
+  if (!choosy(kind)) delete f.choices
+  if (kind === 'rows') f.fields ??= []
+  else delete f.fields
+  if (!asks(kind)) {
+    delete f.required
+    delete f.requiredWhen
+  }
+  if (!calculable.has(kind)) delete f.formula
+  // Settings that the new kind does not have would lie hidden in the file.
+  const kept = new Set(settingsOf(kind).map((s) => s.key))
+  for (const s of [
+    'prefix',
+    'suffix',
+    'mask',
+    'pattern',
+    'min',
+    'max',
+    'step',
+    'shortest',
+    'longest',
+    'scale',
+    'least',
+    'most',
+    'largest',
+    'default',
+  ] as const) {
+    if (!kept.has(s)) Reflect.deleteProperty(f, s)
+  }
 }
+
+const required = computed(() => (field.value.required ? 'yes' : field.value.requiredWhen !== undefined ? 'when' : 'no'))
+function setRequired(how: string) {
+  delete field.value.required
+  delete field.value.requiredWhen
+  if (how === 'yes') field.value.required = true
+  if (how === 'when') field.value.requiredWhen = ''
+}
+function setSource(how: string) {
+  if (how === 'asked') delete field.value.formula
+  else field.value.formula = ''
+}
+function set(s: Setting, text: string) {
+  const f = field.value as Record<string, unknown>
+  const v = s.number ? Number.parseInt(text, 10) || undefined : text || undefined
+  if (v === undefined) Reflect.deleteProperty(f, s.key)
+  else f[s.key] = v
+}
+function put(key: 'help' | 'message', text: string) {
+  if (text) field.value[key] = text
+  else Reflect.deleteProperty(field.value, key)
+}
+const partKind = computed(() =>
+  field.value.kind === 'name' || field.value.kind === 'address' ? parts[field.value.kind] : undefined,
+)
+const asked = computed(() => (field.value.parts?.length ? field.value.parts : (partKind.value?.usual ?? [])))
+function togglePart(part: string) {
+  const now = asked.value.includes(part) ? asked.value.filter((p) => p !== part) : [...asked.value, part]
+  field.value.parts = partKind.value!.all.filter((p) => now.includes(p))
+}
+// A calculated field has no answer to be held within limits.
+const offered = computed(() =>
+  settingsOf(field.value.kind).filter(
+    (s) => field.value.formula === undefined || ['prefix', 'suffix', 'currency'].includes(s.key),
+  ),
+)
+const kinds = computed(() =>
+  Object.entries(fieldKinds).filter(([k]) => !props.rows || (asks(k as FieldKind) && k !== 'rows')),
+)
+const condition = computed({
+  get: () => field.value.when,
+  set: (v) => (v === undefined ? delete field.value.when : (field.value.when = v)),
+})
+const requiredWhen = computed({
+  get: () => field.value.requiredWhen,
+  set: (v) => (v === undefined ? delete field.value.requiredWhen : (field.value.requiredWhen = v)),
+})
 </script>
 
 <template>
   <div class="grid gap-3">
+    <textarea
+      v-if="field.kind === 'text'"
+      v-model="field.label"
+      class="entry"
+      rows="3"
+      aria-label="Label"
+      placeholder="Words between the questions"
+    ></textarea>
     <input
+      v-else
       v-model="field.label"
       class="entry"
       aria-label="Label"
       placeholder="The question as people read it"
-      @keydown.enter.prevent="$emit('enter')"
+      @keydown.enter.prevent="emit('enter')"
     />
     <div class="words">
       <label>
         kind
-        <select
-          class="word"
-          data-kind
-          :value="field.kind"
-          @change="setKind(($event.target as HTMLSelectElement).value as FieldKind)"
-        >
-          <option v-for="(name, k) in fieldKinds" :key="k" :value="k">{{ name }}</option>
+        <select class="word" data-kind :value="field.kind" @change="setKind(val($event) as FieldKind)">
+          <option v-for="[k, name] in kinds" :key="k" :value="k">{{ name }}</option>
         </select>
       </label>
-      <label v-if="field.kind !== 'section'">
-        required
+      <label v-if="calculable.has(field.kind)">
         <select
           class="word"
-          :value="field.required ? 'yes' : 'no'"
-          @change="field.required = ($event.target as HTMLSelectElement).value === 'yes'"
+          aria-label="asked or calculated"
+          :value="field.formula === undefined ? 'asked' : 'calculated'"
+          @change="setSource(val($event))"
         >
+          <option>asked</option>
+          <option>calculated</option>
+        </select>
+      </label>
+      <label v-if="asks(field.kind) && field.kind !== 'hidden' && field.formula === undefined">
+        required
+        <select class="word" :value="required" @change="setRequired(val($event))">
           <option>no</option>
           <option>yes</option>
+          <option>when</option>
         </select>
       </label>
       <label>
@@ -83,14 +174,33 @@ function setKind(kind: FieldKind) {
           class="word w-[140px] font-mono text-[13px]"
           :value="field.key"
           spellcheck="false"
-          @change="rename(field, ($event.target as HTMLInputElement).value)"
+          @change="emit('rename', val($event))"
         />
       </label>
+      <label v-if="!rows">
+        width
+        <select
+          class="word"
+          :value="field.width ?? 'full'"
+          @change="val($event) === 'full' ? delete field.width : (field.width = val($event) as 'half' | 'third')"
+        >
+          <option>full</option>
+          <option>half</option>
+          <option>third</option>
+        </select>
+      </label>
     </div>
-    <label v-if="field.kind !== 'section'" class="text-soft">
-      help under the label
-      <input v-model="field.help" class="word w-full text-ink" placeholder="none" />
-    </label>
+    <FormulaLine
+      v-if="field.formula !== undefined"
+      v-model="field.formula"
+      label="Formula"
+      :rows="rows"
+      placeholder="sum(lines.amount)"
+    />
+    <div class="words">
+      <ConditionWords v-model="condition" verb="shown" :rows="rows" />
+      <ConditionWords v-if="required === 'when'" v-model="requiredWhen" verb="required" :rows="rows" />
+    </div>
     <label v-if="field.choices" class="text-soft">
       choices, one a line
       <textarea
@@ -98,6 +208,65 @@ function setKind(kind: FieldKind) {
         class="entry mt-1"
         :rows="Math.min(Math.max(field.choices.length + 1, 3), 9)"
       ></textarea>
+    </label>
+    <PictureChooser v-if="field.kind === 'picture'" v-model="field.picture" />
+    <div v-if="partKind" class="words">
+      <span>asks for</span>
+      <label v-for="p in partKind.all" :key="p" class="flex items-center gap-1">
+        <input type="checkbox" :checked="asked.includes(p)" @change="togglePart(p)" /> {{ p }}
+      </label>
+    </div>
+    <div v-if="asks(field.kind)" class="words">
+      <label v-for="s in offered" :key="s.key">
+        {{ s.words }}
+        <input
+          class="word w-[104px]"
+          :inputmode="s.number ? 'numeric' : undefined"
+          :placeholder="s.placeholder ?? 'none'"
+          :value="field[s.key] ?? ''"
+          @change="set(s, val($event))"
+        />
+      </label>
+      <label v-if="field.kind === 'upload'">
+        kinds of file
+        <input
+          class="word w-[140px]"
+          placeholder="any; or pdf, docx"
+          :value="field.accept?.join(', ') ?? ''"
+          @change="
+            field.accept = val($event)
+              .toLowerCase()
+              .split(/[\s,.]+/)
+              .filter(Boolean)
+          "
+        />
+      </label>
+      <label v-if="canBeUnique(field.kind) && !rows && field.formula === undefined" class="flex items-center gap-1">
+        <input
+          type="checkbox"
+          :checked="field.unique ?? false"
+          @change="field.unique ? delete field.unique : (field.unique = true)"
+        />
+        unlike any other submission’s
+      </label>
+    </div>
+    <label v-if="asks(field.kind)" class="text-soft">
+      help under the label
+      <input
+        class="word w-full text-ink"
+        placeholder="none"
+        :value="field.help ?? ''"
+        @input="put('help', val($event))"
+      />
+    </label>
+    <label v-if="asks(field.kind) && field.formula === undefined" class="text-soft">
+      said when an answer does not fit
+      <input
+        class="word w-full text-ink"
+        placeholder="our own words"
+        :value="field.message ?? ''"
+        @input="put('message', val($event))"
+      />
     </label>
   </div>
 </template>

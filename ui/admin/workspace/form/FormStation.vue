@@ -1,31 +1,43 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import FormSheet from '../../../shared/sheet/FormSheet.vue'
-import type { Field, Typed } from '../../../shared/types'
+import type { Place } from '../../../shared/types'
 import { api, data, words } from '../../api'
 import ScriptList from '../../parts/ScriptList.vue'
-import { session } from '../../session'
 import { useIntake } from '../intake'
 import { fieldKinds } from '../kinds'
 import SplitDesk from '../SplitDesk.vue'
+import ConstantsList from './ConstantsList.vue'
 import FieldSettings from './FieldSettings.vue'
+import FormProof from './FormProof.vue'
+import { useLines, type FormLine } from './lines'
 import { useQuestions } from './questions'
 
-const { design, mark } = useIntake()
+const RemoveField = defineAsyncComponent(() => import('./RemoveField.vue'))
+const WhereaboutsTable = defineAsyncComponent(() => import('./WhereaboutsTable.vue'))
+const TranslationsTable = defineAsyncComponent(() => import('./TranslationsTable.vue'))
+
+const emit = defineEmits<{ go: [place: string] }>()
+const { design, mark, replace } = useIntake()
 const route = useRoute()
-const fields = computed(() => design.value?.form.fields ?? [])
+const { lines, move: moveLine, insert, rowsAbove } = useLines(design)
 const selected = ref<number>()
-const width = ref<'phone' | 'desk'>('desk')
-const trial = ref<Record<string, Typed>>({})
+type Side = 'phone' | 'desk' | 'whereabouts' | 'languages'
+const side = ref<Side>('desk')
+const sides: { value: Side; words: string }[] = [
+  { value: 'phone', words: 'on a phone' },
+  { value: 'desk', words: 'on a desk' },
+  { value: 'whereabouts', words: 'whereabouts' },
+  { value: 'languages', words: 'languages' },
+]
 const problem = ref('')
-const { typed, guess, settle } = useQuestions(() => fields.value.map((f) => f.key))
+const { typed, guess, settle } = useQuestions(() => lines.value.map((l) => l.field.key))
 const newLine = ref<HTMLTextAreaElement>()
 
-const marked = computed(() => (selected.value === undefined ? undefined : fields.value[selected.value]?.key))
+const marked = computed(() => (selected.value === undefined ? undefined : lines.value[selected.value]?.name))
 
-function pick(key: string) {
-  const i = fields.value.findIndex((f) => f.key === key)
+function pick(name: string) {
+  const i = lines.value.findIndex((l) => l.name === name)
   if (i >= 0 && selected.value !== i) selected.value = i
 }
 function fromRoute() {
@@ -34,44 +46,95 @@ function fromRoute() {
 onMounted(fromRoute)
 watch(() => route.query.line, fromRoute)
 
-watch(marked, async (key) => {
-  await nextTick()
+/** Brings the selected field's place in the proof into sight; controls that are fetched come a little later. */
+watch(marked, async (name) => {
   const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
-  if (key)
-    document
-      .querySelector(`[data-proof] [data-field="${key}"]`)
-      ?.scrollIntoView({ block: 'nearest', behavior: still ? 'auto' : 'smooth' })
+  for (let tries = 0; name && tries < 10; tries++) {
+    await nextTick()
+    const place = document.querySelector(`[data-proof] [data-field="${name}"]`)
+    if (place) {
+      place.scrollIntoView({ block: 'nearest', behavior: still ? 'auto' : 'smooth' })
+      return
+    }
+    await new Promise((done) => setTimeout(done, 60))
+  }
 })
 
+/** The line that new questions go behind; at the end when there is none. */
+const behind = ref<FormLine>()
 async function add() {
   if (!typed.value.trim()) return
   try {
     const made = await settle()
     if (!made.length || !design.value) return
     mark()
-    const at = insertAt.value ?? fields.value.length
-    design.value.form.fields.splice(at, 0, ...made)
-    insertAt.value = insertAt.value === undefined ? undefined : at + made.length
+    const after = behind.value
+    insert(after, made)
+    if (after)
+      behind.value = lines.value.find((l) => l.field.key === made.at(-1)!.key && l.field.label === made.at(-1)!.label)
     problem.value = ''
   } catch (e) {
     problem.value = words(e)
   }
 }
-const insertAt = ref<number>()
 async function addAfter(i: number) {
-  insertAt.value = i + 1
+  behind.value = lines.value[i]
   selected.value = undefined
   await nextTick()
   newLine.value?.focus()
 }
-function move(from: number, to: number) {
+async function move(from: number, to: number) {
+  const line = lines.value[from]!
   mark()
-  const list = design.value!.form.fields
-  list.splice(to, 0, ...list.splice(from, 1))
+  if (!moveLine(line, to - from)) return
+  await nextTick()
+  if (selected.value !== undefined) pick(line.name)
 }
-function remove(i: number) {
-  mark()
-  design.value!.form.fields.splice(i, 1)
+
+/** Keys and moves into rows are rewritten wherever the field is used; the server does it. */
+async function rename(line: FormLine, to: string) {
+  const wanted = to.trim()
+  if (!wanted || wanted === line.name) return
+  try {
+    replace(
+      await data(api.POST('/api/designs/rename', { body: { design: design.value!, from: line.name, to: wanted } })),
+    )
+    problem.value = ''
+    await nextTick()
+    pick(wanted)
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+async function indent(i: number, by: 1 | -1) {
+  const line = lines.value[i]!
+  if (by === 1) {
+    const rows = rowsAbove(line)
+    if (rows && line.field.kind !== 'rows') await rename(line, `${rows.key}.${line.field.key}`)
+  } else if (line.rows) {
+    await rename(line, line.field.key)
+  }
+}
+
+const removing = ref<{ name: string; label: string; places: Place[] }>()
+async function remove(i: number) {
+  const line = lines.value[i]!
+  try {
+    const places = await data(api.POST('/api/designs/uses', { body: { design: design.value!, name: line.name } }))
+    if (places.length) {
+      removing.value = { name: line.name, label: line.field.label || line.name, places }
+      return
+    }
+    replace(
+      await data(api.POST('/api/designs/remove', { body: { design: design.value!, name: line.name, mends: [] } })),
+    )
+    selected.value = undefined
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+function removed() {
+  removing.value = undefined
   selected.value = undefined
 }
 function paste(e: ClipboardEvent) {
@@ -81,7 +144,16 @@ function paste(e: ClipboardEvent) {
   typed.value = text
   void add()
 }
-const kind = (f: Field) => fieldKinds[f.kind] + (f.required ? ', required' : '')
+const kind = (l: FormLine) =>
+  fieldKinds[l.field.kind] +
+  (l.field.formula !== undefined
+    ? ', calculated'
+    : l.field.required
+      ? ', required'
+      : l.field.requiredWhen
+        ? ', sometimes required'
+        : '') +
+  (l.field.when ? ', sometimes shown' : '')
 const currency = ref('')
 onMounted(async () => {
   currency.value = (await data(api.GET('/api/house'))).currency
@@ -100,24 +172,49 @@ onMounted(async () => {
       </p>
       <ScriptList
         v-model:selected="selected"
-        :lines="fields"
+        :lines="lines"
         :kind="kind"
+        :depth="(l: FormLine) => l.depth"
         noun="field"
         @add="addAfter"
         @move="move"
         @remove="remove"
+        @indent="indent"
       >
         <template #sentence="{ line }">
-          <span :class="{ 'font-title text-[15px] font-semibold': line.kind === 'section' }">{{
-            line.label || 'Without a label'
-          }}</span>
+          <span
+            :class="{
+              'font-title text-[15px] font-semibold': line.field.kind === 'section',
+              'font-title text-[16px] font-semibold': line.field.kind === 'page',
+            }"
+            >{{ line.field.label || (line.field.kind === 'page' ? 'A new page' : 'Without a label') }}</span
+          >
         </template>
-        <template #settings="{ index }">
-          <FieldSettings v-model="design!.form.fields[index]!" @enter="addAfter(index)" />
+        <template #settings="{ line, index }">
+          <FieldSettings
+            :model-value="line.field"
+            :rows="line.rows"
+            @enter="addAfter(index)"
+            @rename="rename(line, line.rows ? `${line.rows}.${$event}` : $event)"
+          />
+        </template>
+        <template #actions="{ line, index }">
+          <button v-if="line.rows" type="button" class="link" @click="indent(index, -1)">Out of the rows</button>
+          <button
+            v-else-if="line.field.kind !== 'rows' && rowsAbove(line)"
+            type="button"
+            class="link"
+            @click="indent(index, 1)"
+          >
+            Into “{{ rowsAbove(line)!.label }}”
+          </button>
+          <button type="button" class="link" @click="addAfter(index)">Add below</button>
         </template>
       </ScriptList>
       <form class="grid grid-cols-[58px_1fr] border-b border-faint" @submit.prevent="add">
-        <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ (insertAt ?? fields.length) + 1 }}</span>
+        <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{
+          (behind ? lines.findIndex((l) => l.name === behind!.name) + 1 : lines.length) + 1
+        }}</span>
         <div class="flex items-start gap-3 px-3.5 py-1.5 pr-4">
           <textarea
             ref="newLine"
@@ -127,54 +224,37 @@ onMounted(async () => {
             aria-label="New question"
             placeholder="Type a question, or paste a list of them"
             @keydown.enter.exact.prevent="add"
-            @keydown.esc="insertAt = undefined"
+            @keydown.esc="behind = undefined"
             @paste="paste"
           ></textarea>
           <span v-if="guess" class="shrink-0 text-[13px] text-soft" role="status">{{ fieldKinds[guess.kind] }}</span>
           <button v-if="typed.trim()" class="link shrink-0">Add</button>
         </div>
       </form>
-      <p v-if="insertAt !== undefined" class="px-[76px] py-1 text-soft">
-        New questions go to line {{ insertAt + 1 }}.
-        <button class="link" @click="insertAt = undefined">Put them at the end</button>
+      <p v-if="behind" class="px-[76px] py-1 text-soft">
+        New questions go below “{{ behind.field.label }}”.
+        <button class="link" @click="behind = undefined">Put them at the end</button>
       </p>
       <p v-if="problem" role="alert" class="px-[76px] py-2 font-semibold text-madder">✕ {{ problem }}</p>
+      <ConstantsList />
     </template>
     <template #proof>
       <div class="flex flex-wrap items-center gap-4 px-5 pt-3">
-        <strong>Proof</strong>
-        <span class="text-soft">as a respondent sees it, on a</span>
+        <strong>{{ side === 'whereabouts' || side === 'languages' ? 'Form' : 'Proof' }}</strong>
         <button
-          v-for="w in ['phone', 'desk'] as const"
-          :key="w"
-          :class="width === w ? 'font-semibold underline' : 'text-soft'"
-          :aria-pressed="width === w"
-          @click="width = w"
+          v-for="s in sides"
+          :key="s.value"
+          :class="side === s.value ? 'font-semibold underline' : 'text-soft'"
+          :aria-pressed="side === s.value"
+          @click="side = s.value"
         >
-          {{ w }}
+          {{ s.words }}
         </button>
       </div>
-      <div class="p-5">
-        <div
-          class="mx-auto border-t-4 border-ink bg-sheet px-7 py-6 text-[15px]"
-          :class="width === 'phone' ? 'max-w-[360px]' : 'max-w-[620px]'"
-          data-proof
-        >
-          <p class="text-soft">{{ session?.house }}</p>
-          <h2 class="mb-5 text-[24px] leading-tight">{{ design!.name }}</h2>
-          <FormSheet
-            v-model="trial"
-            :form="design!.form"
-            :errors="{}"
-            :currency="currency"
-            prefix="proof-"
-            proof
-            :marked="marked"
-            @pick="pick"
-          />
-          <p v-if="!fields.length" class="text-soft">The form will stand here. Type its first question on the left.</p>
-        </div>
-      </div>
+      <WhereaboutsTable v-if="side === 'whereabouts'" @go="emit('go', $event)" />
+      <TranslationsTable v-else-if="side === 'languages'" />
+      <FormProof v-else :width="side" :marked="marked" :currency="currency" @pick="pick" />
     </template>
   </SplitDesk>
+  <RemoveField v-if="removing" v-bind="removing" @done="removed" />
 </template>

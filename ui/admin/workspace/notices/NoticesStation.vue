@@ -7,7 +7,7 @@ import MessageSheet from '../../parts/MessageSheet.vue'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
-import WhenWords from '../../parts/WhenWords.vue'
+import ConditionWords from '../formula/ConditionWords.vue'
 import { useIntake } from '../intake'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
@@ -89,7 +89,7 @@ function attach(n: Notice, key: string, on: boolean) {
           <div class="grid gap-3">
             <div class="words">
               <label>name <input v-model="line.name" class="word" /></label>
-              <WhenWords v-model="line.when" verb="sent" />
+              <ConditionWords v-model="line.when" verb="sent" />
             </div>
             <div><span class="text-soft">to</span><PhraseEditor v-model:line="line.to" label="To" /></div>
             <div>

@@ -1,0 +1,333 @@
+// Package fill reads what was typed into documents that people bring back: the fields of a PDF
+// form, as answers to the form it is a blank copy of.
+//
+// A PDF may come from anybody: its size, its number of objects and the depth of its fields are
+// limited before anything is done with them, and a panic of the reader is an error. The package
+// writes no files.
+package fill
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/pdfcpu/pdfcpu/pkg/api"
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"amberseal/core/form"
+)
+
+// Limits of a PDF that is read.
+const (
+	MaxBytes   = 20 << 20
+	maxObjects = 100_000
+	maxNumber  = 1_000_000 // the highest object number; tables are as long as it
+	maxDepth   = 16
+	maxFields  = 50_000
+)
+
+// ErrNoForm is the error of a PDF without fields.
+var ErrNoForm = errors.New("the PDF has no fields to fill")
+
+// objectNumbers finds declared sizes before the reader makes room for them.
+var objectNumbers = regexp.MustCompile(`/Size\s+(\d+)|(?:^|[\r\n])(\d{1,12})\s+\d{1,5}\s+obj|(?:^|[\r\n])(\d{1,12})\s+(\d{1,12})[\r\n ]+\d{10} \d{5} [nf]|/Index\s*\[\s*(\d+)`)
+
+// Values reads the fields of a PDF form: what is typed or chosen, by full name. A box that is not
+// ticked has no value.
+func Values(data []byte) (values map[string]string, err error) {
+	if len(data) > MaxBytes {
+		return nil, fmt.Errorf("the PDF has more than %d MB", MaxBytes>>20)
+	}
+	for _, m := range objectNumbers.FindAllSubmatch(data, -1) {
+		for _, n := range m[1:] {
+			if v, err := strconv.Atoi(string(n)); len(n) > 0 && (err != nil || v > maxNumber) {
+				return nil, fmt.Errorf("the PDF claims object number %s; at most %d are read", n, maxNumber)
+			}
+		}
+	}
+	defer func() {
+		if p := recover(); p != nil {
+			values, err = nil, fmt.Errorf("the PDF is damaged: %v", p)
+		}
+	}()
+	conf := model.NewDefaultConfiguration()
+	conf.Offline, conf.ValidationMode = true, model.ValidationRelaxed
+	ctx, err := api.ReadContext(bytes.NewReader(data), conf)
+	if err != nil {
+		return nil, fmt.Errorf("the PDF cannot be read: %w", err)
+	}
+	if len(ctx.Table) > maxObjects {
+		return nil, fmt.Errorf("the PDF has more than %d objects", maxObjects)
+	}
+	root, err := ctx.Catalog()
+	if err != nil {
+		return nil, fmt.Errorf("the PDF cannot be read: %w", err)
+	}
+	r := &reader{ctx: ctx, out: map[string]string{}}
+	acro := r.dict(root["AcroForm"])
+	if acro == nil {
+		return nil, ErrNoForm
+	}
+	fields, err := ctx.DereferenceArray(acro["Fields"])
+	if err != nil || len(fields) == 0 {
+		return nil, ErrNoForm
+	}
+	for _, f := range fields {
+		if err := r.field(f, "", "", 0); err != nil {
+			return nil, err
+		}
+	}
+	return r.out, nil
+}
+
+type reader struct {
+	ctx   *model.Context
+	out   map[string]string
+	count int
+}
+
+func (r *reader) dict(o types.Object) types.Dict {
+	if o == nil {
+		return nil
+	}
+	d, err := r.ctx.DereferenceDict(o)
+	if err != nil {
+		return nil
+	}
+	return d
+}
+
+// field walks a node of the field tree; the kind of field is inherited.
+func (r *reader) field(o types.Object, prefix, kind string, depth int) error {
+	if r.count++; r.count > maxFields || depth > maxDepth {
+		return fmt.Errorf("the PDF has more than %d fields, or they are nested more than %d deep", maxFields, maxDepth)
+	}
+	d := r.dict(o)
+	if d == nil {
+		return nil
+	}
+	name := prefix
+	if t := r.text(d["T"]); t != "" {
+		if name != "" {
+			name += "."
+		}
+		name += t
+	}
+	if ft := r.name(d["FT"]); ft != "" {
+		kind = ft
+	}
+	if v := r.value(d["V"], kind); v != "" && v != "Off" {
+		r.out[name] = v
+	}
+	if d["Kids"] == nil {
+		return nil
+	}
+	kids, err := r.ctx.DereferenceArray(d["Kids"])
+	if err != nil {
+		return nil
+	}
+	for _, k := range kids {
+		kid := r.dict(k)
+		if kid == nil || kid["T"] == nil && kid["Kids"] == nil {
+			continue // a widget of this field
+		}
+		if err := r.field(k, name, kind, depth+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (r *reader) value(o types.Object, kind string) string {
+	if o == nil {
+		return ""
+	}
+	if kind == "Btn" {
+		if n := r.name(o); n != "" {
+			return n
+		}
+	}
+	return r.text(o)
+}
+
+func (r *reader) name(o types.Object) string {
+	if o == nil {
+		return ""
+	}
+	o, err := r.ctx.Dereference(o)
+	if n, ok := o.(types.Name); ok && err == nil {
+		if s, err := types.DecodeName(n.Value()); err == nil {
+			return s
+		}
+		return n.Value()
+	}
+	return ""
+}
+
+func (r *reader) text(o types.Object) string {
+	if o == nil {
+		return ""
+	}
+	o, err := r.ctx.Dereference(o)
+	if err != nil {
+		return ""
+	}
+	switch s := o.(type) {
+	case types.StringLiteral:
+		if t, err := types.StringLiteralToString(s); err == nil {
+			return t
+		}
+	case types.HexLiteral:
+		if t, err := types.HexLiteralToString(s); err == nil {
+			return t
+		}
+	case types.Array:
+		if len(s) > 0 {
+			return r.text(s[0])
+		}
+	}
+	return ""
+}
+
+// Answers turns the values of a blank copy's fields into raw answers. pattern is the order in which its dates are
+// written, such as DD.MM.YYYY; decimal is the sign before decimals.
+func Answers(f form.Form, values map[string]string, pattern, decimal string) form.Raw {
+	a := &answering{values, pattern, decimal}
+	return a.fields(f.Fields, "")
+}
+
+type answering struct {
+	values           map[string]string
+	pattern, decimal string
+}
+
+func (a *answering) fields(fields []form.Field, at string) form.Raw {
+	raw := form.Raw{}
+	for _, x := range fields {
+		if !x.Kind.Asks() || x.Calculated() {
+			continue
+		}
+		if v := a.answer(x, at+x.Key); v != nil {
+			if text, err := json.Marshal(v); err == nil {
+				raw[x.Key] = text
+			}
+		}
+	}
+	return raw
+}
+
+func (a *answering) answer(x form.Field, name string) any {
+	s := strings.TrimSpace(strings.ReplaceAll(a.values[name], "\r\n", "\n"))
+	s = strings.ReplaceAll(s, "\r", "\n")
+	switch x.Kind {
+	case form.SeveralOf:
+		var chosen []string
+		for _, c := range x.Choices {
+			if a.values[name+"."+c.Value] != "" {
+				chosen = append(chosen, c.Value)
+			}
+		}
+		if chosen == nil {
+			return nil
+		}
+		return chosen
+	case form.Consent:
+		return s != ""
+	case form.YesNo:
+		if s == "" {
+			return nil
+		}
+		return s == "yes"
+	case form.Name, form.Address:
+		parts := map[string]string{}
+		for _, p := range x.AskedParts() {
+			if v := strings.TrimSpace(a.values[name+"."+p]); v != "" {
+				parts[p] = v
+			}
+		}
+		if len(parts) == 0 {
+			return nil
+		}
+		return parts
+	case form.Rows:
+		return a.rows(x, name)
+	case form.Signature:
+		if s == "" {
+			return nil
+		}
+		return map[string]string{"typed": s}
+	case form.Upload, form.Photo:
+		return nil // files cannot be typed
+	}
+	if s == "" {
+		return nil
+	}
+	switch x.Kind {
+	case form.WholeNumber, form.Decimal, form.Money:
+		return a.number(s)
+	case form.Date:
+		return a.date(s)
+	case form.DateTime:
+		day, clock, _ := strings.Cut(s, " ")
+		return a.date(day) + "T" + strings.TrimSpace(clock)
+	}
+	return s
+}
+
+func (a *answering) rows(x form.Field, name string) any {
+	var rows []form.Raw
+	for i := range x.MostRows() {
+		row := a.fields(x.Fields, name+"."+strconv.Itoa(i)+".")
+		for key, v := range row {
+			if string(v) == "false" {
+				delete(row, key) // a box that is not ticked does not make a row
+			}
+		}
+		if len(row) > 0 {
+			rows = append(rows, row)
+		}
+	}
+	if rows == nil {
+		return nil
+	}
+	return rows
+}
+
+// number turns digits as people write them into plain ones; what is none stays, so that its fault is told.
+func (a *answering) number(s string) string {
+	compact := strings.NewReplacer(" ", "", "\u00A0", "", "\u202F", "", "'", "", "’", "").Replace(s)
+	group := ","
+	if a.decimal == "," {
+		group = "."
+	}
+	whole, fraction, parted := strings.Cut(compact, a.decimal)
+	plain := strings.ReplaceAll(whole, group, "")
+	if !parted && strings.Count(whole, group) == 1 && len(whole)-strings.Index(whole, group) != 4 {
+		plain = strings.Replace(whole, group, ".", 1) // 12.5 in a language with a comma
+	}
+	if parted {
+		plain += "." + fraction
+	}
+	if strings.Trim(plain, "+-.0123456789") != "" {
+		return s
+	}
+	return plain
+}
+
+// date reads a day in the pattern's order, or as year-month-day.
+func (a *answering) date(s string) string {
+	order := map[byte][]string{'D': {"2.1.2006", "2.1.06"}, 'M': {"1.2.2006", "1.2.06"}, 'Y': {"2006.1.2"}}[a.pattern[0]]
+	dotted := strings.NewReplacer("/", ".", "-", ".", " ", "").Replace(s)
+	for _, layout := range append([]string{"2006.1.2"}, order...) {
+		if t, err := time.Parse(layout, dotted); err == nil {
+			return t.Format(time.DateOnly)
+		}
+	}
+	return s
+}

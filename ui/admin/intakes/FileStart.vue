@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { Design, Field } from '../../shared/types'
+import { api, data, words } from '../api'
+import { fieldKinds } from '../workspace/kinds'
+
+/** Begins with a file: a table's header row, a JSON Schema, or an intake that was kept as a file. */
+const emit = defineEmits<{ read: [name: string, fields: Field[]]; design: [design: Design] }>()
+const problem = ref('')
+const found = ref<Field[]>([])
+const from = ref('')
+
+const bytes = {
+  bodySerializer: (b: unknown) => b as Blob,
+  headers: { 'Content-Type': 'application/octet-stream' },
+}
+async function take(e: Event) {
+  const input = e.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  problem.value = ''
+  found.value = []
+  try {
+    if (/\.json$/i.test(file.name)) {
+      const text = await file.text()
+      const parsed = JSON.parse(text) as { amberseal?: number }
+      if (parsed.amberseal) {
+        emit('design', parsed as unknown as Design)
+        return
+      }
+      show(file.name, await data(api.POST('/api/questions/schema', { body: file as unknown as string, ...bytes })))
+    } else {
+      show(file.name, await data(api.POST('/api/questions/table', { body: file as unknown as string, ...bytes })))
+    }
+  } catch (err) {
+    problem.value = err instanceof SyntaxError ? 'The file is no JSON: ' + err.message : words(err)
+  }
+}
+function show(file: string, got: { name: string; fields: Field[] }) {
+  found.value = got.fields
+  from.value = file
+  emit('read', got.name || file.replace(/\.\w+$/, ''), got.fields)
+}
+</script>
+
+<template>
+  <div>
+    <label class="text-soft">
+      or begin with a file: a table (CSV, XLSX), a JSON Schema, or an intake
+      <input type="file" accept=".csv,.xlsx,.json,.tsv,.txt" class="mt-1 block" @change="take" />
+    </label>
+    <p v-if="problem" role="alert" class="mt-1 font-semibold text-madder">✕ {{ problem }}</p>
+    <p v-if="found.length" role="status" class="mt-2">
+      {{ from }} gives {{ found.length }} {{ found.length === 1 ? 'field' : 'fields' }}:
+      <span class="text-soft">{{ found.map((f) => `${f.label} (${fieldKinds[f.kind]})`).join(', ') }}</span>
+    </p>
+  </div>
+</template>

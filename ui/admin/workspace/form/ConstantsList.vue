@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import { useIntake } from '../intake'
+
+/** The numbers and words with a name, such as a tax rate: said once, used in every formula. */
+const { design, mark } = useIntake()
+
+function add() {
+  mark()
+  const list = (design.value!.form.constants ??= [])
+  let n = list.length + 1
+  while (list.some((c) => c.key === `constant_${n}`)) n++
+  list.push({ key: `constant_${n}`, label: `Constant ${n}`, value: '' })
+}
+function drop(i: number) {
+  mark()
+  design.value!.form.constants!.splice(i, 1)
+}
+</script>
+
+<template>
+  <div class="grid grid-cols-[58px_1fr] border-b border-rule">
+    <span class="ledger"></span>
+    <div class="px-3.5 py-2">
+      <p class="flex items-baseline gap-4">
+        <span class="text-soft">Constants of formulas</span>
+        <button type="button" class="link text-[13px]" @click="add">Add one</button>
+      </p>
+      <div v-for="(c, i) in design!.form.constants ?? []" :key="i" class="words mt-1" data-constant>
+        <input v-model="c.label" class="word w-[180px]" aria-label="What the constant is" />
+        <label
+          >is
+          <input
+            v-model="c.value"
+            class="word w-[80px] text-right"
+            aria-label="Value of the constant"
+            placeholder="10%"
+        /></label>
+        <label
+          >as
+          <input
+            v-model="c.key"
+            class="word w-[120px] font-mono text-[13px]"
+            aria-label="Key of the constant"
+            spellcheck="false"
+        /></label>
+        <button type="button" class="link text-[13px]" @click="drop(i)">
+          Remove<span class="sr-only"> {{ c.label }}</span>
+        </button>
+      </div>
+    </div>
+  </div>
+</template>

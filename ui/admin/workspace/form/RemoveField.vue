@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { computed, ref } from 'vue'
+import type { Mend, Place } from '../../../shared/types'
+import { api, data, words } from '../../api'
+import { useNames } from '../formula/names'
+import { useIntake } from '../intake'
+
+/** A field that is used elsewhere is about to go: every place is shown and mended as chosen. */
+const props = defineProps<{ name: string; label: string; places: Place[] }>()
+const emit = defineEmits<{ done: [] }>()
+const { design, replace } = useIntake()
+const names = useNames(() => '')
+const others = computed(() => names.value.filter((n) => n.name !== props.name && !n.name.startsWith(`${props.name}.`)))
+const mends = ref<Mend[]>(props.places.map((p) => ({ path: p.path, do: 'remove', with: '' })))
+const problem = ref('')
+
+async function remove() {
+  try {
+    replace(
+      await data(
+        api.POST('/api/designs/remove', { body: { design: design.value!, name: props.name, mends: mends.value } }),
+      ),
+    )
+    emit('done')
+  } catch (e) {
+    problem.value = words(e)
+  }
+}
+function setDo(m: Mend, how: string) {
+  m.do = how as Mend['do']
+  m.with = how === 'field' ? (others.value[0]?.name ?? '') : ''
+}
+const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
+const whole = (p: Place) =>
+  p.path.endsWith('/formula')
+    ? 'take the formula out'
+    : p.path.endsWith('/when') || p.path.endsWith('/requiredWhen')
+      ? 'take the condition out'
+      : 'take it out there'
+</script>
+
+<template>
+  <Dialog :open="true" class="relative z-50" @close="emit('done')">
+    <div class="fixed inset-0 bg-ink/40" aria-hidden="true"></div>
+    <div class="fixed inset-0 overflow-y-auto p-4">
+      <DialogPanel class="mx-auto mt-[8vh] max-w-[720px] border-t-4 border-ink bg-sheet px-7 py-6">
+        <DialogTitle class="mb-1 text-[20px]">Remove “{{ label }}”</DialogTitle>
+        <p class="mb-4 text-soft">
+          It is used in {{ places.length }} {{ places.length === 1 ? 'place' : 'places' }}. Say what becomes of each.
+        </p>
+        <ul>
+          <li
+            v-for="(p, i) in places"
+            :key="p.path"
+            class="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-b border-faint py-2"
+          >
+            <span class="min-w-[240px] grow">{{ p.words }}</span>
+            <select
+              class="word"
+              :value="mends[i]!.do"
+              :aria-label="`${p.words}: what to do`"
+              @change="setDo(mends[i]!, val($event))"
+            >
+              <option value="remove">{{ whole(p) }}</option>
+              <option value="field">put another field there</option>
+              <option value="text">put fixed words there</option>
+            </select>
+            <select
+              v-if="mends[i]!.do === 'field'"
+              v-model="mends[i]!.with"
+              class="word"
+              :aria-label="`${p.words}: other field`"
+            >
+              <option v-for="n in others" :key="n.name" :value="n.name">{{ n.label }}</option>
+            </select>
+            <input
+              v-if="mends[i]!.do === 'text'"
+              v-model="mends[i]!.with"
+              class="word w-[160px]"
+              :aria-label="`${p.words}: words`"
+              placeholder="words"
+            />
+          </li>
+        </ul>
+        <p v-if="problem" role="alert" class="mt-3 font-semibold text-madder">✕ {{ problem }}</p>
+        <div class="mt-5 flex gap-3">
+          <button class="button button-main" @click="remove">Remove it and mend these places</button>
+          <button class="button" @click="emit('done')">Leave it</button>
+        </div>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Field } from '../../../shared/types'
+import { useIntake } from '../intake'
+
+/** The form's words in other languages, place by place. */
+const { design } = useIntake()
+const languages: Record<string, string> = {
+  en: 'English',
+  de: 'German',
+  fr: 'French',
+  es: 'Spanish',
+  pl: 'Polish',
+  ar: 'Arabic',
+  he: 'Hebrew',
+}
+const language = ref('de')
+
+/** Every text that can be translated: its place and its words, as core/form lists them. */
+const texts = computed(() => {
+  const out: { place: string; words: string }[] = []
+  const add = (place: string, words?: string) => words && out.push({ place, words })
+  const fields = (list: Field[], at: string) => {
+    for (const f of list) {
+      const name = at + f.key
+      add(`${name}/label`, f.label)
+      add(`${name}/help`, f.help)
+      add(`${name}/placeholder`, f.placeholder)
+      add(`${name}/message`, f.message)
+      for (const c of f.choices ?? []) add(`${name}/choice/${c.value}`, c.label)
+      fields(f.fields ?? [], `${name}.`)
+    }
+  }
+  add('intro', design.value?.form.intro)
+  fields(design.value?.form.fields ?? [], '')
+  return out
+})
+const done = computed(
+  () => texts.value.filter((t) => design.value?.form.translations?.[language.value]?.[t.place]).length,
+)
+
+function put(place: string, words: string) {
+  const form = design.value!.form
+  const all = (form.translations ??= {})
+  const mine = (all[language.value] ??= {})
+  if (words) mine[place] = words
+  else Reflect.deleteProperty(mine, place)
+  if (!Object.keys(mine).length) Reflect.deleteProperty(all, language.value)
+  if (!Object.keys(all).length) delete form.translations
+}
+</script>
+
+<template>
+  <div class="p-5">
+    <p class="mb-3 flex flex-wrap items-baseline gap-3">
+      <label>
+        The form’s words in
+        <select v-model="language" class="word">
+          <option v-for="(name, l) in languages" :key="l" :value="l">{{ name }}</option>
+        </select>
+      </label>
+      <span class="text-soft">{{ done }} of {{ texts.length }} translated; the others stay as they are</span>
+    </p>
+    <table class="w-full table-fixed border-collapse bg-sheet text-left text-[13px]">
+      <tbody>
+        <tr v-for="t in texts" :key="t.place" class="border-b border-faint">
+          <th class="w-1/2 px-2 py-1 font-normal whitespace-pre-line">{{ t.words }}</th>
+          <td class="px-2 py-1">
+            <input
+              class="word w-full"
+              dir="auto"
+              :aria-label="`${t.words} in ${languages[language]}`"
+              :value="design!.form.translations?.[language]?.[t.place] ?? ''"
+              @change="put(t.place, ($event.target as HTMLInputElement).value.trim())"
+            />
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>

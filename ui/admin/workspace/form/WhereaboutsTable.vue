@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import type { Place, Whereabouts } from '../../../shared/types'
+import { api, data } from '../../api'
+import { useIntake } from '../intake'
+
+/** Every field and all places that use it, faults first; each place leads there. */
+defineEmits<{ go: [path: string] }>()
+const { design } = useIntake()
+const rows = ref<Whereabouts[]>([])
+const uses: { use: Place['use']; words: string }[] = [
+  { use: 'asked', words: 'asked' },
+  { use: 'calculated', words: 'calculates' },
+  { use: 'condition', words: 'decides' },
+  { use: 'document', words: 'printed' },
+  { use: 'notice', words: 'mailed' },
+  { use: 'name', words: 'in names' },
+]
+const load = useDebounceFn(async () => {
+  if (design.value) rows.value = await data(api.POST('/api/designs/whereabouts', { body: { design: design.value } }))
+}, 150)
+watch(design, () => void load(), { deep: true, immediate: true })
+const faults = computed(() => rows.value.filter((r) => r.fault).length)
+const of = (r: Whereabouts, use: Place['use']) => r.places.filter((p) => p.use === use)
+</script>
+
+<template>
+  <div class="overflow-x-auto p-5">
+    <p class="mb-3" :class="faults ? 'font-semibold text-madder' : 'text-pine'">
+      {{ faults ? `✕ ${faults} ${faults === 1 ? 'name has' : 'names have'} no field` : '● Every name has its field' }}
+    </p>
+    <table class="w-full border-collapse bg-sheet text-left text-[13px]">
+      <thead class="text-soft">
+        <tr class="border-b border-rule">
+          <th class="px-2 py-1.5 font-normal">Field</th>
+          <th v-for="u in uses" :key="u.use" class="px-2 font-normal">{{ u.words }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="r in rows"
+          :key="r.name"
+          class="border-b border-faint align-top"
+          :class="{ 'bg-madder-wash': r.fault }"
+        >
+          <th class="px-2 py-1.5 font-semibold">
+            {{ r.fault ? `✕ ${r.name}` : r.label || r.name }}
+            <span class="block font-mono font-normal text-soft">{{ r.name }}</span>
+          </th>
+          <td v-for="u in uses" :key="u.use" class="px-2 py-1.5">
+            <button
+              v-for="(p, i) in of(r, u.use)"
+              :key="p.path + i"
+              type="button"
+              class="link block text-left"
+              @click="$emit('go', p.path)"
+            >
+              {{ p.words }}
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="!rows.length" class="text-soft">Here will stand each field with the places that use it.</p>
+  </div>
+</template>

@@ -1,0 +1,153 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { Clause } from '../../../shared/types'
+import FormulaLine from './FormulaLine.vue'
+import { comparisons, useNames, valued, written } from './names'
+import { useReading } from './reading'
+
+/** “shown always”, “shown when instrument is Strings and days is more than 30”, or a formula behind it. */
+const props = defineProps<{ verb: string; rows?: string }>()
+const when = defineModel<string | undefined>()
+const rows = () => props.rows ?? ''
+const names = useNames(rows)
+const { reading } = useReading(() => when.value ?? '', rows)
+
+const join = ref<'and' | 'or'>('and')
+const clauses = ref<Clause[]>([])
+const asFormula = ref(false)
+let told = ''
+
+// The server says a formula as clauses; what was written here needs no telling.
+watch(reading, (r) => {
+  if (!r || when.value === told) return
+  if (r.sentence && r.clauses) {
+    clauses.value = r.clauses
+    join.value = r.join ?? 'and'
+  } else {
+    asFormula.value = true
+  }
+})
+
+const always = computed(() => when.value === undefined)
+const kindOf = (field: string) => names.value.find((n) => n.name === field)?.kind ?? 'short_text'
+const choicesOf = (field: string) => names.value.find((n) => n.name === field)?.choices ?? []
+
+function tell() {
+  when.value = told = clauses.value
+    .map((c) => written(c.field, c.is, c.value ?? '', kindOf(c.field)))
+    .join(` ${join.value} `)
+}
+function fresh(): Clause {
+  const n =
+    names.value.find((x) => x.kind === 'one_of' || x.kind === 'yes_no' || x.kind === 'consent') ?? names.value[0]
+  return { field: n?.name ?? '', is: comparisons(n?.kind ?? 'short_text')[0]!.is, value: n?.choices[0]?.value ?? '' }
+}
+function begin(how: string) {
+  asFormula.value = false
+  clauses.value = []
+  if (how === 'always') {
+    when.value = undefined
+    return
+  }
+  clauses.value = [fresh()]
+  tell()
+}
+function setField(c: Clause, field: string) {
+  c.field = field
+  const can = comparisons(kindOf(field))
+  if (!can.some((x) => x.is === c.is)) c.is = can[0]!.is
+  c.value = choicesOf(field)[0]?.value ?? ''
+  tell()
+}
+function add() {
+  clauses.value.push(fresh())
+  tell()
+}
+function drop(i: number) {
+  clauses.value.splice(i, 1)
+  if (clauses.value.length) tell()
+  else when.value = undefined
+}
+const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
+</script>
+
+<template>
+  <div class="flex w-full flex-wrap items-baseline gap-x-2 gap-y-1">
+    <span>{{ verb }}</span>
+    <select
+      class="word"
+      :value="always ? 'always' : 'when'"
+      :aria-label="`${verb} always or when`"
+      @change="begin(val($event))"
+    >
+      <option>always</option>
+      <option>when</option>
+    </select>
+    <template v-if="!always && !asFormula">
+      <span v-for="(c, i) in clauses" :key="i" class="inline-flex flex-wrap items-baseline gap-x-2" data-clause>
+        <select v-if="i > 0" v-model="join" class="word" aria-label="and or or" @change="tell">
+          <option>and</option>
+          <option>or</option>
+        </select>
+        <select class="word max-w-[180px]" :value="c.field" aria-label="Field" @change="setField(c, val($event))">
+          <option v-if="!names.some((n) => n.name === c.field)" :value="c.field">{{ c.field }} · no such field</option>
+          <option v-for="n in names" :key="n.name" :value="n.name">{{ n.label }}</option>
+        </select>
+        <select v-model="c.is" class="word" aria-label="Comparison" @change="tell">
+          <option v-for="k in comparisons(kindOf(c.field))" :key="k.is" :value="k.is">{{ k.words }}</option>
+        </select>
+        <template v-if="valued(c.is)">
+          <select
+            v-if="choicesOf(c.field).length"
+            v-model="c.value"
+            class="word max-w-[160px]"
+            aria-label="Value"
+            @change="tell"
+          >
+            <option v-if="!choicesOf(c.field).some((x) => x.value === c.value)" :value="c.value">{{ c.value }}</option>
+            <option v-for="x in choicesOf(c.field)" :key="x.value" :value="x.value">{{ x.label }}</option>
+          </select>
+          <input
+            v-else
+            v-model="c.value"
+            class="word w-[110px]"
+            :type="kindOf(c.field) === 'date' ? 'date' : 'text'"
+            aria-label="Value"
+            @input="tell"
+          />
+        </template>
+        <button
+          type="button"
+          class="text-soft hover:text-madder"
+          :aria-label="`Remove condition ${i + 1}`"
+          @click="drop(i)"
+        >
+          ✕
+        </button>
+      </span>
+      <button type="button" class="link text-[13px]" @click="add">and more</button>
+    </template>
+    <button
+      v-if="!always"
+      type="button"
+      class="link text-[13px]"
+      :disabled="asFormula && !reading?.sentence"
+      @click="asFormula = !asFormula"
+    >
+      {{ asFormula ? 'as a sentence' : 'as a formula' }}
+    </button>
+    <FormulaLine
+      v-if="!always && asFormula"
+      :model-value="when ?? ''"
+      :label="`${verb} when`"
+      :rows="rows()"
+      placeholder="deposit > 0 and kind is hire"
+      @update:model-value="when = $event"
+    />
+    <template v-else-if="!always">
+      <p v-for="(f, i) in reading?.findings ?? []" :key="i" class="w-full text-[13px] text-madder">
+        ✕ {{ f.message }} <span class="text-carbon">{{ f.mend }}</span>
+      </p>
+    </template>
+  </div>
+</template>

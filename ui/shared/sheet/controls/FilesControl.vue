@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Field, FileAnswer } from '../../types'
+import { useSheet } from '../sheet'
+
+/** Files added to an answer; each is sent at once and named by the answer. */
+const props = defineProps<{
+  field: Field
+  id: string
+  described?: string | undefined
+  invalid: boolean
+  path: string
+}>()
+const model = defineModel<FileAnswer[]>({ required: true })
+const sheet = useSheet()
+
+interface Underway {
+  name: string
+  share: number
+  problem: string
+}
+const underway = ref<Underway[]>([])
+const photo = computed(() => props.field.kind === 'photo')
+const most = computed(() => Math.max(props.field.most ?? 1, 1))
+const accept = computed(() =>
+  photo.value ? 'image/jpeg,image/png' : props.field.accept?.map((e) => `.${e}`).join(',') || undefined,
+)
+const full = computed(() => model.value.length >= most.value)
+
+async function add(e: Event) {
+  const input = e.target as HTMLInputElement
+  const chosen = [...(input.files ?? [])].slice(0, most.value - model.value.length)
+  input.value = ''
+  underway.value = underway.value.filter((u) => !u.problem)
+  for (const file of chosen) {
+    underway.value.push({ name: file.name, share: 0, problem: '' })
+    const u = underway.value.at(-1)!
+    try {
+      const kept = await sheet.upload(props.path.replace(/\/\d+\//, '.'), file, (share) => (u.share = share))
+      model.value = [...model.value, kept]
+      underway.value = underway.value.filter((x) => x !== u)
+    } catch (e) {
+      u.problem = e instanceof Error ? e.message : String(e)
+    }
+  }
+}
+const size = (n: number) => (n > 1e6 ? `${(n / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(n / 1000))} kB`)
+</script>
+
+<template>
+  <ul v-if="model.length || underway.length" class="mb-2 grid gap-1">
+    <li v-for="(f, i) in model" :key="f.id" class="flex items-center gap-3 border-b border-faint py-1">
+      <span class="min-w-0 truncate">{{ f.name }}</span>
+      <span class="shrink-0 text-soft">{{ size(f.size) }}</span>
+      <button type="button" class="link ml-auto shrink-0" @click="model = model.filter((_, k) => k !== i)">
+        {{ sheet.texts.remove }}<span class="sr-only"> {{ f.name }}</span>
+      </button>
+    </li>
+    <li v-for="(u, i) in underway" :key="`u${i}`" class="flex items-center gap-3 py-1" role="status">
+      <span class="min-w-0 truncate">{{ u.name }}</span>
+      <span v-if="u.problem" class="font-semibold text-madder">✕ {{ u.problem }}</span>
+      <progress v-else :value="u.share" max="1" :aria-label="`${sheet.texts.sending} ${u.name}`"></progress>
+    </li>
+  </ul>
+  <input
+    v-show="!full"
+    :id="id"
+    type="file"
+    class="block w-full text-[14px] file:mr-3 file:min-h-[36px] file:cursor-pointer file:border file:border-ink file:bg-sheet file:px-4 file:font-semibold"
+    :accept="accept"
+    :multiple="most > 1"
+    :aria-describedby="described"
+    :aria-invalid="invalid ? 'true' : undefined"
+    @change="add"
+  />
+</template>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Field } from '../../types'
+import { useSheet } from '../sheet'
+
+/** A name or a postal address in its parts. */
+const props = defineProps<{ field: Field; id: string; described?: string | undefined; invalid: boolean }>()
+const model = defineModel<Record<string, string>>({ required: true })
+const sheet = useSheet()
+
+const order = {
+  name: ['title', 'given', 'middle', 'family', 'suffix'],
+  address: ['street', 'extra', 'postcode', 'city', 'region', 'country'],
+}
+const usual = { name: ['given', 'family'], address: ['street', 'postcode', 'city', 'country'] }
+const fills: Record<string, string> = {
+  title: 'honorific-prefix',
+  given: 'given-name',
+  middle: 'additional-name',
+  family: 'family-name',
+  suffix: 'honorific-suffix',
+  street: 'address-line1',
+  extra: 'address-line2',
+  postcode: 'postal-code',
+  city: 'address-level2',
+  region: 'address-level1',
+  country: 'country-name',
+}
+const widths: Record<string, string> = {
+  street: 'sm:col-span-6',
+  extra: 'sm:col-span-6',
+  postcode: 'sm:col-span-2',
+  city: 'sm:col-span-4',
+  title: 'sm:col-span-2',
+  suffix: 'sm:col-span-2',
+}
+const parts = computed(() => {
+  const kind = props.field.kind as 'name' | 'address'
+  const asked = props.field.parts?.length ? props.field.parts : usual[kind]
+  return order[kind].filter((p) => asked.includes(p))
+})
+</script>
+
+<template>
+  <div class="grid grid-cols-1 gap-x-4 gap-y-2 sm:grid-cols-6">
+    <label v-for="(part, i) in parts" :key="part" class="block" :class="widths[part] ?? 'sm:col-span-3'">
+      <span class="block text-soft">{{ sheet.texts.parts[part] }}</span>
+      <input
+        :id="i === 0 ? `${id}-first` : undefined"
+        class="entry"
+        dir="auto"
+        :value="model[part] ?? ''"
+        :autocomplete="fills[part]"
+        :aria-describedby="described"
+        :aria-invalid="invalid ? 'true' : undefined"
+        @input="model = { ...model, [part]: ($event.target as HTMLInputElement).value }"
+      />
+    </label>
+  </div>
+</template>

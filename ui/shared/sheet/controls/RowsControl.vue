@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import type { Field, Row, Typed } from '../../types'
+import FormSheet from '../FormSheet.vue'
+import { newRow, useSheet } from '../sheet'
+
+/** A repeating group: rows are added, taken out and moved. */
+const props = defineProps<{
+  field: Field
+  id: string
+  described?: string | undefined
+  invalid: boolean
+  path: string
+  proof?: boolean
+  marked?: string | undefined
+}>()
+const emit = defineEmits<{ pick: [name: string]; touch: [path: string] }>()
+const model = defineModel<Row[]>({ required: true })
+const sheet = useSheet()
+const root = useTemplateRef<HTMLElement>('root')
+const said = ref('')
+
+const most = computed(() => props.field.most || 500)
+const least = computed(() => props.field.least ?? 0)
+// A proof shows what a row looks like before there is one.
+const rows = computed(() => (props.proof && model.value.length === 0 ? [newRow(props.field)] : model.value))
+
+function set(i: number, row: Record<string, Typed>) {
+  model.value = rows.value.map((r, k) => (k === i ? row : r))
+}
+async function focusRow(i: number) {
+  await nextTick()
+  const row = root.value?.querySelectorAll<HTMLElement>(':scope > [data-row]')[i]
+  row?.querySelector<HTMLElement>('input, textarea, select')?.focus()
+}
+async function add() {
+  model.value = [...model.value, newRow(props.field)]
+  emit('touch', props.path)
+  await focusRow(model.value.length - 1)
+}
+async function remove(i: number) {
+  model.value = model.value.filter((_, k) => k !== i)
+  said.value = `${sheet.texts.row} ${i + 1}: ${sheet.texts.remove}`
+  emit('touch', props.path)
+  if (model.value.length) await focusRow(Math.min(i, model.value.length - 1))
+}
+function move(i: number, by: number) {
+  const all = [...model.value]
+  all.splice(i + by, 0, ...all.splice(i, 1))
+  model.value = all
+  said.value = `${sheet.texts.row} ${i + by + 1} ${sheet.texts.of} ${all.length}`
+  emit('touch', props.path)
+}
+</script>
+
+<template>
+  <div ref="root">
+    <div
+      v-for="(row, i) in rows"
+      :key="i"
+      data-row
+      class="mb-3 border-l-4 border-rule pl-4"
+      role="group"
+      :aria-label="`${field.label} ${i + 1}`"
+    >
+      <div class="mb-2 flex flex-wrap items-baseline gap-x-4">
+        <span class="text-soft tabular-nums">{{ sheet.texts.row }} {{ i + 1 }}</span>
+        <span class="ml-auto flex gap-4 text-[13px]">
+          <button v-if="i > 0" type="button" class="link" @click="move(i, -1)">{{ sheet.texts.up }}</button>
+          <button v-if="i < rows.length - 1" type="button" class="link" @click="move(i, 1)">
+            {{ sheet.texts.down }}
+          </button>
+          <button v-if="rows.length > least" type="button" class="link" @click="remove(i)">
+            {{ sheet.texts.remove }}<span class="sr-only"> {{ sheet.texts.row }} {{ i + 1 }}</span>
+          </button>
+        </span>
+      </div>
+      <FormSheet
+        :model-value="row"
+        :fields="field.fields ?? []"
+        :at="`${path}/${i}/`"
+        :proof="proof ?? false"
+        :marked="marked"
+        @update:model-value="set(i, $event)"
+        @pick="emit('pick', $event)"
+        @touch="emit('touch', $event)"
+      />
+    </div>
+    <button
+      v-if="model.length < most"
+      :id="`${id}-add`"
+      type="button"
+      class="button"
+      :aria-describedby="described"
+      @click="add"
+    >
+      {{ sheet.texts.add }}
+    </button>
+    <p class="sr-only" role="status">{{ said }}</p>
+  </div>
+</template>
