@@ -1,5 +1,5 @@
 import { useDebounceFn } from '@vueuse/core'
-import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, reactive, ref, shallowRef, watch } from 'vue'
 import { rawAnswers } from '../shared/sheet/raw'
 import { defaultAnswer, plainSheet, type Sheet } from '../shared/sheet/sheet'
 import { direction, en, textsOf, type Texts } from '../shared/texts'
@@ -65,8 +65,17 @@ export function useRespondent(slug: string) {
     requires: (path: string, field: Field) => checked.value?.required.includes(path) || (field.required ?? false),
     calculated: (path: string) => checked.value?.calculated[path],
     errorOf: (path: string) => errors.value[path],
-    upload: service.upload,
+    upload,
   }) as Sheet
+
+  // A page is not left while a file of it is on its way: its answer would be lost.
+  const underway = new Set<Promise<unknown>>()
+  function upload(field: string, file: File, progress: (share: number) => void) {
+    const sent = service.upload(field, file, progress)
+    underway.add(sent)
+    void sent.catch(() => undefined).finally(() => underway.delete(sent))
+    return sent
+  }
 
   const raw = () => rawAnswers(fields.value, answers.value, form.value?.language ?? 'en')
 
@@ -161,6 +170,8 @@ export function useRespondent(slug: string) {
   /** Goes to the next page, or to reading it all through; false when answers need another look. */
   async function forward(): Promise<boolean> {
     problem.value = ''
+    await Promise.allSettled(underway)
+    await nextTick()
     try {
       const got = await check()
       const last = page.value >= pages.value.length - 1
@@ -183,6 +194,8 @@ export function useRespondent(slug: string) {
     problem.value = ''
     try {
       const f = form.value!
+      // Forms that are sent at once look like a robot's; somebody quick just waits for the rest of a second.
+      await new Promise((done) => setTimeout(done, Math.max(0, 900 - (performance.now() - began))))
       const proof = f.strict ? (await import('./proof')).proofOf(f.stamp) : ''
       receipt.value = await service.submit(
         {

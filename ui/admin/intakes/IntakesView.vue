@@ -49,7 +49,7 @@ const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').leng
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
       <NewIntake v-if="making" class="mb-6" />
-      <div v-if="intakes?.length" class="sheet overflow-x-auto">
+      <div v-if="intakes?.length" class="sheet relative overflow-x-auto">
         <table class="w-full min-w-[640px] border-collapse text-left">
           <thead class="text-soft">
             <tr class="border-b border-rule">

@@ -40,7 +40,7 @@ function drop(i: number) {
           <input
             v-model="c.key"
             class="word w-[120px] font-mono text-[13px]"
-            aria-label="Key of the constant"
+            aria-label="Its name in formulas"
             spellcheck="false"
         /></label>
         <button type="button" class="link text-[13px]" @click="drop(i)">

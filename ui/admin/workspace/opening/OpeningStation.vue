@@ -34,8 +34,11 @@ const state = computed(() => {
 </script>
 
 <template>
-  <section class="grid grow gap-x-10 gap-y-6 bg-sheet px-6 py-6 lg:grid-cols-2" aria-label="Opening">
-    <div class="grid content-start gap-5">
+  <section
+    class="grid grow grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 bg-sheet px-6 py-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]"
+    aria-label="Opening"
+  >
+    <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-5">
       <div>
         <h2 class="mb-2 text-[18px]">{{ state }}</h2>
         <p v-if="faults" class="mb-3 font-semibold text-madder">
@@ -65,7 +68,7 @@ const state = computed(() => {
       <WaysIn />
       <VersionsList />
     </div>
-    <div class="grid content-start gap-4">
+    <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4">
       <h2 class="text-[18px]">How it is answered</h2>
       <label>
         <span class="mb-1 block font-semibold">Name of the intake</span>
@@ -118,14 +121,14 @@ const state = computed(() => {
       <div class="words">
         <label>
           one for each
-          <select class="word" :value="opening.onePer ?? ''" @change="set('onePer', val($event))">
+          <select class="word max-w-[220px]" :value="opening.onePer ?? ''" @change="set('onePer', val($event))">
             <option value="">– any number –</option>
             <option v-for="f in askable" :key="f.key" :value="f.key">{{ f.label }}</option>
           </select>
         </label>
         <label>
           shows before sending
-          <select class="word" :value="opening.shown ?? ''" @change="set('shown', val($event))">
+          <select class="word max-w-[220px]" :value="opening.shown ?? ''" @change="set('shown', val($event))">
             <option value="">the answers</option>
             <option v-for="d in design!.documents" :key="d.key" :value="d.key">the answers and the {{ d.name }}</option>
           </select>

@@ -52,7 +52,9 @@ async function copy(what: string, text: string) {
     <template v-else>
       <p class="mb-3">
         Version {{ intake!.version }} is at
-        <a class="link" :href="`/f/${design!.slug}`" target="_blank" rel="noopener" data-public-link>{{ address }}</a>
+        <a class="link break-all" :href="`/f/${design!.slug}`" target="_blank" rel="noopener" data-public-link>{{
+          address
+        }}</a>
         <button class="link ml-3" @click="copy('address', address)">Copy the address</button>
         <span role="status" class="ml-2 text-pine">{{ copied === 'address' ? '● Copied' : '' }}</span>
       </p>
@@ -62,7 +64,7 @@ async function copy(what: string, text: string) {
           alt="QR code of the form’s address"
           class="size-[112px] border border-rule"
         />
-        <div class="min-w-0 grow">
+        <div class="min-w-0 grow basis-[240px]">
           <p class="mb-1">
             The code, to print: <a class="link" :href="`/api/intakes/${id}/code.svg`" download>SVG</a> ·
             <a class="link" :href="`/api/intakes/${id}/code.png`" download>PNG</a>

@@ -1,0 +1,231 @@
+import Ajv2020 from 'ajv/dist/2020.js'
+import addFormats from 'ajv-formats'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:http'
+import { createRequire } from 'node:module'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { PDFDocument } from 'pdf-lib'
+import { expect, test } from './house'
+
+// Checks against programs and standards that are not ours; each test names them.
+
+const program = process.env.AMBERSEAL ?? join(import.meta.dirname, '../bin/amberseal')
+const demo = join(import.meta.dirname, '../demo')
+const run = (...args: string[]) => execFileSync(program, args, { encoding: 'utf8' })
+const intakes = ['repair-drop-off', 'hire-agreement', 'condition-report', 'practice-room', 'gift', 'parts-order']
+
+test('the JSON Schema of every form is valid 2020-12, takes its answers and refuses wrong ones (ajv)', () => {
+  for (const slug of intakes) {
+    const schema = JSON.parse(run('schema', '--intake', `${demo}/intakes/${slug}.json`)) as object
+    const ajv = new Ajv2020({ strict: true, strictTypes: false, allErrors: true })
+    addFormats(ajv)
+    expect(ajv.validateSchema(schema), JSON.stringify(ajv.errors)).toBe(true)
+    const validate = ajv.compile(schema)
+    const answers = JSON.parse(readFileSync(`${demo}/answers/${slug}.json`, 'utf8')) as Record<string, unknown>
+    expect(validate(answers), `${slug}: ${JSON.stringify(validate.errors)}`).toBe(true)
+    // What is kept is valid too, calculated values among it.
+    const kept = JSON.parse(
+      run('check', '--intake', `${demo}/intakes/${slug}.json`, '--answers', `${demo}/answers/${slug}.json`),
+    ) as { answers: object; findings: unknown[] }
+    expect(kept.findings).toEqual([])
+    expect(validate(kept.answers), `${slug}: ${JSON.stringify(validate.errors)}`).toBe(true)
+    for (const wrong of [
+      { ...answers, email: 'nobody' },
+      { ...answers, extra: 1 },
+      { ...answers, name: undefined, player: undefined, shelf: undefined },
+    ]) {
+      expect(validate(JSON.parse(JSON.stringify(wrong))), `${slug} took ${JSON.stringify(wrong).slice(0, 80)}`).toBe(
+        false,
+      )
+    }
+  }
+})
+
+test('a form made of its own JSON Schema asks the same', async ({ desk: page }) => {
+  const schema = run('schema', '--intake', `${demo}/intakes/parts-order.json`)
+  const r = await page.request.post('/api/questions/schema', {
+    data: Buffer.from(schema),
+    headers: { 'Content-Type': 'application/octet-stream' },
+  })
+  const { fields } = (await r.json()) as {
+    fields: { key: string; kind: string; required?: boolean; fields?: { key: string; kind: string }[] }[]
+  }
+  const asked = JSON.parse(readFileSync(`${demo}/intakes/parts-order.json`, 'utf8')) as {
+    form: { fields: { key: string; kind: string; required?: boolean }[] }
+  }
+  const plain = (list: { key: string; kind: string; required?: boolean }[]) =>
+    list.filter((f) => f.kind !== 'section').map((f) => `${f.key} ${f.kind} ${f.required ?? false}`)
+  expect(plain(fields)).toEqual(plain(asked.form.fields))
+  expect(fields.find((f) => f.key === 'lines')!.fields!.map((f) => f.key)).toEqual([
+    'part',
+    'quantity',
+    'price',
+    'amount',
+  ])
+})
+
+test('the fillable copy is filled by pdf-lib, listed by qpdf, and read back', async ({ desk: page }) => {
+  const dir = mkdtempSync(join(tmpdir(), 'amberseal-fill-'))
+  const blank = join(dir, 'blank.pdf')
+  run(
+    'blank',
+    '--intake',
+    `${demo}/intakes/repair-drop-off.json`,
+    '--house',
+    `${demo}/house.json`,
+    '--fillable',
+    '--out',
+    blank,
+  )
+  execFileSync('qpdf', ['--check', blank])
+  const listed = JSON.parse(execFileSync('qpdf', ['--json', '--json-key=acroform', blank], { encoding: 'utf8' })) as {
+    acroform: { fields: { fullname: string; alternativename: string }[] }
+  }
+  const names = listed.acroform.fields.map((f) => f.fullname)
+  for (const want of [
+    'name',
+    'email',
+    'address.city',
+    'instrument',
+    'accessories.bow',
+    'lines.0.hours',
+    'lines.5.note',
+    'agree',
+  ]) {
+    expect(names, `qpdf lists no ${want}`).toContain(want)
+  }
+  const pdf = await PDFDocument.load(readFileSync(blank))
+  const form = pdf.getForm()
+  form.getTextField('name').setText('Ada O’Marsh')
+  form.getTextField('email').setText('ada@paper.example')
+  form.getTextField('address.city').setText('Tarn Hollow')
+  form.getTextField('address.street').setText('4 Weir Lane')
+  form.getRadioGroup('instrument').select('viola')
+  form.getCheckBox('accessories.bow').check()
+  form.getTextField('fault').setText('The bridge leans.\nIt buzzes.')
+  form.getDropdown('lines.0.work').select('new_bridge')
+  form.getTextField('lines.0.hours').setText('2.5')
+  form.getTextField('lines.0.rate').setText('1,048.00')
+  form.getTextField('needed_on').setText('24/12/2026')
+  form.getTextField('phone').setText('020 7946 0123')
+  form.getCheckBox('agree').check()
+  form.getRadioGroup('reminder').select('no')
+  const filled = join(dir, 'filled.pdf')
+  writeFileSync(filled, await pdf.save())
+  const answers = JSON.parse(
+    run('read', '--intake', `${demo}/intakes/repair-drop-off.json`, '--house', `${demo}/house.json`, filled),
+  ) as Record<string, unknown>
+  expect(answers).toEqual({
+    name: 'Ada O’Marsh',
+    email: 'ada@paper.example',
+    phone: '020 7946 0123',
+    address: { street: '4 Weir Lane', city: 'Tarn Hollow' },
+    instrument: 'viola',
+    accessories: ['bow'],
+    fault: 'The bridge leans.\nIt buzzes.',
+    lines: [{ work: 'new_bridge', hours: '2.5', rate: '1048.00' }],
+    needed_on: '2026-12-24',
+    agree: true,
+    reminder: false,
+  })
+  const all = (await (await page.request.get('/api/intakes')).json()) as { id: number; design: { slug: string } }[]
+  const id = all.find((i) => i.design.slug === 'repair-drop-off')!.id
+  const post = (data: Buffer) =>
+    page.request.post(`/api/intakes/${id}/copies`, { data, headers: { 'Content-Type': 'application/octet-stream' } })
+  const taken = await post(readFileSync(filled))
+  expect(taken.status(), await taken.text()).toBe(201)
+  const empty = await post(readFileSync(blank))
+  expect(empty.status()).toBe(422)
+  expect(JSON.stringify(await empty.json())).toContain('"path":"name"')
+  for (const hostile of [
+    'not a PDF',
+    '%PDF-1.7\n1 0 obj<</Type/Catalog>>endobj\n2147483648 0 obj<<>>endobj\ntrailer<</Root 1 0 R/Size 2147483649>>',
+  ]) {
+    const refused = await post(Buffer.from(hostile))
+    expect(refused.status()).toBe(422)
+  }
+})
+
+test('a photo is turned upright and loses where it was taken (EXIF 2.32 by piexifjs)', async ({ desk: page }) => {
+  interface Piexif {
+    ImageIFD: { Orientation: number }
+    GPSIFD: { GPSLatitudeRef: number; GPSLatitude: number }
+    dump(exif: object): string
+    insert(exif: string, jpeg: string): string
+    load(jpeg: string): { GPS?: object; '0th'?: object }
+  }
+  const piexif = createRequire(import.meta.url)('piexifjs') as Piexif
+  const plain = readFileSync(`${demo}/pictures/bench.jpg`)
+  const exif = piexif.dump({
+    '0th': { [piexif.ImageIFD.Orientation]: 6 },
+    GPS: {
+      [piexif.GPSIFD.GPSLatitudeRef]: 'N',
+      [piexif.GPSIFD.GPSLatitude]: [
+        [54, 1],
+        [27, 1],
+        [0, 1],
+      ],
+    },
+  })
+  const sideways = Buffer.from(piexif.insert(exif, plain.toString('latin1')), 'latin1')
+  const up = await page.request.post(
+    '/api/public/intakes/repair-drop-off/uploads/arrival?name=..%2Fin%20the%20shed.JPG',
+    {
+      data: sideways,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    },
+  )
+  const file = (await up.json()) as { id: string; name: string; type: string }
+  expect(file).toMatchObject({ name: 'in the shed.JPG', type: 'image/jpeg' })
+  const kept = await (await page.request.get(`/api/uploads/${file.id}`)).body()
+  const left = piexif.load(kept.toString('latin1'))
+  expect([Object.keys(left.GPS ?? {}).length, Object.keys(left['0th'] ?? {}).length]).toEqual([0, 0])
+  const size = (jpeg: Buffer) =>
+    page.evaluate(async (b64) => {
+      const img = await createImageBitmap(await (await fetch(`data:image/jpeg;base64,${b64}`)).blob())
+      return [img.width, img.height]
+    }, jpeg.toString('base64'))
+  await page.goto('about:blank')
+  const [w, h] = await size(plain)
+  expect(await size(kept)).toEqual([h, w])
+})
+
+test('the form stands in a page of another origin that is listed, and in no other', async ({ desk: page, house }) => {
+  const site = createServer((_, res) => {
+    res.setHeader('Content-Type', 'text/html')
+    res.end(
+      `<!doctype html><html lang="en"><title>Site</title><h1>Site</h1><div data-amberseal="${house.url}/f/gift"></div>\n<script src="${house.url}/embed.js" defer></script>`,
+    )
+  })
+  await new Promise<void>((done) => site.listen(0, '127.0.0.1', done))
+  const origin = `http://127.0.0.1:${(site.address() as AddressInfo).port}`
+  try {
+    const framed = await page.context().newPage()
+    await framed.goto(origin)
+    await framed.waitForTimeout(1500)
+    await expect(framed.frameLocator('iframe').getByLabel('Your name')).toHaveCount(0)
+    const all = (await (await page.request.get('/api/intakes')).json()) as {
+      id: number
+      revision: number
+      design: { slug: string; opening?: object }
+    }[]
+    const gift = all.find((i) => i.design.slug === 'gift')!
+    gift.design.opening = { sites: [origin] }
+    await page.request.put(`/api/intakes/${gift.id}/design`, { data: { revision: gift.revision, design: gift.design } })
+    await page.request.put(`/api/intakes/${gift.id}/opening`, { data: { open: true } })
+    await framed.reload()
+    const form = framed.frameLocator('iframe')
+    await form.getByLabel('Your name').fill('Íñigo')
+    await form.getByLabel('Your email').fill('inigo@framed.example')
+    await form.getByLabel('The instrument').fill('Clarinet')
+    await expect.poll(async () => framed.locator('iframe').evaluate((e) => e.clientHeight)).toBeGreaterThan(700)
+    await form.getByRole('button', { name: 'Read it through' }).click()
+    await form.getByRole('button', { name: 'Send it' }).click()
+    await expect(form.locator('[data-number]')).toBeVisible()
+  } finally {
+    site.close()
+  }
+})
