@@ -100,7 +100,7 @@ func submit(ctx context.Context, counter *receive.Counter) error {
 		at := end.Add(-before + time.Duration(i*37%240)*time.Minute)
 		counter.Now = func() time.Time { return at }
 		slug := strings.TrimRight(strings.TrimSuffix(path.Base(f), ".json"), "-0123456789")
-		if _, err := counter.Submit(ctx, slug, "", raw, ""); err != nil {
+		if _, err := counter.Submit(ctx, slug, receive.Sending{Answers: raw}); err != nil {
 			return fmt.Errorf("%s: %w", f, err)
 		}
 	}

@@ -1,4 +1,4 @@
-import { accessible, expect, kept, openIntake, test } from './house'
+import { accessible, expect, kept, mailTo, openIntake, test } from './house'
 
 test('a rule said as a sentence hides a field, the trial tells why, and sends nothing', async ({ desk: page }) => {
   await openIntake(page, 'Practice room booking', 'Form')
@@ -196,4 +196,49 @@ test('an intake begins with a table’s header row', async ({ desk: page }) => {
   await page.getByRole('button', { name: 'Make the intake' }).click()
   await expect(page.getByRole('heading', { name: 'players' })).toBeVisible()
   await expect(page.locator('[data-head]')).toHaveCount(5)
+})
+
+test('invited people answer once, each by a link of their own', async ({ desk: page }) => {
+  await openIntake(page, 'Gift of an instrument', 'Opening')
+  await page.getByLabel('only by invitation').check()
+  await kept(page)
+  await page.getByRole('button', { name: 'Publish the changes' }).first().click()
+  await page.getByPlaceholder('ada@place.example').fill('Ada <ada@invited.example>; bo@invited.example\nnobody@nowhere')
+  await page.getByRole('button', { name: 'Invite them' }).click()
+  await expect(page.getByText('2 invited; not an address: nobody@nowhere')).toBeVisible()
+  await expect.poll(async () => (await mailTo(page, 'ada@invited.example')).length).toBe(1)
+  const [mail] = await mailTo(page, 'ada@invited.example')
+  const raw = await (await page.request.get(`/standin/mailbox/messages/${mail!.id}`)).text()
+  const link = /\/f\/gift\?invitation=3?D?([\w-]+)/.exec(raw.replace(/=\r\n/g, ''))![1]!
+  const path = `/f/gift?invitation=${link.replace(/^3D/, '')}`
+  await page.goto('/f/gift')
+  await expect(page.getByText('This form is answered by personal invitation.')).toBeVisible()
+  await page.goto(path)
+  await page.getByLabel('Your name').fill('Ada')
+  await page.getByLabel('Your email').fill('ada@invited.example')
+  await page.getByLabel('The instrument').fill('Flute')
+  await page.getByRole('button', { name: 'Read it through' }).click()
+  await page.getByRole('button', { name: 'Send it' }).click()
+  await expect(page.locator('[data-number]')).toBeVisible()
+  await page.goto(path)
+  await expect(page.getByText('This form is answered by personal invitation.')).toBeVisible()
+  await openIntake(page, 'Gift of an instrument', 'Opening')
+  await expect(page.getByRole('link', { name: /answered/ })).toBeVisible()
+  const refused = await page.request.post('/api/public/intakes/gift/submissions', {
+    data: { answers: { name: 'A', email: 'a@b.example', instrument: 'Flute' } },
+  })
+  expect(refused.status()).toBe(409)
+  await accessible(page)
+})
+
+test('answers are taken up on another device by a personal link', async ({ page, browser, house }) => {
+  await page.goto('/f/gift')
+  await page.getByLabel('Your name').fill('Zoë')
+  await page.getByLabel('Its story').fill('Found in a barn.')
+  await page.getByRole('button', { name: 'Continue on another device' }).click()
+  const link = await page.locator('[data-go-on]').inputValue()
+  const other = await (await browser.newContext({ baseURL: house.url })).newPage()
+  await other.goto(link)
+  await expect(other.getByLabel('Your name')).toHaveValue('Zoë')
+  await expect(other.getByLabel('Its story')).toHaveValue('Found in a barn.')
 })

@@ -19,7 +19,7 @@ const failed = (await (await page.request.get(`${url}/api/submissions?state=fail
 const views = {
   desk: '/',
   intakes: '/intakes',
-  form: `/intakes/${repair}/form?line=instrument`,
+  form: `/intakes/${repair}/form?line=phone`,
   documents: `/intakes/${repair}/documents?of=receipt&line=thanks`,
   notices: `/intakes/${repair}/notices`,
   filing: `/intakes/${repair}/filing`,
@@ -38,8 +38,24 @@ for (const [name, path] of Object.entries(views)) {
   await page.waitForTimeout(200)
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }
+await page.goto(`${url}/intakes/${repair}/form?line=lines.amount`)
+await page.getByRole('button', { name: 'whereabouts' }).click()
+await page.waitForTimeout(900)
+await page.screenshot({ path: join(folder, 'whereabouts.png') })
 await page.setViewportSize({ width: 400, height: 800 })
 await page.goto(`${url}/f/repair-drop-off`)
 await page.waitForTimeout(800)
 await page.screenshot({ path: join(folder, 'respondent.png') })
+await page.getByLabel('Your name').fill('Ada Marsh')
+await page.getByLabel('Your email').fill('ada@marsh.example')
+await page.getByRole('button', { name: 'Go on' }).click()
+await page.getByLabel('Viola').check()
+await page.getByRole('button', { name: 'Go on' }).click()
+await page.getByLabel('What is wrong').fill('The bridge leans.')
+await page.getByRole('button', { name: 'Add a row' }).click()
+await page.getByLabel('New bridge').check()
+await page.getByLabel('Hours').fill('2.5')
+await page.getByText('€132.00').waitFor()
+await page.getByLabel('Hours').evaluate((e) => e.scrollIntoView({ block: 'start' }))
+await page.screenshot({ path: join(folder, 'rows.png') })
 await browser.close()

@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 	_ "embed" // embed.js
+	"errors"
 	"fmt"
 	"html"
 	"io"
@@ -12,7 +13,10 @@ import (
 	"github.com/gin-gonic/gin"
 	"rsc.io/qr"
 
+	"amberseal/app/design"
+	"amberseal/app/invite"
 	"amberseal/app/produce"
+	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/core/fill"
 	"amberseal/web/api"
@@ -91,11 +95,54 @@ func (d *desk) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.R
 	if err != nil {
 		return nil, err
 	}
-	receipt, err := d.Counter.Submit(ctx, i.Design.Slug, "", raw, "")
+	receipt, err := d.Counter.Submit(ctx, i.Design.Slug, receive.Sending{Answers: raw})
 	if err != nil {
 		return nil, err
 	}
 	return api.ReadCopy201JSONResponse{Number: receipt.Number, Documents: []api.DocumentLink{}, Thanks: []string{}}, nil
+}
+
+func (d *desk) ListInvitations(ctx context.Context, r api.ListInvitationsRequestObject) (api.ListInvitationsResponseObject, error) {
+	all, err := d.Records.Invitations(ctx, r.Id, value(r.Params.Before), pageSize)
+	if err != nil {
+		return nil, err
+	}
+	out := api.ListInvitations200JSONResponse{}
+	for _, x := range all {
+		i := api.Invitation{Id: x.ID, Email: x.Email, State: api.InvitationState(x.State), Reason: optional(x.Reason), Number: optional(x.Number)}
+		if !x.Sent.IsZero() {
+			i.Sent = &x.Sent
+		}
+		if x.SubmissionID > 0 {
+			i.Submission = &x.SubmissionID
+		}
+		out = append(out, i)
+	}
+	return out, nil
+}
+
+func (d *desk) Invite(ctx context.Context, r api.InviteRequestObject) (api.InviteResponseObject, error) {
+	i, err := d.Workshop.Store.Intake(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	if i.State != design.Open {
+		return nil, receive.ErrClosed
+	}
+	added, bad, err := d.Invitations.Invite(ctx, r.Id, d.base(ctx.(*gin.Context).Request)+"/f/"+i.Design.Slug, r.Body.Addresses)
+	if errors.Is(err, invite.ErrTooMany) {
+		return nil, unprocessable{err}
+	}
+	if err != nil {
+		return nil, err
+	}
+	return api.Invite201JSONResponse{Added: added, Bad: append([]string{}, bad...)}, nil
+}
+
+func (d *desk) RetryInvitation(ctx context.Context, r api.RetryInvitationRequestObject) (api.RetryInvitationResponseObject, error) {
+	err := d.Records.RetryInvitation(ctx, r.Id, r.Invitation, d.Now())
+	d.Invitations.Wake()
+	return api.RetryInvitation204Response{}, err
 }
 
 // code is the QR code (ISO/IEC 18004) of a form's address.

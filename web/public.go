@@ -6,6 +6,7 @@ import (
 	"io/fs"
 	"net/http"
 	"path"
+	"slices"
 	"strings"
 	"time"
 
@@ -37,15 +38,39 @@ func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObje
 		Form: f, Watches: f.Watched(), Stamp: d.robots.stamp(r.Slug), Strict: p.Design.Opening.Guard == "strict",
 	}
 	standing := p.Standing(d.Now(), h)
-	out.Open = standing == nil
+	if standing == nil {
+		standing = d.Counter.Invited(ctx, p, value(r.Params.Invitation))
+	}
+	for l := range p.Design.Form.Translations {
+		if !slices.Contains(out.Languages, l) {
+			out.Languages = append(out.Languages, l)
+		}
+	}
+	slices.Sort(out.Languages[len(form.Languages()):])
+	if d.sessions.Exists(ctx, "person") {
+		person := d.sessions.GetString(ctx, "name")
+		out.Person = &person
+	}
+	out.Open, out.Standing = standing == nil, api.PublicFormStandingOpen
 	if standing != nil {
-		out.Standing = sentence(standing)
+		out.Standing = standingOf(standing)
 		out.Form.Fields = []api.Field{}
 	}
 	if s := p.Design.Opening.Shown; s != "" {
 		out.Shown = &s
 	}
 	return out, nil
+}
+
+// standingOf names why a form takes no answers; the page says it in the respondent's language.
+func standingOf(err error) api.PublicFormStanding {
+	switch {
+	case errors.Is(err, receive.ErrEarly):
+		return api.PublicFormStandingEarly
+	case errors.Is(err, receive.ErrInvitation):
+		return api.PublicFormStandingInvitation
+	}
+	return api.PublicFormStandingClosed
 }
 
 func (d *desk) CheckAnswers(ctx context.Context, r api.CheckAnswersRequestObject) (api.CheckAnswersResponseObject, error) {
@@ -67,7 +92,9 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 	if reason := d.robots.refuse(r.Slug, p.Design.Opening.Guard == "strict", r.Body.Page); reason != "" {
 		return nil, unprocessable{errors.New(reason)}
 	}
-	receipt, err := d.Counter.Submit(ctx, r.Slug, value(r.Body.Language), r.Body.Answers, value(r.Params.IdempotencyKey))
+	receipt, err := d.Counter.Submit(ctx, r.Slug, receive.Sending{
+		Answers: r.Body.Answers, Language: value(r.Body.Language), Once: value(r.Params.IdempotencyKey), Invitation: value(r.Body.Invitation),
+	})
 	if err != nil {
 		return nil, err
 	}
@@ -80,6 +107,22 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 
 // tooMany is the error of an address that sends more than people do.
 var tooMany = errors.New("too many submissions came from your address; please wait a minute")
+
+func (d *desk) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api.SaveDraftResponseObject, error) {
+	token, err := d.Counter.SaveDraft(ctx, r.Slug, value(r.Body.Token), r.Body.Answers)
+	if err != nil {
+		return nil, err
+	}
+	return api.SaveDraft201JSONResponse{Token: token}, nil
+}
+
+func (d *desk) GetDraft(ctx context.Context, r api.GetDraftRequestObject) (api.GetDraftResponseObject, error) {
+	raw, err := d.Counter.Draft(ctx, r.Slug, r.Token)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetDraft200JSONResponse{Answers: raw}, nil
+}
 
 // preview composes the document a form shows before sending. Nothing is kept, and it carries no number.
 func (d *desk) preview(c *gin.Context) {

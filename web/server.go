@@ -16,6 +16,7 @@ import (
 
 	"amberseal/app/administer"
 	"amberseal/app/design"
+	"amberseal/app/invite"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
@@ -42,27 +43,30 @@ type Records interface {
 	Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error)
 	Retry(ctx context.Context, submission, step int64, now time.Time) error
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
+	Invitations(ctx context.Context, intake, before int64, limit int) ([]invite.Invitation, error)
+	RetryInvitation(ctx context.Context, intake, id int64, now time.Time) error
 }
 
 // Server answers requests. All fields but Closing, Demo and StandIns are needed.
 type Server struct {
-	Office   *administer.Office
-	Workshop *design.Workshop
-	Counter  *receive.Counter
-	Uploads  *upload.Desk
-	Shelf    produce.Shelf
-	Copies   func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error) // reads filled copies
-	Records  Records
-	Sessions scs.Store
-	Hub      *watch.Hub
-	Wake     func() // sends the crew to work
-	Now      func() time.Time
-	Log      *slog.Logger
-	Closing  <-chan struct{}  // closed when the program stops: event streams end then
-	Pages    fs.FS            // admin/ and public/ as built by Vite
-	Secure   bool             // cookies for HTTPS only
-	Demo     *api.Credentials // shown at the door of the demo
-	StandIns http.Handler     // the stand-ins' pages under /standin/, nil for none
+	Office      *administer.Office
+	Workshop    *design.Workshop
+	Counter     *receive.Counter
+	Uploads     *upload.Desk
+	Invitations *invite.Desk
+	Shelf       produce.Shelf
+	Copies      func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error) // reads filled copies
+	Records     Records
+	Sessions    scs.Store
+	Hub         *watch.Hub
+	Wake        func() // sends the crew to work
+	Now         func() time.Time
+	Log         *slog.Logger
+	Closing     <-chan struct{}  // closed when the program stops: event streams end then
+	Pages       fs.FS            // admin/ and public/ as built by Vite
+	Secure      bool             // cookies for HTTPS only
+	Demo        *api.Credentials // shown at the door of the demo
+	StandIns    http.Handler     // the stand-ins' pages under /standin/, nil for none
 }
 
 // Limits of request bodies in bytes.
@@ -70,6 +74,7 @@ const (
 	mostAnswers = 2 << 20
 	mostDesign  = design.MaxDesign
 	mostPicture = 10 << 20
+	mostPaste   = 1 << 20
 )
 
 // Handler is the whole site.
@@ -161,6 +166,8 @@ func limitBody(c *gin.Context) {
 		most = mostDesign
 	case strings.HasSuffix(path, "/copies"):
 		most = fill.MaxBytes
+	case strings.HasSuffix(path, "/invitations"):
+		most = mostPaste
 	case path == "/api/questions/table":
 		most = design.MaxTable
 	case path == "/api/pictures":
@@ -209,7 +216,7 @@ func (d *desk) fail(c *gin.Context, err error) {
 		problem(c, http.StatusUnprocessableEntity, "The intake has faults to mend before it can be opened.", pathFindings(faulty.Findings)...)
 	case errors.Is(err, register.NotFound):
 		problem(c, http.StatusNotFound, "There is nothing at this address.")
-	case errors.Is(err, receive.ErrClosed), errors.Is(err, receive.ErrEarly), errors.Is(err, receive.ErrFull), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
+	case errors.Is(err, receive.ErrClosed), errors.Is(err, receive.ErrEarly), errors.Is(err, receive.ErrFull), errors.Is(err, receive.ErrInvitation), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
 		problem(c, http.StatusConflict, sentence(err))
 	case errors.Is(err, tooMany):
 		problem(c, http.StatusTooManyRequests, sentence(err))

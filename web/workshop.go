@@ -62,13 +62,7 @@ func (d *desk) picture(c *gin.Context) {
 }
 
 func (d *desk) ReadQuestions(_ context.Context, r api.ReadQuestionsRequestObject) (api.ReadQuestionsResponseObject, error) {
-	fields := []api.Field{}
-	taken := r.Body.Taken
-	for line := range strings.Lines(r.Body.Text) {
-		if x, ok := form.FromQuestion(line, taken); ok {
-			fields, taken = append(fields, x), append(taken, x.Key)
-		}
-	}
+	fields := append([]api.Field{}, form.FromLines(r.Body.Text, r.Body.Taken)...)
 	return api.ReadQuestions200JSONResponse{Fields: fields}, nil
 }
 

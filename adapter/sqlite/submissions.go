@@ -91,6 +91,11 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 	if err := takeUploads(tx, id, a.Answers.Files()); err != nil {
 		return err
 	}
+	if a.Invited != "" {
+		if err := useInvitation(tx, a.Published.IntakeID, id, a.Invited); err != nil {
+			return err
+		}
+	}
 	for _, u := range a.Unique {
 		if _, err := tx.Exec("INSERT INTO unique_answer (intake, field, value, submission) VALUES (?, ?, ?, ?)", a.Published.IntakeID, u.Field, u.Value, id); err != nil {
 			return err

@@ -45,7 +45,8 @@ type Arrival struct {
 	NumberOf  func(n int64) string
 	Happened  string
 	Unique    []Unique
-	Limit     int // of submissions to the intake; 0 for none
+	Limit     int    // of submissions to the intake; 0 for none
+	Invited   string // the token of the invitation it answers, or empty
 }
 
 // Unique is an answer that no two submissions of an intake share.
@@ -65,10 +66,11 @@ type Link struct{ Key, Name string }
 
 // Errors of a submission that cannot be taken in.
 var (
-	ErrClosed    = errors.New("this form is closed and takes no answers at present")
-	ErrEarly     = errors.New("this form is not open yet")
-	ErrFull      = errors.New("this form has taken all the answers it can")
-	ErrOtherBody = errors.New("this Idempotency-Key was used before with other answers")
+	ErrClosed     = errors.New("this form is closed and takes no answers at present")
+	ErrEarly      = errors.New("this form is not open yet")
+	ErrFull       = errors.New("this form has taken all the answers it can")
+	ErrInvitation = errors.New("this form is answered by personal invitation; this one was used already, or is not for it")
+	ErrOtherBody  = errors.New("this Idempotency-Key was used before with other answers")
 )
 
 // Taken is the error of an answer that another submission has.
@@ -93,6 +95,9 @@ type Store interface {
 	House(ctx context.Context) (house.House, error)
 	Published(ctx context.Context, slug string) (Published, error)
 	Accept(ctx context.Context, a Arrival) (number, token string, err error)
+	InvitationOpen(ctx context.Context, intake int64, token string) (bool, error)
+	SaveDraft(ctx context.Context, intake int64, token string, answers form.Raw, now, before time.Time) error
+	Draft(ctx context.Context, intake int64, token string) (form.Raw, error)
 }
 
 // Counter is the place where submissions are handed in.
@@ -155,8 +160,53 @@ func (c *Counter) check(ctx context.Context, p Published, h house.House, languag
 	return form.Check(p.Design.Form, raw, at)
 }
 
-// Submit checks answers and takes them in. language and once may be empty.
-func (c *Counter) Submit(ctx context.Context, slug, language string, raw form.Raw, once string) (Receipt, error) {
+// draftsKept is how long answers that were not handed in are kept.
+const draftsKept = 30 * 24 * time.Hour
+
+// SaveDraft keeps answers to go on with elsewhere, under a token that is made when none is given.
+func (c *Counter) SaveDraft(ctx context.Context, slug, tok string, raw form.Raw) (string, error) {
+	p, _, err := c.Form(ctx, slug)
+	if err != nil {
+		return "", err
+	}
+	if tok == "" {
+		tok = token()
+	}
+	now := c.Now()
+	return tok, c.Store.SaveDraft(ctx, p.IntakeID, tok, raw, now, now.Add(-draftsKept))
+}
+
+// Draft gives answers that were kept.
+func (c *Counter) Draft(ctx context.Context, slug, tok string) (form.Raw, error) {
+	p, _, err := c.Form(ctx, slug)
+	if err != nil {
+		return nil, err
+	}
+	return c.Store.Draft(ctx, p.IntakeID, tok)
+}
+
+// Invited says whether a token opens the form: always for a form that needs none.
+func (c *Counter) Invited(ctx context.Context, p Published, invitation string) error {
+	if invitation == "" && !p.Design.Opening.Invited {
+		return nil
+	}
+	open, err := c.Store.InvitationOpen(ctx, p.IntakeID, invitation)
+	if err == nil && !open {
+		err = ErrInvitation
+	}
+	return err
+}
+
+// Sending is answers on their way in, with what comes along. Only Answers is needed.
+type Sending struct {
+	Answers    form.Raw
+	Language   string
+	Once       string // the sender's key, so that it is taken in once
+	Invitation string
+}
+
+// Submit checks answers and takes them in.
+func (c *Counter) Submit(ctx context.Context, slug string, in Sending) (Receipt, error) {
 	c.underWay.Add(1)
 	defer c.underWay.Add(-1)
 	p, h, err := c.Form(ctx, slug)
@@ -167,7 +217,10 @@ func (c *Counter) Submit(ctx context.Context, slug, language string, raw form.Ra
 		return Receipt{}, err
 	}
 	now := c.Now().UTC()
-	checked := c.check(ctx, p, h, language, raw, once)
+	if in.Invitation == "" && p.Design.Opening.Invited {
+		return Receipt{}, ErrInvitation
+	}
+	checked := c.check(ctx, p, h, in.Language, in.Answers, in.Once)
 	if checked.Findings.Faults() > 0 {
 		return Receipt{}, Invalid{checked.Findings}
 	}
@@ -177,7 +230,7 @@ func (c *Counter) Submit(ctx context.Context, slug, language string, raw form.Ra
 	steps := plan.For(p.Design, facts)
 	a := Arrival{
 		Published: p, Person: person(p.Design.Form, answers), Words: words(facts), Answers: answers, Steps: steps,
-		Token: token(), Once: once, BodyHash: hash(answers), Received: now,
+		Token: token(), Once: in.Once, Invited: in.Invitation, BodyHash: hash(answers), Received: now,
 		Series: p.Design.Number.Series(local), NumberOf: func(n int64) string { return p.Design.Number.Number(n, local) },
 		Happened: "Received", Unique: unique(p.Design, answers), Limit: p.Design.Opening.Limit,
 	}

@@ -45,8 +45,8 @@ func (r Refused) Error() string { return r.Reason }
 const (
 	MostBytes  = form.MaxLargest << 20
 	mostPixels = 50_000_000
-	longSide   = 2400 // pixels of a kept picture: 200 a centimetre across a page's text
-	keptFor    = 7 * 24 * time.Hour
+	longSide   = 2400                // pixels of a kept picture: 200 a centimetre across a page's text
+	keptFor    = 30 * 24 * time.Hour // as long as drafts
 )
 
 // decoding holds pictures of up to 200 MB unpacked; one at a time keeps the house small.

@@ -14,6 +14,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
@@ -23,12 +24,14 @@ import (
 	"amberseal/app/administer"
 	"amberseal/app/design"
 	"amberseal/app/file"
+	"amberseal/app/invite"
 	"amberseal/app/notify"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/upload"
 	"amberseal/app/watch"
 	"amberseal/app/work"
+	"amberseal/core/intake"
 	"amberseal/core/plan"
 	"amberseal/demo"
 	"amberseal/standin/mailbox"
@@ -45,6 +48,7 @@ type program struct {
 	cabinet *folder.Folder
 	post    *smtp.Post
 	crew    *work.Crew
+	inviter *invite.Desk
 	server  *web.Server
 	log     *slog.Logger
 }
@@ -102,9 +106,14 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		p.crew.Wake()
 		hub.Changed()
 	}
+	names := func(ctx context.Context, id int64) (intake.Design, error) {
+		i, err := p.db.Intake(ctx, id)
+		return i.Design, err
+	}
+	p.inviter = invite.NewDesk(p.db, post, names, time.Now, p.log)
 	p.server = &web.Server{
 		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &design.Workshop{Store: p.db, Now: time.Now},
-		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Shelf: p.db, Copies: readCopy,
+		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: p.inviter, Shelf: p.db, Copies: readCopy,
 		Records: p.db, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}
 	return nil
@@ -184,6 +193,13 @@ func listen(address string) (net.Listener, error) {
 // under way.
 func (p *program) serveUntilDone(ctx context.Context, l net.Listener) error {
 	crewDone := make(chan error, 1)
+	var inviting sync.WaitGroup
+	until, stop := context.WithCancel(ctx)
+	inviting.Go(func() { p.inviter.Run(until) })
+	defer func() {
+		stop()
+		inviting.Wait()
+	}()
 	go func() { crewDone <- p.crew.Run(ctx) }()
 	closing := make(chan struct{})
 	p.server.Closing = closing

@@ -3,6 +3,7 @@ package form_test
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -19,6 +20,32 @@ func ExampleFromQuestions() {
 	// email email true 0
 	// which_room one_of false 2
 	// photo_of_the_damage photo false 0
+}
+
+// A paper form copied from a word processor: indented sections, boxes to tick, lines to write on.
+func TestPaperFormsBecomeForms(t *testing.T) {
+	var got []string
+	for _, f := range form.FromQuestions("1. About you\n   a) Your name * ______\n   b) Telephone ......\n2. Which instrument?\n   - Violin\n   - Viola\n   - Cello\n3. What came with it (tick all that apply)\n☐ Case\n☐ Bow\n[ ] Rosin\n4. Date of birth\nDo you play in a group?\nDelivery: post / collect\n") {
+		got = append(got, fmt.Sprintf("%s %s %v %d", f.Key, f.Kind, f.Required, len(f.Choices)))
+	}
+	want := []string{
+		"about_you section false 0", "name short_text true 0", "telephone phone false 0", "which_instrument one_of false 3", "what_came_with_it_tick_all_that_apply several_of false 3",
+		"date_of_birth date false 0", "do_you_play_in_a_group yes_no false 0", "delivery one_of false 2",
+	}
+	if !slices.Equal(got, want) {
+		t.Errorf("got  %q\nwant %q", got, want)
+	}
+}
+
+func TestTablesBecomeForms(t *testing.T) {
+	rows := [][]string{{"a@x.example", "2026-01-02", "12,50 €", "yes", "3", "brass", "020 7946 0123", "14:30"}, {"b@x.example", "2026-01-03", "9,00 €", "no", "14", "brass", "020 7946 0124", "9:15"}, {"c@x.example", "2026-02-03", "", "no", "2", "brass", "020 7946 0125", "23:59"}}
+	var got []form.Kind
+	for _, f := range form.FromTable([]string{"Contact", "Day", "Sum", "Member", "Seats", "Family", "Line", "Hour"}, rows) {
+		got = append(got, f.Kind)
+	}
+	if want := []form.Kind{form.Email, form.Date, form.Money, form.YesNo, form.WholeNumber, form.OneOf, form.Phone, form.Time}; !slices.Equal(got, want) {
+		t.Errorf("got %v, want %v", got, want)
+	}
 }
 
 func TestGuessKind(t *testing.T) {

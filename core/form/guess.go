@@ -14,18 +14,100 @@ import (
 
 // FromQuestions makes fields from typed or pasted questions, one a line. Empty lines
 // and list marks (“1.”, “-”, “•”) are passed over, a trailing * makes the field
-// required, a line that ends in a colon is a section, and words after a colon,
-// separated by commas or slashes, are choices.
-func FromQuestions(pasted string) []Field {
-	var fields []Field
-	var taken []string
-	for line := range strings.Lines(pasted) {
-		if x, ok := FromQuestion(line, taken); ok {
-			fields = append(fields, x)
-			taken = append(taken, x.Key)
+// required, a line that ends in a colon or has questions indented below it is a section, and
+// words after a colon, separated by commas or slashes, are choices. So are lines below a
+// question that begin with a box to tick, and short indented ones below a question mark.
+func FromQuestions(pasted string) []Field { return FromLines(pasted, nil) }
+
+// FromLines is FromQuestions for a form that has fields already: keys in taken are not used again.
+func FromLines(pasted string, taken []string) []Field {
+	var lines []pastedLine
+	for raw := range strings.Lines(pasted) {
+		if l := readLine(raw); l.text != "" {
+			lines = append(lines, l)
 		}
 	}
+	var fields []Field
+	for i := 0; i < len(lines); i++ {
+		l := lines[i]
+		x, ok := FromQuestion(l.text, taken)
+		if !ok {
+			continue
+		}
+		below := 0
+		for i+1+below < len(lines) && (lines[i+1+below].indent > l.indent || lines[i+1+below].box && !l.box) {
+			below++
+		}
+		switch inner := lines[i+1 : i+1+below]; {
+		case below == 0:
+		case areChoices(l, inner):
+			x.Kind, x.Choices = OneOf, choicesOf(inner)
+			if severalWords.MatchString(x.Label) {
+				x.Kind = SeveralOf
+			}
+			x.Label = strings.TrimSpace(strings.TrimSuffix(x.Label, ":"))
+			i += below
+		case x.Kind != Section && len(x.Choices) == 0:
+			x.Kind, x.Required = Section, false
+		}
+		fields, taken = append(fields, x), append(taken, x.Key)
+	}
 	return fields
+}
+
+// pastedLine is one line of a list: how far in it stands, and whether it begins with a box to tick.
+type pastedLine struct {
+	text   string
+	indent int
+	box    bool
+}
+
+var boxMark = regexp.MustCompile(`^\s*(?:[☐□◯○⬜▢]|\[\s?\]|\(\s?\))\s*`)
+
+func readLine(raw string) pastedLine {
+	raw = strings.TrimRight(raw, "\r\n")
+	l := pastedLine{box: boxMark.MatchString(raw)}
+	for _, r := range raw {
+		if r == '\t' {
+			l.indent += 4
+		} else if r == ' ' || r == '\u00A0' {
+			l.indent++
+		} else {
+			break
+		}
+	}
+	l.text = strings.TrimSpace(raw)
+	if l.box {
+		l.text = strings.TrimSpace(boxMark.ReplaceAllString(raw, ""))
+	}
+	return l
+}
+
+// areChoices tells choices below a question from questions of a section.
+func areChoices(question pastedLine, below []pastedLine) bool {
+	if below[0].box {
+		return true
+	}
+	for _, l := range below {
+		if len(strings.Fields(l.text)) > 5 || strings.ContainsAny(l.text, "?*:_") {
+			return false
+		}
+	}
+	return strings.HasSuffix(strings.TrimRight(question.text, " *"), "?") && len(below) > 1
+}
+
+func choicesOf(lines []pastedLine) []Choice {
+	var out []Choice
+	var taken []string
+	for _, l := range lines {
+		label := strings.TrimSpace(listMark.ReplaceAllString(clean(l.text, false), ""))
+		if label == "" {
+			continue
+		}
+		c := Choice{Value: KeyFor(label, taken), Label: label}
+		out, taken = append(out, c), append(taken, c.Value)
+	}
+	return out
 }
 
 var listMark = regexp.MustCompile(`^\s*(?:[-*•‣◦▪☐□–]\s+|\(?\d{1,3}[.)]\s+|\(?[a-z][.)]\s+|\[\s?\]\s*)`)

@@ -14,22 +14,23 @@ import (
 
 // Opening is when and how respondents can answer, and what they meet afterwards.
 type Opening struct {
-	From   string      `json:"from,omitempty"`   // the house's clock, as 2026-12-01T09:00; at once when empty
-	Until  string      `json:"until,omitempty"`  // for ever when empty
-	Limit  int         `json:"limit,omitempty"`  // of submissions; none when 0
-	OnePer string      `json:"onePer,omitempty"` // key of a field: one submission for each of its answers
-	Sites  []string    `json:"sites,omitempty"`  // origins whose pages may show the form inside them
-	Thanks phrase.Body `json:"thanks,omitempty"` // read after sending
-	Onward string      `json:"onward,omitempty"` // where to go after sending
-	Shown  string      `json:"shown,omitempty"`  // key of the document that is shown before sending
-	Guard  string      `json:"guard,omitempty"`  // "strict" also asks every browser for a proof of work
+	From    string      `json:"from,omitempty"`    // the house's clock, as 2026-12-01T09:00; at once when empty
+	Until   string      `json:"until,omitempty"`   // for ever when empty
+	Limit   int         `json:"limit,omitempty"`   // of submissions; none when 0
+	OnePer  string      `json:"onePer,omitempty"`  // key of a field: one submission for each of its answers
+	Sites   []string    `json:"sites,omitempty"`   // origins whose pages may show the form inside them
+	Thanks  phrase.Body `json:"thanks,omitempty"`  // read after sending
+	Onward  string      `json:"onward,omitempty"`  // where to go after sending
+	Shown   string      `json:"shown,omitempty"`   // key of the document that is shown before sending
+	Invited bool        `json:"invited,omitempty"` // only who has an invitation can answer
+	Guard   string      `json:"guard,omitempty"`   // "strict" also asks every browser for a proof of work
 }
 
 const clockLayout = "2006-01-02T15:04"
 
 // IsZero leaves an opening without settings out of the file.
 func (o Opening) IsZero() bool {
-	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && o.Onward == "" && o.Shown == "" && o.Guard == ""
+	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && o.Onward == "" && o.Shown == "" && o.Guard == "" && !o.Invited
 }
 
 // At says whether an open intake takes answers at a time of the house's clock: nothing, "early" or "late".

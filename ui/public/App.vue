@@ -3,6 +3,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import FormSheet from '../shared/sheet/FormSheet.vue'
 import { provideSheet } from '../shared/sheet/sheet'
 import { filled } from '../shared/texts'
+import GoOnElsewhere from './GoOnElsewhere.vue'
 import ReadThrough from './ReadThrough.vue'
 import { useRespondent } from './respondent'
 import Thanks from './Thanks.vue'
@@ -89,7 +90,7 @@ async function goTo(path: string) {
         <p class="mb-4">{{ texts.unreachable }}</p>
         <button class="button button-main" @click="r.load">{{ texts.again }}</button>
       </template>
-      <p v-else-if="stage === 'closed'">{{ form?.standing || texts.closed }}</p>
+      <p v-else-if="stage === 'closed' && form">{{ form.standing === 'open' ? texts.closed : texts[form.standing] }}</p>
 
       <form v-else-if="stage === 'asking' && form && current" novalidate @submit.prevent="forward">
         <nav v-if="pages.length > 1" class="mb-6" :aria-label="filled(texts.step, { n: page + 1, all: pages.length })">
@@ -141,6 +142,7 @@ async function goTo(path: string) {
           </button>
         </div>
         <p class="mt-4 text-[13px] text-soft">{{ texts.kept }}</p>
+        <GoOnElsewhere :keep="r.keepElsewhere" :texts="texts" />
       </form>
 
       <ReadThrough

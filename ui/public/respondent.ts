@@ -29,7 +29,10 @@ export function useRespondent(slug: string) {
   const stage = ref<Stage>('loading')
   const form = ref<PublicForm>()
   const texts = shallowRef<Texts>(en)
-  const language = ref(new URLSearchParams(location.search).get('language') ?? '')
+  const parameters = new URLSearchParams(location.search)
+  const invitation = parameters.get('invitation') ?? ''
+  const draft = ref(parameters.get('go-on') ?? '')
+  const language = ref(parameters.get('language') ?? '')
   const answers = ref<Record<string, Typed>>({})
   const checked = ref<Checked>()
   const errors = ref<Record<string, string>>({})
@@ -82,13 +85,13 @@ export function useRespondent(slug: string) {
   async function load() {
     stage.value = 'loading'
     try {
-      const got = await service.form(language.value)
+      const got = await service.form(language.value, invitation)
       form.value = got
       texts.value = await textsOf(got.language)
       document.title = `${got.name} · ${got.house}`
       document.documentElement.lang = got.language
       document.documentElement.dir = direction(got.language)
-      restore()
+      await restore()
       if (got.open) await check()
       began = performance.now()
       stage.value = got.open ? 'asking' : 'closed'
@@ -106,23 +109,33 @@ export function useRespondent(slug: string) {
 
   function begin(): Record<string, Typed> {
     const fresh: Record<string, Typed> = {}
-    const parameters = new URLSearchParams(location.search)
     for (const f of fields.value) {
-      const d = defaultAnswer(f, parameters, new Date())
+      const d = f.default === '@person' ? form.value?.person : defaultAnswer(f, parameters, new Date())
       if (d !== undefined) fresh[f.key] = d
     }
     return fresh
   }
 
-  function restore() {
+  /** Takes up what was kept: by a personal link when the page was reached by one, else on this device. */
+  async function restore() {
     const fresh = begin()
     try {
-      const stored = JSON.parse(localStorage.getItem(kept) ?? '{}') as Record<string, Typed>
+      const stored = draft.value
+        ? (await service.kept(draft.value)).answers
+        : (JSON.parse(localStorage.getItem(kept) ?? '{}') as Record<string, Typed>)
       for (const f of fields.value) if (stored[f.key] !== undefined) fresh[f.key] = stored[f.key]!
     } catch {
-      localStorage.removeItem(kept)
+      if (!draft.value) localStorage.removeItem(kept)
     }
     answers.value = fresh
+  }
+
+  /** Keeps the answers by a personal link, to go on with on another device; gives the link. */
+  async function keepElsewhere(): Promise<string> {
+    draft.value = (await service.keep(raw(), draft.value || undefined)).token
+    const link = new URL(location.href)
+    link.searchParams.set('go-on', draft.value)
+    return link.href
   }
 
   watch(answers, (v) => {
@@ -201,6 +214,7 @@ export function useRespondent(slug: string) {
         {
           answers: raw(),
           language: language.value || f.language,
+          ...(invitation ? { invitation } : {}),
           page: { began: Math.round(performance.now() - began), trap: trap.value, stamp: f.stamp, proof },
         },
         once,
@@ -251,6 +265,7 @@ export function useRespondent(slug: string) {
     again,
     setLanguage,
     preview,
+    keepElsewhere,
     pageOf,
   }
 }

@@ -32,11 +32,22 @@ export function serviceOf(slug: string) {
     })
 
   return {
-    form: async (language: string) => json<PublicForm>(await fetch(at + (language ? `?language=${language}` : ''))),
+    form: async (language: string, invitation: string) => {
+      const query = new URLSearchParams()
+      if (language) query.set('language', language)
+      if (invitation) query.set('invitation', invitation)
+      return json<PublicForm>(await fetch(`${at}?${query}`))
+    },
+    keep: async (answers: Record<string, Typed>, token?: string) =>
+      json<{ token: string }>(await post('/drafts', { answers, ...(token ? { token } : {}) })),
+    kept: async (token: string) =>
+      json<{ answers: Record<string, Typed> }>(await fetch(`${at}/drafts/${encodeURIComponent(token)}`)),
     check: async (answers: Record<string, Typed>, language: string) =>
       json<Checked>(await post('/check', { answers, language })),
-    submit: async (body: { answers: Record<string, Typed>; language: string; page: object }, once: string) =>
-      json<Receipt>(await post('/submissions', body, { 'Idempotency-Key': once })),
+    submit: async (
+      body: { answers: Record<string, Typed>; language: string; page: object; invitation?: string },
+      once: string,
+    ) => json<Receipt>(await post('/submissions', body, { 'Idempotency-Key': once })),
     preview: async (answers: Record<string, Typed>) => {
       const r = await post('/preview', { answers })
       if (!r.ok) await json(r)

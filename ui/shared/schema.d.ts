@@ -310,6 +310,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{id}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get: operations["listInvitations"];
+        put?: never;
+        /** Invite addresses, each by a link of its own that works once */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}/invitations/{invitation}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                invitation: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["retryInvitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{id}/copies": {
         parameters: {
             query?: never;
@@ -539,6 +577,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/intakes/{slug}/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep answers to go on with elsewhere */
+        post: operations["saveDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/intakes/{slug}/drafts/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                token: string;
+            };
+            cookie?: never;
+        };
+        get: operations["getDraft"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/intakes/{slug}/uploads/{field}": {
         parameters: {
             query: {
@@ -654,6 +730,19 @@ export interface components {
         RawAnswers: {
             [key: string]: unknown;
         };
+        Invitation: {
+            /** Format: int64 */
+            id: number;
+            email: string;
+            /** @enum {string} */
+            state: "waits" | "sent" | "failed";
+            reason?: string;
+            /** Format: date-time */
+            sent?: string;
+            /** Format: int64 */
+            submission?: number;
+            number?: string;
+        };
         /** @description What the respondents' page adds, so that robots are told apart */
         PageToken: {
             /**
@@ -752,6 +841,7 @@ export interface components {
             thanks?: components["schemas"]["Body"];
             onward?: string;
             shown?: string;
+            invited?: boolean;
             /** @enum {string} */
             guard?: "strict";
         };
@@ -1050,13 +1140,18 @@ export interface components {
             /** @description That the page can be read in */
             languages: string[];
             open: boolean;
-            /** @description Why it takes no answers */
-            standing: string;
+            /**
+             * @description Why it takes no answers
+             * @enum {string}
+             */
+            standing: "open" | "closed" | "early" | "invitation";
             form: components["schemas"]["Form"];
             /** @description The fields that some rule reads */
             watches: string[];
             /** @description The document shown before sending */
             shown?: string;
+            /** @description Who is signed in */
+            person?: string;
             /** @description The challenge for a proof of work */
             stamp: string;
             /** @description Whether the proof is needed */
@@ -1647,6 +1742,85 @@ export interface operations {
             404: components["responses"]["Problem"];
         };
     };
+    listInvitations: {
+        parameters: {
+            query?: {
+                before?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who was invited and who has answered */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"][];
+                };
+            };
+        };
+    };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    addresses: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept, and on their way */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        added: number;
+                        bad: string[];
+                    };
+                };
+            };
+            404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+        };
+    };
+    retryInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                invitation: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Due now */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
     readCopy: {
         parameters: {
             query?: never;
@@ -1922,6 +2096,7 @@ export interface operations {
         parameters: {
             query?: {
                 language?: string;
+                invitation?: string;
             };
             header?: never;
             path: {
@@ -1968,6 +2143,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Checked"];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    saveDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers: components["schemas"]["RawAnswers"];
+                    token?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        token: string;
+                    };
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    getDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The answers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        answers: components["schemas"]["RawAnswers"];
+                    };
                 };
             };
             404: components["responses"]["Problem"];
@@ -2020,6 +2253,7 @@ export interface operations {
                 "application/json": {
                     answers: components["schemas"]["RawAnswers"];
                     language?: string;
+                    invitation?: string;
                     page?: components["schemas"]["PageToken"];
                 };
             };

@@ -53,19 +53,40 @@ func (e EntryState) Valid() bool {
 
 // Defines values for IntakeState.
 const (
-	Closed IntakeState = "closed"
-	Draft  IntakeState = "draft"
-	Open   IntakeState = "open"
+	IntakeStateClosed IntakeState = "closed"
+	IntakeStateDraft  IntakeState = "draft"
+	IntakeStateOpen   IntakeState = "open"
 )
 
 // Valid indicates whether the value is a known member of the IntakeState enum.
 func (e IntakeState) Valid() bool {
 	switch e {
-	case Closed:
+	case IntakeStateClosed:
 		return true
-	case Draft:
+	case IntakeStateDraft:
 		return true
-	case Open:
+	case IntakeStateOpen:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for InvitationState.
+const (
+	InvitationStateFailed InvitationState = "failed"
+	InvitationStateSent   InvitationState = "sent"
+	InvitationStateWaits  InvitationState = "waits"
+)
+
+// Valid indicates whether the value is a known member of the InvitationState enum.
+func (e InvitationState) Valid() bool {
+	switch e {
+	case InvitationStateFailed:
+		return true
+	case InvitationStateSent:
+		return true
+	case InvitationStateWaits:
 		return true
 	default:
 		return false
@@ -90,6 +111,30 @@ func (e ProofRequestAnswers) Valid() bool {
 	case ProofRequestAnswersMadeUp:
 		return true
 	case ProofRequestAnswersSubmission:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PublicFormStanding.
+const (
+	PublicFormStandingClosed     PublicFormStanding = "closed"
+	PublicFormStandingEarly      PublicFormStanding = "early"
+	PublicFormStandingInvitation PublicFormStanding = "invitation"
+	PublicFormStandingOpen       PublicFormStanding = "open"
+)
+
+// Valid indicates whether the value is a known member of the PublicFormStanding enum.
+func (e PublicFormStanding) Valid() bool {
+	switch e {
+	case PublicFormStandingClosed:
+		return true
+	case PublicFormStandingEarly:
+		return true
+	case PublicFormStandingInvitation:
+		return true
+	case PublicFormStandingOpen:
 		return true
 	default:
 		return false
@@ -357,6 +402,20 @@ type Intake struct {
 // IntakeState defines model for Intake.State.
 type IntakeState string
 
+// Invitation defines model for Invitation.
+type Invitation struct {
+	Email      string          `json:"email"`
+	Id         int64           `json:"id"`
+	Number     *string         `json:"number,omitempty"`
+	Reason     *string         `json:"reason,omitempty"`
+	Sent       *time.Time      `json:"sent,omitempty"`
+	State      InvitationState `json:"state"`
+	Submission *int64          `json:"submission,omitempty"`
+}
+
+// InvitationState defines model for Invitation.State.
+type InvitationState string
+
 // MadeDocument defines model for MadeDocument.
 type MadeDocument struct {
 	FileName string    `json:"fileName"`
@@ -469,6 +528,9 @@ type PublicForm struct {
 	Name      string   `json:"name"`
 	Open      bool     `json:"open"`
 
+	// Person Who is signed in
+	Person *string `json:"person,omitempty"`
+
 	// Shown The document shown before sending
 	Shown *string `json:"shown,omitempty"`
 
@@ -476,7 +538,7 @@ type PublicForm struct {
 	Stamp string `json:"stamp"`
 
 	// Standing Why it takes no answers
-	Standing string `json:"standing"`
+	Standing PublicFormStanding `json:"standing"`
 
 	// Strict Whether the proof is needed
 	Strict bool `json:"strict"`
@@ -484,6 +546,9 @@ type PublicForm struct {
 	// Watches The fields that some rule reads
 	Watches []string `json:"watches"`
 }
+
+// PublicFormStanding Why it takes no answers
+type PublicFormStanding string
 
 // RawAnswers defines model for RawAnswers.
 type RawAnswers = form.Raw
@@ -660,6 +725,16 @@ type SetDesignJSONBody struct {
 	Revision int    `json:"revision"`
 }
 
+// ListInvitationsParams defines parameters for ListInvitations.
+type ListInvitationsParams struct {
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+}
+
+// InviteJSONBody defines parameters for Invite.
+type InviteJSONBody struct {
+	Addresses string `json:"addresses"`
+}
+
 // SetOpeningJSONBody defines parameters for SetOpening.
 type SetOpeningJSONBody struct {
 	Open bool `json:"open"`
@@ -672,7 +747,8 @@ type ListMessagesParams struct {
 
 // GetPublicFormParams defines parameters for GetPublicForm.
 type GetPublicFormParams struct {
-	Language *string `form:"language,omitempty" json:"language,omitempty"`
+	Language   *string `form:"language,omitempty" json:"language,omitempty"`
+	Invitation *string `form:"invitation,omitempty" json:"invitation,omitempty"`
 }
 
 // CheckAnswersJSONBody defines parameters for CheckAnswers.
@@ -681,10 +757,17 @@ type CheckAnswersJSONBody struct {
 	Language *string    `json:"language,omitempty"`
 }
 
+// SaveDraftJSONBody defines parameters for SaveDraft.
+type SaveDraftJSONBody struct {
+	Answers RawAnswers `json:"answers"`
+	Token   *string    `json:"token,omitempty"`
+}
+
 // SubmitJSONBody defines parameters for Submit.
 type SubmitJSONBody struct {
-	Answers  RawAnswers `json:"answers"`
-	Language *string    `json:"language,omitempty"`
+	Answers    RawAnswers `json:"answers"`
+	Invitation *string    `json:"invitation,omitempty"`
+	Language   *string    `json:"language,omitempty"`
 
 	// Page What the respondents' page adds, so that robots are told apart
 	Page *PageToken `json:"page,omitempty"`
@@ -744,6 +827,9 @@ type AddIntakeJSONRequestBody AddIntakeJSONBody
 // SetDesignJSONRequestBody defines body for SetDesign for application/json ContentType.
 type SetDesignJSONRequestBody SetDesignJSONBody
 
+// InviteJSONRequestBody defines body for Invite for application/json ContentType.
+type InviteJSONRequestBody InviteJSONBody
+
 // SetOpeningJSONRequestBody defines body for SetOpening for application/json ContentType.
 type SetOpeningJSONRequestBody SetOpeningJSONBody
 
@@ -758,6 +844,9 @@ type ProofNoticeJSONRequestBody = ProofRequest
 
 // CheckAnswersJSONRequestBody defines body for CheckAnswers for application/json ContentType.
 type CheckAnswersJSONRequestBody CheckAnswersJSONBody
+
+// SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
+type SaveDraftJSONRequestBody SaveDraftJSONBody
 
 // SubmitJSONRequestBody defines body for Submit for application/json ContentType.
 type SubmitJSONRequestBody SubmitJSONBody
@@ -821,6 +910,15 @@ type ServerInterface interface {
 	// SetDesign Keep a draft, faults and all
 	// (PUT /api/intakes/{id}/design)
 	SetDesign(c *gin.Context, id Id)
+
+	// (GET /api/intakes/{id}/invitations)
+	ListInvitations(c *gin.Context, id Id, params ListInvitationsParams)
+	// Invite Invite addresses, each by a link of its own that works once
+	// (POST /api/intakes/{id}/invitations)
+	Invite(c *gin.Context, id Id)
+
+	// (POST /api/intakes/{id}/invitations/{invitation}/retry)
+	RetryInvitation(c *gin.Context, id Id, invitation int64)
 	// SetOpening Open (and publish the draft) or close
 	// (PUT /api/intakes/{id}/opening)
 	SetOpening(c *gin.Context, id Id)
@@ -848,6 +946,12 @@ type ServerInterface interface {
 	// CheckAnswers Which fields show, what the calculated ones are and what is wrong; nothing is kept
 	// (POST /api/public/intakes/{slug}/check)
 	CheckAnswers(c *gin.Context, slug Slug)
+	// SaveDraft Keep answers to go on with elsewhere
+	// (POST /api/public/intakes/{slug}/drafts)
+	SaveDraft(c *gin.Context, slug Slug)
+
+	// (GET /api/public/intakes/{slug}/drafts/{token})
+	GetDraft(c *gin.Context, slug Slug, token string)
 
 	// (POST /api/public/intakes/{slug}/submissions)
 	Submit(c *gin.Context, slug Slug, params SubmitParams)
@@ -1175,6 +1279,101 @@ func (siw *ServerInterfaceWrapper) SetDesign(c *gin.Context) {
 	siw.Handler.SetDesign(c, id)
 }
 
+// ListInvitations operation middleware
+func (siw *ServerInterfaceWrapper) ListInvitations(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListInvitationsParams
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListInvitations(c, id, params)
+}
+
+// Invite operation middleware
+func (siw *ServerInterfaceWrapper) Invite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Invite(c, id)
+}
+
+// RetryInvitation operation middleware
+func (siw *ServerInterfaceWrapper) RetryInvitation(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "invitation" -------------
+	var invitation int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "invitation", c.Param("invitation"), &invitation, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter invitation: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetryInvitation(c, id, invitation)
+}
+
 // SetOpening operation middleware
 func (siw *ServerInterfaceWrapper) SetOpening(c *gin.Context) {
 
@@ -1330,6 +1529,14 @@ func (siw *ServerInterfaceWrapper) GetPublicForm(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "invitation" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "invitation", c.Request.URL.Query(), &params.Invitation, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter invitation: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1363,6 +1570,65 @@ func (siw *ServerInterfaceWrapper) CheckAnswers(c *gin.Context) {
 	}
 
 	siw.Handler.CheckAnswers(c, slug)
+}
+
+// SaveDraft operation middleware
+func (siw *ServerInterfaceWrapper) SaveDraft(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "slug" -------------
+	var slug Slug
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", c.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slug: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveDraft(c, slug)
+}
+
+// GetDraft operation middleware
+func (siw *ServerInterfaceWrapper) GetDraft(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "slug" -------------
+	var slug Slug
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", c.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slug: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDraft(c, slug, token)
 }
 
 // Submit operation middleware
@@ -1696,6 +1962,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/formulas", wrapper.ReadFormula)
 	router.GET(options.BaseURL+"/api/formulas/functions", wrapper.ListFunctions)
 	router.POST(options.BaseURL+"/api/intakes/:id/copy", wrapper.CopyIntake)
+	router.GET(options.BaseURL+"/api/intakes/:id/invitations", wrapper.ListInvitations)
+	router.POST(options.BaseURL+"/api/intakes/:id/invitations", wrapper.Invite)
+	router.POST(options.BaseURL+"/api/intakes/:id/invitations/:invitation/retry", wrapper.RetryInvitation)
 	router.POST(options.BaseURL+"/api/intakes/:id/copies", wrapper.ReadCopy)
 	router.GET(options.BaseURL+"/api/intakes/:id/versions", wrapper.ListVersions)
 	router.PUT(options.BaseURL+"/api/intakes/:id/opening", wrapper.SetOpening)
@@ -1709,6 +1978,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/filings", wrapper.ListFilings)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug", wrapper.GetPublicForm)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/check", wrapper.CheckAnswers)
+	router.POST(options.BaseURL+"/api/public/intakes/:slug/drafts", wrapper.SaveDraft)
+	router.GET(options.BaseURL+"/api/public/intakes/:slug/drafts/:token", wrapper.GetDraft)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/uploads/:field", wrapper.UploadFile)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/submissions", wrapper.Submit)
 }
@@ -2227,6 +2498,114 @@ func (response SetDesign422JSONResponse) VisitSetDesignResponse(w http.ResponseW
 	return err
 }
 
+type ListInvitationsRequestObject struct {
+	Id     Id `json:"id"`
+	Params ListInvitationsParams
+}
+
+type ListInvitationsResponseObject interface {
+	VisitListInvitationsResponse(w http.ResponseWriter) error
+}
+
+type ListInvitations200JSONResponse []Invitation
+
+func (response ListInvitations200JSONResponse) VisitListInvitationsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InviteRequestObject struct {
+	Id   Id `json:"id"`
+	Body *InviteJSONRequestBody
+}
+
+type InviteResponseObject interface {
+	VisitInviteResponse(w http.ResponseWriter) error
+}
+
+type Invite201JSONResponse struct {
+	Added int      `json:"added"`
+	Bad   []string `json:"bad"`
+}
+
+func (response Invite201JSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Invite404JSONResponse struct{ ProblemJSONResponse }
+
+func (response Invite404JSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Invite409JSONResponse Problem
+
+func (response Invite409JSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetryInvitationRequestObject struct {
+	Id         Id    `json:"id"`
+	Invitation int64 `json:"invitation"`
+}
+
+type RetryInvitationResponseObject interface {
+	VisitRetryInvitationResponse(w http.ResponseWriter) error
+}
+
+type RetryInvitation204Response struct {
+}
+
+func (response RetryInvitation204Response) VisitRetryInvitationResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RetryInvitation404JSONResponse struct{ ProblemJSONResponse }
+
+func (response RetryInvitation404JSONResponse) VisitRetryInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SetOpeningRequestObject struct {
 	Id   Id `json:"id"`
 	Body *SetOpeningJSONRequestBody
@@ -2559,6 +2938,84 @@ func (response CheckAnswers200JSONResponse) VisitCheckAnswersResponse(w http.Res
 type CheckAnswers404JSONResponse struct{ ProblemJSONResponse }
 
 func (response CheckAnswers404JSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDraftRequestObject struct {
+	Slug Slug `json:"slug"`
+	Body *SaveDraftJSONRequestBody
+}
+
+type SaveDraftResponseObject interface {
+	VisitSaveDraftResponse(w http.ResponseWriter) error
+}
+
+type SaveDraft201JSONResponse struct {
+	Token string `json:"token"`
+}
+
+func (response SaveDraft201JSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDraft404JSONResponse struct{ ProblemJSONResponse }
+
+func (response SaveDraft404JSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDraftRequestObject struct {
+	Slug  Slug   `json:"slug"`
+	Token string `json:"token"`
+}
+
+type GetDraftResponseObject interface {
+	VisitGetDraftResponse(w http.ResponseWriter) error
+}
+
+type GetDraft200JSONResponse struct {
+	Answers RawAnswers `json:"answers"`
+}
+
+func (response GetDraft200JSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDraft404JSONResponse struct{ ProblemJSONResponse }
+
+func (response GetDraft404JSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -3013,6 +3470,15 @@ type StrictServerInterface interface {
 	// SetDesign Keep a draft, faults and all
 	// (PUT /api/intakes/{id}/design)
 	SetDesign(ctx context.Context, request SetDesignRequestObject) (SetDesignResponseObject, error)
+
+	// (GET /api/intakes/{id}/invitations)
+	ListInvitations(ctx context.Context, request ListInvitationsRequestObject) (ListInvitationsResponseObject, error)
+	// Invite Invite addresses, each by a link of its own that works once
+	// (POST /api/intakes/{id}/invitations)
+	Invite(ctx context.Context, request InviteRequestObject) (InviteResponseObject, error)
+
+	// (POST /api/intakes/{id}/invitations/{invitation}/retry)
+	RetryInvitation(ctx context.Context, request RetryInvitationRequestObject) (RetryInvitationResponseObject, error)
 	// SetOpening Open (and publish the draft) or close
 	// (PUT /api/intakes/{id}/opening)
 	SetOpening(ctx context.Context, request SetOpeningRequestObject) (SetOpeningResponseObject, error)
@@ -3040,6 +3506,12 @@ type StrictServerInterface interface {
 	// CheckAnswers Which fields show, what the calculated ones are and what is wrong; nothing is kept
 	// (POST /api/public/intakes/{slug}/check)
 	CheckAnswers(ctx context.Context, request CheckAnswersRequestObject) (CheckAnswersResponseObject, error)
+	// SaveDraft Keep answers to go on with elsewhere
+	// (POST /api/public/intakes/{slug}/drafts)
+	SaveDraft(ctx context.Context, request SaveDraftRequestObject) (SaveDraftResponseObject, error)
+
+	// (GET /api/public/intakes/{slug}/drafts/{token})
+	GetDraft(ctx context.Context, request GetDraftRequestObject) (GetDraftResponseObject, error)
 
 	// (POST /api/public/intakes/{slug}/submissions)
 	Submit(ctx context.Context, request SubmitRequestObject) (SubmitResponseObject, error)
@@ -3615,6 +4087,93 @@ func (sh *strictHandler) SetDesign(ctx *gin.Context, id Id) {
 	}
 }
 
+// ListInvitations operation middleware
+func (sh *strictHandler) ListInvitations(ctx *gin.Context, id Id, params ListInvitationsParams) {
+	var request ListInvitationsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListInvitations(ctx, request.(ListInvitationsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListInvitations")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListInvitationsResponseObject); ok {
+		if err := validResponse.VisitListInvitationsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Invite operation middleware
+func (sh *strictHandler) Invite(ctx *gin.Context, id Id) {
+	var request InviteRequestObject
+
+	request.Id = id
+
+	var body InviteJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Invite(ctx, request.(InviteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Invite")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(InviteResponseObject); ok {
+		if err := validResponse.VisitInviteResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RetryInvitation operation middleware
+func (sh *strictHandler) RetryInvitation(ctx *gin.Context, id Id, invitation int64) {
+	var request RetryInvitationRequestObject
+
+	request.Id = id
+	request.Invitation = invitation
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetryInvitation(ctx, request.(RetryInvitationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetryInvitation")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RetryInvitationResponseObject); ok {
+		if err := validResponse.VisitRetryInvitationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SetOpening operation middleware
 func (sh *strictHandler) SetOpening(ctx *gin.Context, id Id) {
 	var request SetOpeningRequestObject
@@ -3872,6 +4431,66 @@ func (sh *strictHandler) CheckAnswers(ctx *gin.Context, slug Slug) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CheckAnswersResponseObject); ok {
 		if err := validResponse.VisitCheckAnswersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveDraft operation middleware
+func (sh *strictHandler) SaveDraft(ctx *gin.Context, slug Slug) {
+	var request SaveDraftRequestObject
+
+	request.Slug = slug
+
+	var body SaveDraftJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveDraft(ctx, request.(SaveDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveDraftResponseObject); ok {
+		if err := validResponse.VisitSaveDraftResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetDraft operation middleware
+func (sh *strictHandler) GetDraft(ctx *gin.Context, slug Slug, token string) {
+	var request GetDraftRequestObject
+
+	request.Slug = slug
+	request.Token = token
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDraft(ctx, request.(GetDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDraftResponseObject); ok {
+		if err := validResponse.VisitGetDraftResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

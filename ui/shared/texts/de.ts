@@ -11,10 +11,7 @@ export const texts: Texts = {
   down: 'Nach unten',
   row: 'Zeile',
   of: 'von',
-  addFile: 'Datei wählen',
-  addPhoto: 'Foto wählen oder aufnehmen',
   sending: 'Wird gesendet',
-  sent: 'gesendet',
   draw: 'Zeichnen',
   type: 'Tippen',
   upload: 'Hochladen',
@@ -22,7 +19,6 @@ export const texts: Texts = {
   typeName: 'Namen als Unterschrift tippen',
   clear: 'Löschen',
   calculated: 'berechnet',
-  notYet: 'noch nicht',
   parts: {
     title: 'Anrede, Titel',
     given: 'Vorname',
@@ -44,6 +40,8 @@ export const texts: Texts = {
   moment: 'Einen Moment',
   closed: 'Dieses Formular ist geschlossen und nimmt zurzeit keine Antworten an.',
   early: 'Dieses Formular ist noch nicht geöffnet.',
+  invitation:
+    'Dieses Formular wird auf persönliche Einladung ausgefüllt. Ihr Link wurde schon benutzt oder ist nicht vollständig.',
   readTitle: 'Noch einmal lesen',
   readButton: 'Noch einmal lesen',
   next: 'Weiter',
@@ -62,6 +60,7 @@ export const texts: Texts = {
   language: 'Sprache',
   lost: 'Die Verbindung ist abgebrochen. Ihre Antworten sind auf diesem Gerät aufbewahrt; bitte versuchen Sie es noch einmal.',
   kept: 'Ihre Antworten bleiben auf diesem Gerät, bis Sie sie absenden.',
-  discard: 'Neu beginnen',
+  elsewhere: 'Anderswo weitermachen',
+  elsewhereLink: 'Dieser Link gehört Ihnen allein; öffnen Sie ihn innerhalb von 30 Tagen auf einem anderen Gerät:',
   document: 'Das Dokument, wie es sein wird',
 }

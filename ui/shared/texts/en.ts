@@ -10,10 +10,7 @@ export const en = {
   down: 'Move down',
   row: 'Row',
   of: 'of',
-  addFile: 'Choose a file',
-  addPhoto: 'Choose or take a photo',
   sending: 'Sending',
-  sent: 'sent',
   draw: 'Draw',
   type: 'Type',
   upload: 'Upload',
@@ -21,7 +18,6 @@ export const en = {
   typeName: 'Type your name as your signature',
   clear: 'Clear',
   calculated: 'calculated',
-  notYet: 'not yet',
   parts: {
     title: 'Title',
     given: 'Given name',
@@ -43,6 +39,8 @@ export const en = {
   moment: 'One moment',
   closed: 'This form is closed and takes no answers at present.',
   early: 'This form is not open yet.',
+  invitation:
+    'This form is answered by personal invitation. The link you followed was used already, or is not complete.',
   readTitle: 'Read it through',
   readButton: 'Read it through',
   next: 'Go on',
@@ -61,7 +59,8 @@ export const en = {
   language: 'Language',
   lost: 'The connection was lost. Your answers are kept on this device; please try again.',
   kept: 'Your answers are kept on this device until you send them.',
-  discard: 'Begin anew',
+  elsewhere: 'Continue on another device',
+  elsewhereLink: 'This link is yours alone; open it on another device within 30 days:',
   document: 'The document, as it will be',
 }
 export type Texts = typeof en

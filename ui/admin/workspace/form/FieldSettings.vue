@@ -177,7 +177,7 @@ const requiredWhen = computed({
           @change="emit('rename', val($event))"
         />
       </label>
-      <label v-if="!rows">
+      <label v-if="!rows && asks(field.kind) && field.kind !== 'hidden' && field.kind !== 'rows'">
         width
         <select
           class="word"

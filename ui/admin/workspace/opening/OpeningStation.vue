@@ -4,6 +4,7 @@ import type { Opening } from '../../../shared/types'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
 import { useIntake } from '../intake'
 import { asks } from '../kinds'
+import InvitationsList from './InvitationsList.vue'
 import VersionsList from './VersionsList.vue'
 import WaysIn from './WaysIn.vue'
 
@@ -66,6 +67,7 @@ const state = computed(() => {
         </div>
       </div>
       <WaysIn />
+      <InvitationsList />
       <VersionsList />
     </div>
     <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4">
@@ -132,6 +134,14 @@ const state = computed(() => {
             <option value="">the answers</option>
             <option v-for="d in design!.documents" :key="d.key" :value="d.key">the answers and the {{ d.name }}</option>
           </select>
+        </label>
+        <label class="flex items-center gap-1">
+          <input
+            type="checkbox"
+            :checked="opening.invited ?? false"
+            @change="set('invited', opening.invited ? undefined : true)"
+          />
+          only by invitation
         </label>
         <label>
           robots

@@ -58,6 +58,10 @@ async function copy(what: string, text: string) {
         <button class="link ml-3" @click="copy('address', address)">Copy the address</button>
         <span role="status" class="ml-2 text-pine">{{ copied === 'address' ? '● Copied' : '' }}</span>
       </p>
+      <p class="mb-3">
+        <a class="link" :href="`/f/${design!.slug}`" target="_blank" rel="noopener">Enter a submission yourself</a>
+        <span class="text-soft"> for somebody who called or came by</span>
+      </p>
       <div class="flex flex-wrap items-start gap-5">
         <img
           :src="`/api/intakes/${id}/code.svg`"

@@ -66,7 +66,7 @@ const size = (n: number) => (n > 1e6 ? `${(n / 1e6).toFixed(1)} MB` : `${Math.ma
     v-show="!full"
     :id="id"
     type="file"
-    class="block w-full text-[14px] file:mr-3 file:min-h-[36px] file:cursor-pointer file:border file:border-ink file:bg-sheet file:px-4 file:font-semibold"
+    class="block w-full"
     :accept="accept"
     :multiple="most > 1"
     :aria-describedby="described"
