@@ -5,12 +5,14 @@ import (
 	"errors"
 	"io/fs"
 	"net/http"
+	"net/url"
 	"path"
 	"slices"
 	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/klauspost/compress/gzhttp"
 
 	"amberseal/app/produce"
 	"amberseal/app/receive"
@@ -58,6 +60,15 @@ func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObje
 	}
 	if s := p.Design.Opening.Shown; s != "" {
 		out.Shown = &s
+	}
+	if out.Open {
+		// What shows before anything is answered, so that the page need not ask once more.
+		result, facts, err := d.Counter.Check(ctx, r.Slug, language, form.Raw{})
+		if err != nil {
+			return nil, err
+		}
+		begin := checked(result, facts)
+		out.Begin = &begin
 	}
 	return out, nil
 }
@@ -206,7 +217,7 @@ func (d *desk) coming(ctx context.Context, submission int64, key string) bool {
 
 // pages serves the two applications: the respondents' under /f/, the workshop elsewhere.
 func (d *desk) pages(r *gin.Engine) {
-	assets := http.StripPrefix("/assets/", http.FileServerFS(d.Pages))
+	assets := gzhttp.GzipHandler(http.StripPrefix("/assets/", http.FileServerFS(d.Pages)))
 	r.GET("/assets/*path", func(c *gin.Context) {
 		// Vite puts a hash of the content into every name but index.html's.
 		c.Header("Cache-Control", "public, max-age=31536000, immutable")
@@ -220,6 +231,7 @@ func (d *desk) pages(r *gin.Engine) {
 			status = http.StatusNotFound
 		}
 		// Pages of this house, and of the sites that are listed, may show the form inside them.
+		c.Header("Link", "</api/public/intakes/"+url.PathEscape(c.Param("slug"))+">; rel=preload; as=fetch; crossorigin=anonymous")
 		frames := strings.Join(append([]string{"'self'"}, p.Design.Opening.Sites...), " ")
 		c.Header("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+frames, 1))
 		d.index(c, status, "public")

@@ -3,6 +3,7 @@ package form
 import (
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/cockroachdb/apd/v3"
@@ -23,8 +24,8 @@ type sheet struct {
 	whole  *sheet // the form of a row
 	typed  Answers
 	states []state
+	scope  formula.Scope
 	rows   map[string][]*sheet
-	trees  map[string]*formula.Tree
 	kept   bool // the answers were settled when they came in: nothing is calculated anew
 	shown  bool // everything that has an answer shows: no condition is decided anew
 }
@@ -44,8 +45,8 @@ type Hiding struct {
 
 // newSheet lays answers out on the form. kept answers are taken as they are.
 func newSheet(f Form, c Circumstances, typed Answers, kept bool) *sheet {
-	s := &sheet{form: f, c: c, kept: kept, shown: kept, trees: map[string]*formula.Tree{}}
-	s.lay(f.Fields, typed)
+	s := &sheet{form: f, c: c, kept: kept, shown: kept}
+	s.lay(f.Fields, indexOf(f.Fields), typed)
 	section, page := -1, -1
 	s.under, s.page = make([]int, len(f.Fields)), make([]int, len(f.Fields))
 	for i, x := range f.Fields {
@@ -66,12 +67,17 @@ func newSheet(f Form, c Circumstances, typed Answers, kept bool) *sheet {
 	return s
 }
 
-func (s *sheet) lay(fields []Field, typed Answers) {
-	s.fields, s.typed = fields, typed
-	s.index, s.states = make(map[string]int, len(fields)), make([]state, len(fields))
+func (s *sheet) lay(fields []Field, index map[string]int, typed Answers) {
+	s.fields, s.index, s.typed, s.states = fields, index, typed, make([]state, len(fields))
+	s.scope = formula.Scope{Values: s.value, Labels: s.label, Now: s.c.Now}
+}
+
+func indexOf(fields []Field) map[string]int {
+	index := make(map[string]int, len(fields))
 	for i, x := range fields {
-		s.index[x.Key] = i
+		index[x.Key] = i
 	}
+	return index
 }
 
 func (s *sheet) addRows(x Field, v Value) {
@@ -79,9 +85,10 @@ func (s *sheet) addRows(x Field, v Value) {
 		s.rows = map[string][]*sheet{}
 	}
 	all := make([]*sheet, len(v.Rows))
+	index := indexOf(x.Fields)
 	for i, answers := range v.Rows {
-		all[i] = &sheet{form: s.form, c: s.c, whole: s, kept: s.kept, shown: s.shown, trees: s.trees}
-		all[i].lay(x.Fields, answers)
+		all[i] = &sheet{form: s.form, c: s.c, whole: s, kept: s.kept, shown: s.shown}
+		all[i].lay(x.Fields, index, answers)
 	}
 	s.rows[x.Key] = all
 }
@@ -135,24 +142,40 @@ func (s *sheet) holds(src string) bool {
 	return err != nil || v.Truth()
 }
 
-func (s *sheet) evaluate(src string) (formula.Value, error) {
-	tree, ok := s.trees[src]
-	if !ok {
-		var err error
-		if tree, err = formula.Parse(src); err != nil {
-			tree = nil
-		}
-		s.trees[src] = tree
-	}
-	if tree == nil {
-		_, err := formula.Parse(src)
-		return formula.Value{}, err
-	}
-	return tree.Evaluate(s.scope())
+// trees keeps formulas that were parsed: a form is checked again and again. It begins anew when it is full.
+var trees struct {
+	sync.Mutex
+	of map[string]*formula.Tree
 }
 
-func (s *sheet) scope() formula.Scope {
-	return formula.Scope{Values: s.value, Labels: s.label, Now: s.c.Now}
+const mostTrees = 4_000
+
+func parsed(src string) (*formula.Tree, error) {
+	trees.Lock()
+	tree := trees.of[src]
+	trees.Unlock()
+	if tree != nil {
+		return tree, nil
+	}
+	tree, err := formula.Parse(src)
+	if err != nil {
+		return nil, err
+	}
+	trees.Lock()
+	defer trees.Unlock()
+	if trees.of == nil || len(trees.of) >= mostTrees {
+		trees.of = map[string]*formula.Tree{}
+	}
+	trees.of[src] = tree
+	return tree, nil
+}
+
+func (s *sheet) evaluate(src string) (formula.Value, error) {
+	tree, err := parsed(src)
+	if err != nil {
+		return formula.Value{}, err
+	}
+	return tree.Evaluate(s.scope)
 }
 
 // label is a choice's label by the name of its field.
@@ -333,14 +356,14 @@ func (f Form) Shown(a Answers, now time.Time) func(path string) bool {
 
 // Scope is what formulas see of answers that were settled when they came in.
 func (f Form) Scope(a Answers, now time.Time) formula.Scope {
-	return newSheet(f, Circumstances{Now: now}, a, true).scope()
+	return newSheet(f, Circumstances{Now: now}, a, true).scope
 }
 
 // RowScope is the scope inside one row: its own fields come before the form's.
 func (f Form) RowScope(a Answers, rows string, i int, now time.Time) formula.Scope {
 	s := newSheet(f, Circumstances{Now: now}, a, true)
 	if of := s.rows[rows]; i < len(of) {
-		return of[i].scope()
+		return of[i].scope
 	}
-	return s.scope()
+	return s.scope
 }

@@ -1,17 +1,24 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
 import FormSheet from '../shared/sheet/FormSheet.vue'
 import { provideSheet } from '../shared/sheet/sheet'
 import { filled } from '../shared/texts'
 import GoOnElsewhere from './GoOnElsewhere.vue'
-import ReadThrough from './ReadThrough.vue'
 import { useRespondent } from './respondent'
-import Thanks from './Thanks.vue'
 
 const slug = decodeURIComponent(location.pathname.split('/')[2] ?? '')
 const r = useRespondent(slug)
 const { stage, form, texts, answers, errors, problem, sending, receipt, pages, page, current, trap } = r
 provideSheet(r.sheet)
+
+// Needed at the end only: fetched once the form can be filled, so that its first field comes sooner.
+const readThrough = () => import('./ReadThrough.vue')
+const thanks = () => import('./Thanks.vue')
+const ReadThrough = defineAsyncComponent(readThrough)
+const Thanks = defineAsyncComponent(thanks)
+watch(stage, (now) => now === 'asking' && setTimeout(() => void Promise.all([readThrough(), thanks()]), 500), {
+  once: true,
+})
 onMounted(r.load)
 
 const summary = ref<HTMLElement>()

@@ -92,7 +92,8 @@ export function useRespondent(slug: string) {
       document.documentElement.lang = got.language
       document.documentElement.dir = direction(got.language)
       await restore()
-      if (got.open) await check()
+      checked.value = got.begin
+      if (got.open && hasRules.value && Object.keys(raw()).length) await check()
       began = performance.now()
       stage.value = got.open ? 'asking' : 'closed'
     } catch (e) {

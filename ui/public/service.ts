@@ -36,7 +36,7 @@ export function serviceOf(slug: string) {
       const query = new URLSearchParams()
       if (language) query.set('language', language)
       if (invitation) query.set('invitation', invitation)
-      return json<PublicForm>(await fetch(`${at}?${query}`))
+      return json<PublicForm>(await fetch(query.size ? `${at}?${query}` : at)) // the bare address is preloaded
     },
     keep: async (answers: Record<string, Typed>, token?: string) =>
       json<{ token: string }>(await post('/drafts', { answers, ...(token ? { token } : {}) })),

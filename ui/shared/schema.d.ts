@@ -1148,6 +1148,7 @@ export interface components {
             form: components["schemas"]["Form"];
             /** @description The fields that some rule reads */
             watches: string[];
+            begin?: components["schemas"]["Checked"];
             /** @description The document shown before sending */
             shown?: string;
             /** @description Who is signed in */

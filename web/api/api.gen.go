@@ -516,12 +516,13 @@ type ProofRequestAnswers string
 
 // PublicForm defines model for PublicForm.
 type PublicForm struct {
-	Accent   string `json:"accent"`
-	Country  string `json:"country"`
-	Currency string `json:"currency"`
-	Form     Form   `json:"form"`
-	House    string `json:"house"`
-	Language string `json:"language"`
+	Accent   string   `json:"accent"`
+	Begin    *Checked `json:"begin,omitempty"`
+	Country  string   `json:"country"`
+	Currency string   `json:"currency"`
+	Form     Form     `json:"form"`
+	House    string   `json:"house"`
+	Language string   `json:"language"`
 
 	// Languages That the page can be read in
 	Languages []string `json:"languages"`
