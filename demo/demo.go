@@ -58,29 +58,40 @@ func Furnish(ctx context.Context, office *administer.Office) error {
 // Fill makes and opens the demo's intakes and hands in its submissions, received over the
 // last three weeks, the oldest first.
 func Fill(ctx context.Context, workshop *design.Workshop, counter *receive.Counter) error {
-	intakes, err := fs.Glob(files, "intakes/*.json")
+	examples, err := Examples()
 	if err != nil {
 		return err
 	}
-	for _, f := range intakes {
-		data, err := files.ReadFile(f)
-		if err != nil {
-			return err
-		}
-		x, err := intake.Parse(data)
-		if err != nil {
-			return fmt.Errorf("%s: %w", f, err)
-		}
+	for _, x := range examples {
 		made, err := workshop.Add(ctx, x)
 		if err != nil {
 			return err
 		}
 		if _, err := workshop.Open(ctx, made.ID); err != nil {
-			return fmt.Errorf("%s: %w", f, err)
+			return fmt.Errorf("%s: %w", x.Slug, err)
 		}
 	}
 	past := &receive.Counter{Store: counter.Store, Now: counter.Now, Arrived: counter.Arrived}
 	return submit(ctx, past)
+}
+
+// Examples are the demo's intakes, to begin with.
+func Examples() ([]intake.Design, error) {
+	names, err := fs.Glob(files, "intakes/*.json")
+	if err != nil {
+		return nil, err
+	}
+	out := make([]intake.Design, len(names))
+	for i, name := range names {
+		data, err := files.ReadFile(name)
+		if err != nil {
+			return nil, err
+		}
+		if out[i], err = intake.Parse(data); err != nil {
+			return nil, fmt.Errorf("%s: %w", name, err)
+		}
+	}
+	return out, nil
 }
 
 func submit(ctx context.Context, counter *receive.Counter) error {

@@ -149,3 +149,15 @@ func (d *desk) ListVersions(ctx context.Context, r api.ListVersionsRequestObject
 	}
 	return out, nil
 }
+
+func (d *desk) ListExamples(context.Context, api.ListExamplesRequestObject) (api.ListExamplesResponseObject, error) {
+	return api.ListExamples200JSONResponse(d.Examples), nil
+}
+
+func (d *desk) CompareVersions(ctx context.Context, r api.CompareVersionsRequestObject) (api.CompareVersionsResponseObject, error) {
+	said, err := d.Workshop.Compare(ctx, r.Id, r.Params.From, r.Params.To)
+	if err != nil {
+		return nil, err
+	}
+	return api.CompareVersions200JSONResponse(append([]string{}, said...)), nil
+}

@@ -104,12 +104,16 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 		return nil, unprocessable{errors.New(reason)}
 	}
 	receipt, err := d.Counter.Submit(ctx, r.Slug, receive.Sending{
-		Answers: r.Body.Answers, Language: value(r.Body.Language), Once: value(r.Params.IdempotencyKey), Invitation: value(r.Body.Invitation),
+		Answers: r.Body.Answers, Language: value(r.Body.Language), Once: value(r.Params.IdempotencyKey), Invitation: value(r.Body.Invitation), Correct: value(r.Body.Correct),
 	})
 	if err != nil {
 		return nil, err
 	}
 	out := api.Submit201JSONResponse{Number: receipt.Number, Documents: []api.DocumentLink{}, Thanks: append([]string{}, receipt.Thanks...), Onward: optional(receipt.Onward)}
+	if receipt.Correct {
+		link := "/f/" + r.Slug + "?correct=" + receipt.Token
+		out.Correct = &link
+	}
 	for _, l := range receipt.Documents {
 		out.Documents = append(out.Documents, api.DocumentLink{Key: l.Key, Name: l.Name, Href: "/d/" + receipt.Token + "/" + l.Key})
 	}
@@ -118,6 +122,14 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 
 // tooMany is the error of an address that sends more than people do.
 var tooMany = errors.New("too many submissions came from your address; please wait a minute")
+
+func (d *desk) GetSent(ctx context.Context, r api.GetSentRequestObject) (api.GetSentResponseObject, error) {
+	number, raw, err := d.Counter.Sent(ctx, r.Slug, r.Token)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetSent200JSONResponse{Number: number, Answers: raw}, nil
+}
 
 func (d *desk) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api.SaveDraftResponseObject, error) {
 	token, err := d.Counter.SaveDraft(ctx, r.Slug, value(r.Body.Token), r.Body.Answers)

@@ -112,8 +112,8 @@ func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObje
 	}
 	for _, doc := range documents {
 		out.Documents = append(out.Documents, api.MadeDocument{
-			Key: doc.Key, Name: doc.Name, FileName: doc.FileName, Pages: doc.Pages, Size: doc.Size, Made: doc.Made,
-			Href: fmt.Sprintf("/api/submissions/%d/documents/%s", s.ID, doc.Key),
+			Key: doc.Key, Revision: doc.Revision, Name: doc.Name, FileName: doc.FileName, Pages: doc.Pages, Size: doc.Size, Made: doc.Made,
+			Href: fmt.Sprintf("/api/submissions/%d/documents/%s?revision=%d", s.ID, doc.Key, doc.Revision),
 		})
 	}
 	for _, e := range events {
@@ -166,7 +166,12 @@ func (d *desk) document(c *gin.Context) {
 		d.fail(c, register.NotFound)
 		return
 	}
-	doc, err := d.Records.Document(c.Request.Context(), id, c.Param("key"))
+	revision, err := strconv.Atoi(c.DefaultQuery("revision", "0"))
+	if err != nil {
+		d.fail(c, register.NotFound)
+		return
+	}
+	doc, err := d.Records.DocumentRevision(c.Request.Context(), id, c.Param("key"), revision)
 	if err != nil {
 		d.fail(c, err)
 		return

@@ -37,6 +37,7 @@ type Records interface {
 	SubmissionByToken(ctx context.Context, token string) (register.Submission, intake.Design, error)
 	Steps(ctx context.Context, submission int64) ([]register.Step, error)
 	Document(ctx context.Context, submission int64, key string) (register.Document, error)
+	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
 	Documents(ctx context.Context, submission int64) ([]register.Document, error)
 	Events(ctx context.Context, submission int64) ([]register.Event, error)
 	Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error)
@@ -66,6 +67,7 @@ type Server struct {
 	Pages       fs.FS            // admin/ and public/ as built by Vite
 	Secure      bool             // cookies for HTTPS only
 	Demo        *api.Credentials // shown at the door of the demo
+	Examples    []intake.Design  // to begin an intake with
 	StandIns    http.Handler     // the stand-ins' pages under /standin/, nil for none
 }
 
@@ -216,7 +218,7 @@ func (d *desk) fail(c *gin.Context, err error) {
 		problem(c, http.StatusUnprocessableEntity, "The intake has faults to mend before it can be opened.", pathFindings(faulty.Findings)...)
 	case errors.Is(err, register.NotFound):
 		problem(c, http.StatusNotFound, "There is nothing at this address.")
-	case errors.Is(err, receive.ErrClosed), errors.Is(err, receive.ErrEarly), errors.Is(err, receive.ErrFull), errors.Is(err, receive.ErrInvitation), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
+	case errors.Is(err, receive.ErrClosed), errors.Is(err, receive.ErrEarly), errors.Is(err, receive.ErrFull), errors.Is(err, receive.ErrInvitation), errors.Is(err, receive.ErrNoCorrection), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
 		problem(c, http.StatusConflict, sentence(err))
 	case errors.Is(err, tooMany):
 		problem(c, http.StatusTooManyRequests, sentence(err))

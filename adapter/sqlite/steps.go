@@ -97,7 +97,7 @@ func keep(tx txn, s register.Step, o work.Outcome) error {
 	switch {
 	case o.Document != nil:
 		x := o.Document
-		if _, err := tx.Exec("INSERT INTO document (submission, key, name, file_name, pages, size, made, pdf) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+		if _, err := tx.Exec("INSERT INTO document (submission, revision, key, name, file_name, pages, size, made, pdf) VALUES (?1, (SELECT revision FROM submission WHERE id = ?1), ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
 			s.SubmissionID, x.Key, x.Name, x.FileName, x.Pages, x.Size, micros(x.Made), x.PDF); err != nil {
 			return err
 		}

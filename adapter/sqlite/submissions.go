@@ -49,6 +49,40 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (number, token strin
 	return number, token, err
 }
 
+// Correct puts corrected answers in the place of a submission's and plans its steps anew, as its next revision. What was made
+// and sent before stays. Equal answers change nothing.
+func (d *DB) Correct(ctx context.Context, a receive.Arrival, token string) (number string, err error) {
+	answers, err := json.Marshal(a.Answers)
+	if err != nil {
+		return "", err
+	}
+	err = d.do(ctx, func(tx txn) error {
+		var id int64
+		var hash string
+		err := tx.QueryRow("SELECT id, number, body_hash FROM submission WHERE token = ? AND intake = ?", token, a.Published.IntakeID).Scan(&id, &number, &hash)
+		if err != nil {
+			return found(err)
+		}
+		if hash == hex.EncodeToString(a.BodyHash) {
+			return nil
+		}
+		if err := unlike(tx, a, id); err != nil {
+			return err
+		}
+		for _, q := range []string{"DELETE FROM step WHERE submission = ?", "DELETE FROM unique_answer WHERE submission = ?", "DELETE FROM submission_words WHERE rowid = ?"} {
+			if _, err := tx.Exec(q, id); err != nil {
+				return err
+			}
+		}
+		if _, err := tx.Exec("UPDATE submission SET version = ?, person = ?, answers = ?, body_hash = ?, revision = revision + 1 WHERE id = ?",
+			a.Published.Version, a.Person, answers, hex.EncodeToString(a.BodyHash), id); err != nil {
+			return err
+		}
+		return attach(tx, a, id, number)
+	})
+	return number, err
+}
+
 // within holds the submission against what the intake allows: its limit, and answers that no two submissions share.
 func within(tx txn, a receive.Arrival) error {
 	if a.Limit > 0 {
@@ -60,9 +94,14 @@ func within(tx txn, a receive.Arrival) error {
 			return receive.ErrFull
 		}
 	}
+	return unlike(tx, a, 0)
+}
+
+// unlike refuses answers that another submission has given and that can be given once.
+func unlike(tx txn, a receive.Arrival, own int64) error {
 	for _, u := range a.Unique {
 		var one int
-		err := tx.QueryRow("SELECT 1 FROM unique_answer WHERE intake = ? AND field = ? AND value = ?", a.Published.IntakeID, u.Field, u.Value).Scan(&one)
+		err := tx.QueryRow("SELECT 1 FROM unique_answer WHERE intake = ? AND field = ? AND value = ? AND submission <> ?", a.Published.IntakeID, u.Field, u.Value, own).Scan(&one)
 		if err == nil {
 			return receive.Taken{Field: u.Field}
 		}
@@ -82,6 +121,16 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 	if err != nil {
 		return err
 	}
+	if a.Invited != "" {
+		if err := useInvitation(tx, a.Published.IntakeID, id, a.Invited); err != nil {
+			return err
+		}
+	}
+	return attach(tx, a, id, number)
+}
+
+// attach adds what hangs on a submission: its words, steps, files, answers that can be given once, and a line of its history.
+func attach(tx txn, a receive.Arrival, id int64, number string) error {
 	if _, err := tx.Exec("INSERT INTO submission_words (rowid, words) VALUES (?, ?)", id, number+"\n"+a.Words); err != nil {
 		return err
 	}
@@ -90,11 +139,6 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 	}
 	if err := takeUploads(tx, id, a.Answers.Files()); err != nil {
 		return err
-	}
-	if a.Invited != "" {
-		if err := useInvitation(tx, a.Published.IntakeID, id, a.Invited); err != nil {
-			return err
-		}
 	}
 	for _, u := range a.Unique {
 		if _, err := tx.Exec("INSERT INTO unique_answer (intake, field, value, submission) VALUES (?, ?, ?, ?)", a.Published.IntakeID, u.Field, u.Value, id); err != nil {
@@ -132,13 +176,13 @@ func addEvent(tx txn, submission int64, what string, at time.Time) error {
 	return err
 }
 
-const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.token, s.answers, s.received"
+const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.token, s.answers, s.received, s.revision"
 
 func scanSubmission(r scanner) (register.Submission, error) {
 	var s register.Submission
 	var answers string
 	var received int64
-	err := r.Scan(&s.ID, &s.IntakeID, &s.IntakeName, &s.Slug, &s.Version, &s.Number, &s.Person, &s.Token, &answers, &received)
+	err := r.Scan(&s.ID, &s.IntakeID, &s.IntakeName, &s.Slug, &s.Version, &s.Number, &s.Person, &s.Token, &answers, &received, &s.Revision)
 	if err != nil {
 		return s, found(err)
 	}
@@ -223,23 +267,28 @@ func (d *DB) submission(ctx context.Context, where string, arg any) (register.Su
 	return s, x, err
 }
 
-// Document gives a document with its bytes.
+// Document gives a document of the submission's present revision with its bytes.
 func (d *DB) Document(ctx context.Context, submission int64, key string) (register.Document, error) {
+	return d.DocumentRevision(ctx, submission, key, 0)
+}
+
+// DocumentRevision gives a document of a revision; 0 is the present one.
+func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error) {
 	var x register.Document
 	var made int64
-	err := d.read.QueryRowContext(ctx, "SELECT key, name, file_name, pages, size, made, pdf FROM document WHERE submission = ? AND key = ?", submission, key).
-		Scan(&x.Key, &x.Name, &x.FileName, &x.Pages, &x.Size, &made, &x.PDF)
+	err := d.read.QueryRowContext(ctx, "SELECT key, revision, name, file_name, pages, size, made, pdf FROM document WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END", submission, key, revision).
+		Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Pages, &x.Size, &made, &x.PDF)
 	x.Made = moment(made)
 	return x, found(err)
 }
 
 // Documents lists a submission's documents without their bytes.
 func (d *DB) Documents(ctx context.Context, submission int64) ([]register.Document, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT key, name, file_name, pages, size, made FROM document WHERE submission = ? ORDER BY made, key", submission)
+	r, err := d.read.QueryContext(ctx, "SELECT key, revision, name, file_name, pages, size, made FROM document WHERE submission = ? ORDER BY revision DESC, made, key", submission)
 	return rows(r, err, func(r *sql.Rows) (register.Document, error) {
 		var x register.Document
 		var made int64
-		err := r.Scan(&x.Key, &x.Name, &x.FileName, &x.Pages, &x.Size, &made)
+		err := r.Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Pages, &x.Size, &made)
 		x.Made = moment(made)
 		return x, err
 	})

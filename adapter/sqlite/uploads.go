@@ -31,10 +31,10 @@ func (d *DB) Upload(ctx context.Context, id string) (form.File, []byte, error) {
 	return f, data, found(err)
 }
 
-// WaitingUpload describes a file of the intake that no submission has taken yet, but the one sent with the same key.
+// WaitingUpload describes a file of the intake that no submission has taken yet, but the one sent with the same key or token.
 func (d *DB) WaitingUpload(ctx context.Context, intake int64, id, once string) (form.File, error) {
 	f := form.File{ID: id}
-	err := d.read.QueryRowContext(ctx, "SELECT name, type, size FROM upload WHERE id = ?1 AND intake = ?2 AND (submission IS NULL OR submission IN (SELECT id FROM submission WHERE intake = ?2 AND once = ?3))", id, intake, once).Scan(&f.Name, &f.Type, &f.Size)
+	err := d.read.QueryRowContext(ctx, "SELECT name, type, size FROM upload WHERE id = ?1 AND intake = ?2 AND (submission IS NULL OR submission IN (SELECT id FROM submission WHERE intake = ?2 AND (once = ?3 OR token = ?3)))", id, intake, once).Scan(&f.Name, &f.Type, &f.Size)
 	return f, found(err)
 }
 

@@ -10,9 +10,11 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
+	"amberseal/app/register"
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/intake"
@@ -110,6 +112,28 @@ func (w *Workshop) History(ctx context.Context, id int64) ([]Change, error) {
 		}
 	}
 	return out, nil
+}
+
+// Compare says in sentences what one version has that another had not; 0 is the draft.
+func (w *Workshop) Compare(ctx context.Context, id int64, from, to int) ([]string, error) {
+	i, err := w.Store.Intake(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	all, err := w.Store.Versions(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	all = append(all, Version{Design: i.Design})
+	var pair [2]intake.Design
+	for n, number := range []int{from, to} {
+		at := slices.IndexFunc(all, func(v Version) bool { return v.Number == number })
+		if at < 0 {
+			return nil, register.NotFound
+		}
+		pair[n] = all[at].Design
+	}
+	return intake.Compare(pair[0], pair[1]), nil
 }
 
 // Copy makes a new intake of another's draft.

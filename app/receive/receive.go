@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"amberseal/app/design"
+	"amberseal/app/register"
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/house"
@@ -59,6 +60,7 @@ type Receipt struct {
 	Documents []Link
 	Thanks    []string // paragraphs
 	Onward    string
+	Correct   bool // by its token
 }
 
 // Link is a document of a submission that its sender may fetch.
@@ -66,11 +68,12 @@ type Link struct{ Key, Name string }
 
 // Errors of a submission that cannot be taken in.
 var (
-	ErrClosed     = errors.New("this form is closed and takes no answers at present")
-	ErrEarly      = errors.New("this form is not open yet")
-	ErrFull       = errors.New("this form has taken all the answers it can")
-	ErrInvitation = errors.New("this form is answered by personal invitation; this one was used already, or is not for it")
-	ErrOtherBody  = errors.New("this Idempotency-Key was used before with other answers")
+	ErrClosed       = errors.New("this form is closed and takes no answers at present")
+	ErrEarly        = errors.New("this form is not open yet")
+	ErrFull         = errors.New("this form has taken all the answers it can")
+	ErrInvitation   = errors.New("this form is answered by personal invitation; this one was used already, or is not for it")
+	ErrNoCorrection = errors.New("what was sent to this form cannot be corrected by its sender")
+	ErrOtherBody    = errors.New("this Idempotency-Key was used before with other answers")
 )
 
 // Taken is the error of an answer that another submission has.
@@ -95,6 +98,8 @@ type Store interface {
 	House(ctx context.Context) (house.House, error)
 	Published(ctx context.Context, slug string) (Published, error)
 	Accept(ctx context.Context, a Arrival) (number, token string, err error)
+	Correct(ctx context.Context, a Arrival, token string) (number string, err error)
+	SubmissionByToken(ctx context.Context, token string) (register.Submission, intake.Design, error)
 	InvitationOpen(ctx context.Context, intake int64, token string) (bool, error)
 	SaveDraft(ctx context.Context, intake int64, token string, answers form.Raw, now, before time.Time) error
 	Draft(ctx context.Context, intake int64, token string) (form.Raw, error)
@@ -197,12 +202,29 @@ func (c *Counter) Invited(ctx context.Context, p Published, invitation string) e
 	return err
 }
 
+// Sent gives what was sent to a form, for its sender to correct.
+func (c *Counter) Sent(ctx context.Context, slug, tok string) (number string, raw form.Raw, err error) {
+	p, _, err := c.Form(ctx, slug)
+	if err != nil {
+		return "", nil, err
+	}
+	if !p.Design.Opening.Correct {
+		return "", nil, ErrNoCorrection
+	}
+	s, _, err := c.Store.SubmissionByToken(ctx, tok)
+	if err == nil && s.IntakeID != p.IntakeID {
+		err = register.NotFound
+	}
+	return s.Number, s.Answers, err
+}
+
 // Sending is answers on their way in, with what comes along. Only Answers is needed.
 type Sending struct {
 	Answers    form.Raw
 	Language   string
 	Once       string // the sender's key, so that it is taken in once
 	Invitation string
+	Correct    string // the token of the submission it corrects
 }
 
 // Submit checks answers and takes them in.
@@ -217,10 +239,16 @@ func (c *Counter) Submit(ctx context.Context, slug string, in Sending) (Receipt,
 		return Receipt{}, err
 	}
 	now := c.Now().UTC()
-	if in.Invitation == "" && p.Design.Opening.Invited {
+	key := in.Once
+	switch {
+	case in.Correct != "" && !p.Design.Opening.Correct:
+		return Receipt{}, ErrNoCorrection
+	case in.Correct != "":
+		key = in.Correct
+	case in.Invitation == "" && p.Design.Opening.Invited:
 		return Receipt{}, ErrInvitation
 	}
-	checked := c.check(ctx, p, h, in.Language, in.Answers, in.Once)
+	checked := c.check(ctx, p, h, in.Language, in.Answers, key)
 	if checked.Findings.Faults() > 0 {
 		return Receipt{}, Invalid{checked.Findings}
 	}
@@ -234,7 +262,13 @@ func (c *Counter) Submit(ctx context.Context, slug string, in Sending) (Receipt,
 		Series: p.Design.Number.Series(local), NumberOf: func(n int64) string { return p.Design.Number.Number(n, local) },
 		Happened: "Received", Unique: unique(p.Design, answers), Limit: p.Design.Opening.Limit,
 	}
-	number, tok, err := c.Store.Accept(ctx, a)
+	var number, tok string
+	if in.Correct != "" {
+		a.Happened, tok = "Corrected by who sent it", in.Correct
+		number, err = c.Store.Correct(ctx, a, in.Correct)
+	} else {
+		number, tok, err = c.Store.Accept(ctx, a)
+	}
 	var taken Taken
 	if errors.As(err, &taken) {
 		var l finding.List
@@ -246,7 +280,7 @@ func (c *Counter) Submit(ctx context.Context, slug string, in Sending) (Receipt,
 	}
 	c.Arrived()
 	facts.Number = number
-	r := Receipt{Number: number, Token: tok, Onward: p.Design.Opening.Onward}
+	r := Receipt{Number: number, Token: tok, Onward: p.Design.Opening.Onward, Correct: p.Design.Opening.Correct}
 	for _, para := range p.Design.Opening.Thanks {
 		r.Thanks = append(r.Thanks, para.Spans.Plain(facts))
 	}

@@ -26,6 +26,7 @@ type Submission struct {
 	Token      string // opens the submission's documents to whoever holds it
 	Answers    form.Raw
 	Received   time.Time
+	Revision   int // 1, and one more with each correction
 }
 
 // State is where a step stands.
@@ -59,6 +60,7 @@ type Step struct {
 // Document is a finished document.
 type Document struct {
 	Key      string
+	Revision int // of the submission when it was made
 	Name     string
 	FileName string // with .pdf
 	Pages    int

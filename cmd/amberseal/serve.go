@@ -110,10 +110,14 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		i, err := p.db.Intake(ctx, id)
 		return i.Design, err
 	}
+	examples, err := demo.Examples()
+	if err != nil {
+		return err
+	}
 	p.inviter = invite.NewDesk(p.db, post, names, time.Now, p.log)
 	p.server = &web.Server{
 		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &design.Workshop{Store: p.db, Now: time.Now},
-		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: p.inviter, Shelf: p.db, Copies: readCopy,
+		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: p.inviter, Shelf: p.db, Copies: readCopy, Examples: examples,
 		Records: p.db, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}
 	return nil

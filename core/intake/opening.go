@@ -22,6 +22,7 @@ type Opening struct {
 	Thanks  phrase.Body `json:"thanks,omitempty"`  // read after sending
 	Onward  string      `json:"onward,omitempty"`  // where to go after sending
 	Shown   string      `json:"shown,omitempty"`   // key of the document that is shown before sending
+	Correct bool        `json:"correct,omitempty"` // who sent it may correct it by a personal link
 	Invited bool        `json:"invited,omitempty"` // only who has an invitation can answer
 	Guard   string      `json:"guard,omitempty"`   // "strict" also asks every browser for a proof of work
 }
@@ -30,7 +31,7 @@ const clockLayout = "2006-01-02T15:04"
 
 // IsZero leaves an opening without settings out of the file.
 func (o Opening) IsZero() bool {
-	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && o.Onward == "" && o.Shown == "" && o.Guard == "" && !o.Invited
+	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && o.Onward == "" && o.Shown == "" && o.Guard == "" && !o.Invited && !o.Correct
 }
 
 // At says whether an open intake takes answers at a time of the house's clock: nothing, "early" or "late".

@@ -276,6 +276,7 @@ func (d Design) Rename(from, to string) (Design, error) {
 		}
 		s.rewrite(before, renamed, rows)
 	})
+	retranslate(out.Form.Translations, func(name string) (string, bool) { return renamed(name), true })
 	x.Key = toKey
 	if fromRows == toRows {
 		replaceField(out.Form.Fields, fromRows, from, x)
@@ -283,6 +284,23 @@ func (d Design) Rename(from, to string) (Design, error) {
 	}
 	out.Form.Fields = moveField(out.Form.Fields, fromRows, from, toRows, x)
 	return out, nil
+}
+
+// retranslate moves the translations of fields to their new names, and drops those of fields that go.
+func retranslate(all map[string]form.Texts, to func(name string) (string, bool)) {
+	for language, texts := range all {
+		moved := form.Texts{}
+		for place, words := range texts {
+			name, rest, _ := strings.Cut(place, "/")
+			if name, kept := to(name); kept {
+				if rest != "" {
+					name += "/" + rest
+				}
+				moved[name] = words
+			}
+		}
+		all[language] = moved
+	}
 }
 
 // rewrite replaces names; rows is the scope the formula will stand in.
@@ -378,6 +396,7 @@ func (d Design) Remove(name string, mends []Mend) (Design, error) {
 		}
 		s.mend(before, gone, m)
 	})
+	retranslate(out.Form.Translations, func(n string) (string, bool) { return n, !gone(n) })
 	rows, _ := before.Column(name)
 	key := strings.TrimPrefix(name, rows+".")
 	out.Form.Fields = slices.DeleteFunc(out.Form.Fields, func(f form.Field) bool { return rows == "" && f.Key == name })

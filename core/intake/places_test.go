@@ -8,6 +8,7 @@ import (
 	"strings"
 	"testing"
 
+	"amberseal/core/form"
 	"amberseal/core/intake"
 )
 
@@ -63,6 +64,25 @@ func TestRenamingBreaksNothing(t *testing.T) {
 				t.Errorf("%s: %s renamed there and back is another design (%v)", d.Slug, w.Name, err)
 			}
 		}
+	}
+}
+
+func TestTranslationsFollowTheirField(t *testing.T) {
+	d := demo(t, "repair-drop-off")
+	d.Form.Translations = map[string]form.Texts{"de": {"name/label": "Ihr Name", "lines.rate/label": "Satz", "lines/label": "Arbeiten", "intro": "Hallo"}}
+	renamed, err := d.Rename("lines", "jobs")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := renamed.Form.In("de-AT"); got.Intro != "Hallo" || got.Fields[1].Label != "Ihr Name" {
+		t.Errorf("the form in German is %+v", got.Fields[:2])
+	}
+	if x, _ := renamed.Form.In("de").Field("jobs.rate"); x.Label != "Satz" {
+		t.Errorf("the rate is called %s", x.Label)
+	}
+	removed, err := renamed.Remove("jobs", nil)
+	if texts := removed.Form.Translations["de"]; err != nil || len(texts) != 2 {
+		t.Errorf("left are %v %v", texts, err)
 	}
 }
 

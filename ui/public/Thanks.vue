@@ -23,5 +23,8 @@ defineEmits<{ again: [] }>()
       <a class="button button-main min-h-[44px] px-6" :href="receipt.onward">{{ texts.onward }}</a>
     </li>
   </ul>
+  <p v-if="receipt.correct" class="mb-3">
+    <a class="link" :href="receipt.correct" data-correct>{{ texts.correct }}</a>
+  </p>
   <button class="link" @click="$emit('again')">{{ texts.once }}</button>
 </template>

@@ -31,6 +31,7 @@ export function useRespondent(slug: string) {
   const texts = shallowRef<Texts>(en)
   const parameters = new URLSearchParams(location.search)
   const invitation = parameters.get('invitation') ?? ''
+  const correct = parameters.get('correct') ?? ''
   const draft = ref(parameters.get('go-on') ?? '')
   const language = ref(parameters.get('language') ?? '')
   const answers = ref<Record<string, Typed>>({})
@@ -41,7 +42,7 @@ export function useRespondent(slug: string) {
   const receipt = ref<Receipt>()
   const page = ref(0)
   const trap = ref('')
-  const kept = `amberseal:${slug}`
+  const kept = `amberseal:${slug}${correct}`
   // One key for one set of answers: sending again after a lost connection is taken in once.
   let once = freshKey()
   let began = performance.now()
@@ -121,11 +122,14 @@ export function useRespondent(slug: string) {
   async function restore() {
     const fresh = begin()
     try {
-      const stored = draft.value
-        ? (await service.kept(draft.value)).answers
-        : (JSON.parse(localStorage.getItem(kept) ?? '{}') as Record<string, Typed>)
+      const stored = correct
+        ? (await service.sent(correct)).answers
+        : draft.value
+          ? (await service.kept(draft.value)).answers
+          : (JSON.parse(localStorage.getItem(kept) ?? '{}') as Record<string, Typed>)
       for (const f of fields.value) if (stored[f.key] !== undefined) fresh[f.key] = stored[f.key]!
     } catch {
+      if (correct) throw new Error('there is nothing to correct')
       if (!draft.value) localStorage.removeItem(kept)
     }
     answers.value = fresh
@@ -216,6 +220,7 @@ export function useRespondent(slug: string) {
           answers: raw(),
           language: language.value || f.language,
           ...(invitation ? { invitation } : {}),
+          ...(correct ? { correct } : {}),
           page: { began: Math.round(performance.now() - began), trap: trap.value, stamp: f.stamp, proof },
         },
         once,

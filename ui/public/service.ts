@@ -40,12 +40,14 @@ export function serviceOf(slug: string) {
     },
     keep: async (answers: Record<string, Typed>, token?: string) =>
       json<{ token: string }>(await post('/drafts', { answers, ...(token ? { token } : {}) })),
+    sent: async (token: string) =>
+      json<{ number: string; answers: Record<string, Typed> }>(await fetch(`${at}/sent/${encodeURIComponent(token)}`)),
     kept: async (token: string) =>
       json<{ answers: Record<string, Typed> }>(await fetch(`${at}/drafts/${encodeURIComponent(token)}`)),
     check: async (answers: Record<string, Typed>, language: string) =>
       json<Checked>(await post('/check', { answers, language })),
     submit: async (
-      body: { answers: Record<string, Typed>; language: string; page: object; invitation?: string },
+      body: { answers: Record<string, Typed>; language: string; page: object; invitation?: string; correct?: string },
       once: string,
     ) => json<Receipt>(await post('/submissions', body, { 'Idempotency-Key': once })),
     preview: async (answers: Record<string, Typed>) => {

@@ -292,6 +292,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Intakes to begin with */
+        get: operations["listExamples"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}/comparison": {
+        parameters: {
+            query: {
+                from: number;
+                to: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What a version has that another had not, in sentences; 0 is the draft */
+        get: operations["compareVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{id}/copy": {
         parameters: {
             query?: never;
@@ -596,6 +635,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/intakes/{slug}/sent/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                token: string;
+            };
+            cookie?: never;
+        };
+        /** What was sent, for its sender to correct */
+        get: operations["getSent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/intakes/{slug}/drafts/{token}": {
         parameters: {
             query?: never;
@@ -842,6 +901,7 @@ export interface components {
             onward?: string;
             shown?: string;
             invited?: boolean;
+            correct?: boolean;
             /** @enum {string} */
             guard?: "strict";
         };
@@ -1094,6 +1154,7 @@ export interface components {
             picture: boolean;
         };
         MadeDocument: {
+            revision: number;
             key: string;
             name: string;
             fileName: string;
@@ -1163,6 +1224,8 @@ export interface components {
             documents: components["schemas"]["DocumentLink"][];
             thanks: string[];
             onward?: string;
+            /** @description Where it can be corrected */
+            correct?: string;
         };
         DocumentLink: {
             key: string;
@@ -1720,6 +1783,52 @@ export interface operations {
             };
         };
     };
+    listExamples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The examples */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"][];
+                };
+            };
+        };
+    };
+    compareVersions: {
+        parameters: {
+            query: {
+                from: number;
+                to: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sentences */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
     copyIntake: {
         parameters: {
             query?: never;
@@ -2181,6 +2290,34 @@ export interface operations {
             404: components["responses"]["Problem"];
         };
     };
+    getSent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The answers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        number: string;
+                        answers: components["schemas"]["RawAnswers"];
+                    };
+                };
+            };
+            404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+        };
+    };
     getDraft: {
         parameters: {
             query?: never;
@@ -2255,6 +2392,8 @@ export interface operations {
                     answers: components["schemas"]["RawAnswers"];
                     language?: string;
                     invitation?: string;
+                    /** @description The token of the submission that is corrected */
+                    correct?: string;
                     page?: components["schemas"]["PageToken"];
                 };
             };

@@ -424,6 +424,7 @@ type MadeDocument struct {
 	Made     time.Time `json:"made"`
 	Name     string    `json:"name"`
 	Pages    int       `json:"pages"`
+	Revision int       `json:"revision"`
 	Size     int       `json:"size"`
 }
 
@@ -581,6 +582,8 @@ type ReadFormulaJoin string
 
 // Receipt defines model for Receipt.
 type Receipt struct {
+	// Correct Where it can be corrected
+	Correct   *string        `json:"correct,omitempty"`
 	Documents []DocumentLink `json:"documents"`
 	Number    string         `json:"number"`
 	Onward    *string        `json:"onward,omitempty"`
@@ -719,6 +722,12 @@ type AddIntakeJSONBody struct {
 	Questions string   `json:"questions"`
 }
 
+// CompareVersionsParams defines parameters for CompareVersions.
+type CompareVersionsParams struct {
+	From int `form:"from" json:"from"`
+	To   int `form:"to" json:"to"`
+}
+
 // SetDesignJSONBody defines parameters for SetDesign.
 type SetDesignJSONBody struct {
 	// Design An intake as one file; see docs/design-format.md
@@ -766,9 +775,12 @@ type SaveDraftJSONBody struct {
 
 // SubmitJSONBody defines parameters for Submit.
 type SubmitJSONBody struct {
-	Answers    RawAnswers `json:"answers"`
-	Invitation *string    `json:"invitation,omitempty"`
-	Language   *string    `json:"language,omitempty"`
+	Answers RawAnswers `json:"answers"`
+
+	// Correct The token of the submission that is corrected
+	Correct    *string `json:"correct,omitempty"`
+	Invitation *string `json:"invitation,omitempty"`
+	Language   *string `json:"language,omitempty"`
 
 	// Page What the respondents' page adds, so that robots are told apart
 	Page *PageToken `json:"page,omitempty"`
@@ -878,6 +890,9 @@ type ServerInterface interface {
 	// GetDesk What needs a hand today
 	// (GET /api/desk)
 	GetDesk(c *gin.Context)
+	// ListExamples Intakes to begin with
+	// (GET /api/examples)
+	ListExamples(c *gin.Context)
 
 	// (GET /api/filings)
 	ListFilings(c *gin.Context, params ListFilingsParams)
@@ -902,6 +917,9 @@ type ServerInterface interface {
 
 	// (GET /api/intakes/{id})
 	GetIntake(c *gin.Context, id Id)
+	// CompareVersions What a version has that another had not, in sentences; 0 is the draft
+	// (GET /api/intakes/{id}/comparison)
+	CompareVersions(c *gin.Context, id Id, params CompareVersionsParams)
 	// ReadCopy Take in a filled blank copy as a submission
 	// (POST /api/intakes/{id}/copies)
 	ReadCopy(c *gin.Context, id Id)
@@ -953,6 +971,9 @@ type ServerInterface interface {
 
 	// (GET /api/public/intakes/{slug}/drafts/{token})
 	GetDraft(c *gin.Context, slug Slug, token string)
+	// GetSent What was sent, for its sender to correct
+	// (GET /api/public/intakes/{slug}/sent/{token})
+	GetSent(c *gin.Context, slug Slug, token string)
 
 	// (POST /api/public/intakes/{slug}/submissions)
 	Submit(c *gin.Context, slug Slug, params SubmitParams)
@@ -1073,6 +1094,19 @@ func (siw *ServerInterfaceWrapper) GetDesk(c *gin.Context) {
 	}
 
 	siw.Handler.GetDesk(c)
+}
+
+// ListExamples operation middleware
+func (siw *ServerInterfaceWrapper) ListExamples(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListExamples(c)
 }
 
 // ListFilings operation middleware
@@ -1203,6 +1237,50 @@ func (siw *ServerInterfaceWrapper) GetIntake(c *gin.Context) {
 	}
 
 	siw.Handler.GetIntake(c, id)
+}
+
+// CompareVersions operation middleware
+func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CompareVersionsParams
+
+	// ------------- Required query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareVersions(c, id, params)
 }
 
 // ReadCopy operation middleware
@@ -1632,6 +1710,40 @@ func (siw *ServerInterfaceWrapper) GetDraft(c *gin.Context) {
 	siw.Handler.GetDraft(c, slug, token)
 }
 
+// GetSent operation middleware
+func (siw *ServerInterfaceWrapper) GetSent(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "slug" -------------
+	var slug Slug
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", c.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slug: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSent(c, slug, token)
+}
+
 // Submit operation middleware
 func (siw *ServerInterfaceWrapper) Submit(c *gin.Context) {
 
@@ -1962,6 +2074,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/designs/uses", wrapper.FieldUses)
 	router.POST(options.BaseURL+"/api/formulas", wrapper.ReadFormula)
 	router.GET(options.BaseURL+"/api/formulas/functions", wrapper.ListFunctions)
+	router.GET(options.BaseURL+"/api/examples", wrapper.ListExamples)
+	router.GET(options.BaseURL+"/api/intakes/:id/comparison", wrapper.CompareVersions)
 	router.POST(options.BaseURL+"/api/intakes/:id/copy", wrapper.CopyIntake)
 	router.GET(options.BaseURL+"/api/intakes/:id/invitations", wrapper.ListInvitations)
 	router.POST(options.BaseURL+"/api/intakes/:id/invitations", wrapper.Invite)
@@ -1980,6 +2094,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/public/intakes/:slug", wrapper.GetPublicForm)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/check", wrapper.CheckAnswers)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/drafts", wrapper.SaveDraft)
+	router.GET(options.BaseURL+"/api/public/intakes/:slug/sent/:token", wrapper.GetSent)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/drafts/:token", wrapper.GetDraft)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/uploads/:field", wrapper.UploadFile)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/submissions", wrapper.Submit)
@@ -2135,6 +2250,27 @@ type GetDeskResponseObject interface {
 type GetDesk200JSONResponse Desk
 
 func (response GetDesk200JSONResponse) VisitGetDeskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListExamplesRequestObject struct {
+}
+
+type ListExamplesResponseObject interface {
+	VisitListExamplesResponse(w http.ResponseWriter) error
+}
+
+type ListExamples200JSONResponse []Design
+
+func (response ListExamples200JSONResponse) VisitListExamplesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -2336,6 +2472,43 @@ func (response GetIntake200JSONResponse) VisitGetIntakeResponse(w http.ResponseW
 type GetIntake404JSONResponse struct{ ProblemJSONResponse }
 
 func (response GetIntake404JSONResponse) VisitGetIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareVersionsRequestObject struct {
+	Id     Id `json:"id"`
+	Params CompareVersionsParams
+}
+
+type CompareVersionsResponseObject interface {
+	VisitCompareVersionsResponse(w http.ResponseWriter) error
+}
+
+type CompareVersions200JSONResponse []string
+
+func (response CompareVersions200JSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareVersions404JSONResponse struct{ ProblemJSONResponse }
+
+func (response CompareVersions404JSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -3028,6 +3201,60 @@ func (response GetDraft404JSONResponse) VisitGetDraftResponse(w http.ResponseWri
 	return err
 }
 
+type GetSentRequestObject struct {
+	Slug  Slug   `json:"slug"`
+	Token string `json:"token"`
+}
+
+type GetSentResponseObject interface {
+	VisitGetSentResponse(w http.ResponseWriter) error
+}
+
+type GetSent200JSONResponse struct {
+	Answers RawAnswers `json:"answers"`
+	Number  string     `json:"number"`
+}
+
+func (response GetSent200JSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSent404JSONResponse struct{ ProblemJSONResponse }
+
+func (response GetSent404JSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSent409JSONResponse Problem
+
+func (response GetSent409JSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SubmitRequestObject struct {
 	Slug   Slug `json:"slug"`
 	Params SubmitParams
@@ -3438,6 +3665,9 @@ type StrictServerInterface interface {
 	// GetDesk What needs a hand today
 	// (GET /api/desk)
 	GetDesk(ctx context.Context, request GetDeskRequestObject) (GetDeskResponseObject, error)
+	// ListExamples Intakes to begin with
+	// (GET /api/examples)
+	ListExamples(ctx context.Context, request ListExamplesRequestObject) (ListExamplesResponseObject, error)
 
 	// (GET /api/filings)
 	ListFilings(ctx context.Context, request ListFilingsRequestObject) (ListFilingsResponseObject, error)
@@ -3462,6 +3692,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/intakes/{id})
 	GetIntake(ctx context.Context, request GetIntakeRequestObject) (GetIntakeResponseObject, error)
+	// CompareVersions What a version has that another had not, in sentences; 0 is the draft
+	// (GET /api/intakes/{id}/comparison)
+	CompareVersions(ctx context.Context, request CompareVersionsRequestObject) (CompareVersionsResponseObject, error)
 	// ReadCopy Take in a filled blank copy as a submission
 	// (POST /api/intakes/{id}/copies)
 	ReadCopy(ctx context.Context, request ReadCopyRequestObject) (ReadCopyResponseObject, error)
@@ -3513,6 +3746,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/public/intakes/{slug}/drafts/{token})
 	GetDraft(ctx context.Context, request GetDraftRequestObject) (GetDraftResponseObject, error)
+	// GetSent What was sent, for its sender to correct
+	// (GET /api/public/intakes/{slug}/sent/{token})
+	GetSent(ctx context.Context, request GetSentRequestObject) (GetSentResponseObject, error)
 
 	// (POST /api/public/intakes/{slug}/submissions)
 	Submit(ctx context.Context, request SubmitRequestObject) (SubmitResponseObject, error)
@@ -3784,6 +4020,30 @@ func (sh *strictHandler) GetDesk(ctx *gin.Context) {
 	}
 }
 
+// ListExamples operation middleware
+func (sh *strictHandler) ListExamples(ctx *gin.Context) {
+	var request ListExamplesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListExamples(ctx, request.(ListExamplesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListExamples")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListExamplesResponseObject); ok {
+		if err := validResponse.VisitListExamplesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListFilings operation middleware
 func (sh *strictHandler) ListFilings(ctx *gin.Context, params ListFilingsParams) {
 	var request ListFilingsRequestObject
@@ -3994,6 +4254,33 @@ func (sh *strictHandler) GetIntake(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetIntakeResponseObject); ok {
 		if err := validResponse.VisitGetIntakeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CompareVersions operation middleware
+func (sh *strictHandler) CompareVersions(ctx *gin.Context, id Id, params CompareVersionsParams) {
+	var request CompareVersionsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareVersions(ctx, request.(CompareVersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareVersions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CompareVersionsResponseObject); ok {
+		if err := validResponse.VisitCompareVersionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4492,6 +4779,33 @@ func (sh *strictHandler) GetDraft(ctx *gin.Context, slug Slug, token string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetDraftResponseObject); ok {
 		if err := validResponse.VisitGetDraftResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSent operation middleware
+func (sh *strictHandler) GetSent(ctx *gin.Context, slug Slug, token string) {
+	var request GetSentRequestObject
+
+	request.Slug = slug
+	request.Token = token
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSent(ctx, request.(GetSentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSent")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSentResponseObject); ok {
+		if err := validResponse.VisitGetSentResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

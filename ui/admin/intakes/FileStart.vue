@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import type { Design, Field } from '../../shared/types'
 import { api, data, words } from '../api'
 import { fieldKinds } from '../workspace/kinds'
@@ -9,6 +9,10 @@ const emit = defineEmits<{ read: [name: string, fields: Field[]]; design: [desig
 const problem = ref('')
 const found = ref<Field[]>([])
 const from = ref('')
+const examples = ref<Design[]>([])
+onMounted(async () => {
+  examples.value = await data(api.GET('/api/examples'))
+})
 
 const bytes = {
   bodySerializer: (b: unknown) => b as Blob,
@@ -46,6 +50,17 @@ function show(file: string, got: { name: string; fields: Field[] }) {
 
 <template>
   <div>
+    <label class="mb-2 block text-soft">
+      or begin with an example
+      <select
+        class="word"
+        data-example
+        @change="emit('design', examples[Number(($event.target as HTMLSelectElement).value)]!)"
+      >
+        <option value="">– choose –</option>
+        <option v-for="(x, i) in examples" :key="x.slug" :value="i">{{ x.name }}</option>
+      </select>
+    </label>
     <label class="text-soft">
       or begin with a file: a table (CSV, XLSX), a JSON Schema, or an intake
       <input type="file" accept=".csv,.xlsx,.json,.tsv,.txt" class="mt-1 block" @change="take" />

@@ -123,10 +123,13 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
           <ul>
             <li
               v-for="d in submission.documents"
-              :key="d.key"
+              :key="d.href"
               class="flex flex-wrap gap-x-4 border-t border-faint py-1.5"
             >
               <a class="link" :href="d.href" target="_blank" rel="noopener">{{ d.fileName }}</a>
+              <span v-if="d.revision > 1 || submission.documents.some((x) => x.revision > 1)" class="text-soft"
+                >revision {{ d.revision }}</span
+              >
               <span class="ml-auto text-soft">{{ d.pages }} p. · {{ asSize(d.size) }}</span>
             </li>
           </ul>

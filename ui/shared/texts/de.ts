@@ -42,6 +42,7 @@ export const texts: Texts = {
   early: 'Dieses Formular ist noch nicht geöffnet.',
   invitation:
     'Dieses Formular wird auf persönliche Einladung ausgefüllt. Ihr Link wurde schon benutzt oder ist nicht vollständig.',
+  correct: 'Das Gesendete berichtigen',
   readTitle: 'Noch einmal lesen',
   readButton: 'Noch einmal lesen',
   next: 'Weiter',

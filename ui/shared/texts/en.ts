@@ -41,6 +41,7 @@ export const en = {
   early: 'This form is not open yet.',
   invitation:
     'This form is answered by personal invitation. The link you followed was used already, or is not complete.',
+  correct: 'Correct what you sent',
   readTitle: 'Read it through',
   readButton: 'Read it through',
   next: 'Go on',

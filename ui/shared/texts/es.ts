@@ -41,6 +41,7 @@ export const texts: Texts = {
   closed: 'Este formulario está cerrado y por ahora no admite respuestas.',
   early: 'Este formulario todavía no está abierto.',
   invitation: 'Este formulario se responde por invitación personal. El enlace ya se ha usado o no está completo.',
+  correct: 'Corregir lo enviado',
   readTitle: 'Repasar',
   readButton: 'Repasar',
   next: 'Continuar',

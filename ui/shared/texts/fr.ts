@@ -41,6 +41,7 @@ export const texts: Texts = {
   closed: 'Ce formulaire est fermé et n’accepte pas de réponses pour le moment.',
   early: 'Ce formulaire n’est pas encore ouvert.',
   invitation: 'Ce formulaire se remplit sur invitation personnelle. Le lien suivi a déjà servi ou n’est pas complet.',
+  correct: 'Corriger ce que vous avez envoyé',
   readTitle: 'Relire',
   readButton: 'Relire',
   next: 'Continuer',

@@ -41,6 +41,7 @@ export const texts: Texts = {
   closed: 'Ten formularz jest zamknięty i nie przyjmuje odpowiedzi.',
   early: 'Ten formularz nie jest jeszcze otwarty.',
   invitation: 'Ten formularz wypełnia się na osobiste zaproszenie. Ten link został już użyty lub jest niepełny.',
+  correct: 'Popraw to, co wysłano',
   readTitle: 'Przeczytaj jeszcze raz',
   readButton: 'Przeczytaj jeszcze raz',
   next: 'Dalej',

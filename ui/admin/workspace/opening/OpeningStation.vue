@@ -143,6 +143,14 @@ const state = computed(() => {
           />
           only by invitation
         </label>
+        <label class="flex items-center gap-1">
+          <input
+            type="checkbox"
+            :checked="opening.correct ?? false"
+            @change="set('correct', opening.correct ? undefined : true)"
+          />
+          can be corrected by who sent it
+        </label>
         <label>
           robots
           <select

@@ -22,6 +22,15 @@ watch(
   },
   { immediate: true },
 )
+
+const from = ref<number>()
+const compared = ref<string[]>()
+async function compare(to: number) {
+  if (from.value === undefined) return
+  compared.value = await data(
+    api.GET('/api/intakes/{id}/comparison', { params: { path: { id }, query: { from: from.value, to } } }),
+  )
+}
 </script>
 
 <template>
@@ -43,6 +52,31 @@ watch(
         </ul>
       </li>
     </ol>
+    <p v-if="versions.length > 2" class="words mt-2">
+      <span>
+        What changed from
+        <select v-model="from" class="word" aria-label="Compare from">
+          <option v-for="v in versions.filter((x) => x.version)" :key="v.version" :value="v.version">
+            version {{ v.version }}
+          </option>
+        </select>
+        to
+        <select
+          class="word"
+          aria-label="Compare to"
+          @change="compare(Number(($event.target as HTMLSelectElement).value))"
+        >
+          <option value="">…</option>
+          <option v-for="v in versions" :key="v.version" :value="v.version">
+            {{ v.version ? `version ${v.version}` : 'the draft' }}
+          </option>
+        </select>
+      </span>
+    </p>
+    <ul v-if="compared" class="text-[13px]" role="status">
+      <li v-for="(c, i) in compared" :key="i">{{ c }}</li>
+      <li v-if="!compared.length">Nothing.</li>
+    </ul>
     <button v-if="versions.length > unfolded" type="button" class="link" @click="unfolded += 20">
       Show earlier ones
     </button>
