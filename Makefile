@@ -24,6 +24,7 @@ lint: ui/node_modules/.stamp
 
 # Milliseconds and allocations, beside headless Chromium doing the same in the same run.
 bench: packages build
+	node e2e/form-bench.mjs
 	node e2e/bench.mjs
 
 # Submissions accepted and delivered per second with 64 clients against a real server.

@@ -229,3 +229,17 @@ test('the form stands in a page of another origin that is listed, and in no othe
     site.close()
   }
 })
+
+test('the code of the form’s address is read by zbarimg, as PNG and as SVG', async ({ desk: page, house }) => {
+  const all = (await (await page.request.get('/api/intakes')).json()) as { id: number; design: { slug: string } }[]
+  const gift = all.find((i) => i.design.slug === 'gift')!
+  const dir = mkdtempSync(join(tmpdir(), 'amberseal-code-'))
+  const png = join(dir, 'code.png')
+  writeFileSync(png, await (await page.request.get(`/api/intakes/${gift.id}/code.png`)).body())
+  await page.goto(`/api/intakes/${gift.id}/code.svg`)
+  const drawn = join(dir, 'drawn.png')
+  await page.screenshot({ path: drawn })
+  for (const file of [png, drawn]) {
+    expect(execFileSync('zbarimg', ['--raw', '-q', file], { encoding: 'utf8' }).trim()).toBe(`${house.url}/f/gift`)
+  }
+})

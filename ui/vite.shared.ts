@@ -21,7 +21,19 @@ export function application(name: 'admin' | 'public'): UserConfig {
       // One file for the framework: a phone far away pays for each request.
       rolldownOptions:
         name === 'public'
-          ? { output: { codeSplitting: { groups: [{ name: 'vue', test: /node_modules\/(@vue|vue|@vueuse)\// }] } } }
+          ? {
+              output: {
+                codeSplitting: {
+                  groups: [
+                    { name: 'vue', test: /node_modules\/(@vue|vue|@vueuse)\// },
+                    {
+                      name: 'form',
+                      test: /preload-helper|shared\/(numbers|texts\/(en|index)|sheet\/(sheet|raw|FormSheet|FieldControl|controls\/(Text|Choice|Parts)))/,
+                    },
+                  ],
+                },
+              },
+            }
           : {},
     },
   }

@@ -17,6 +17,7 @@ import (
 	"amberseal/core/form"
 	"amberseal/core/intake"
 	"amberseal/core/phrase"
+	"amberseal/core/schema"
 	"amberseal/web/api"
 )
 
@@ -62,7 +63,7 @@ func (d *desk) picture(c *gin.Context) {
 }
 
 func (d *desk) ReadQuestions(_ context.Context, r api.ReadQuestionsRequestObject) (api.ReadQuestionsResponseObject, error) {
-	fields := append([]api.Field{}, form.FromLines(r.Body.Text, r.Body.Taken)...)
+	fields := append([]api.Field{}, form.FromLines(r.Body.Text, r.Body.Taken, value(r.Body.Section))...)
 	return api.ReadQuestions200JSONResponse{Fields: fields}, nil
 }
 
@@ -125,6 +126,21 @@ func (d *desk) designFile(c *gin.Context) {
 	}
 	c.Header("Content-Disposition", `attachment; filename="`+i.Design.Slug+`.json"`)
 	c.Data(http.StatusOK, "application/json", file)
+}
+
+// schemaFile gives the form of an intake's draft as a JSON Schema.
+func (d *desk) schemaFile(c *gin.Context) {
+	i, ok := d.intakeOf(c)
+	if !ok {
+		return
+	}
+	text, err := schema.Write(i.Design.Name, i.Design.Form)
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", `attachment; filename="`+i.Design.Slug+`.schema.json"`)
+	c.Data(http.StatusOK, "application/schema+json", text)
 }
 
 // intakeOf finds the intake of a route's id, or answers that there is none.

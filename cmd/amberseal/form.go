@@ -135,7 +135,7 @@ const takesFile = "amberseal read"
 // readFilled prints the answers of a filled copy, as JSON that check and compose read.
 func readFilled(args []string, stdout, stderr io.Writer) error {
 	flags := flag.NewFlagSet(takesFile, flag.ContinueOnError)
-	intakeFile := flags.String("intake", "", "the intake's design `FILE` (JSON); the filled copy's PDF comes last")
+	intakeFile := flags.String("intake", "", "the intake's design `FILE` (JSON); the filled copy's PDF or FDF file comes last")
 	houseFile := flags.String("house", "", "the house's `FILE` (JSON), whose language says how dates are written")
 	unchecked := flags.Bool("unchecked", false, "do not look for faults in the intake")
 	if err := parse(flags, args, stderr); err != nil {
@@ -160,7 +160,11 @@ func readFilled(args []string, stdout, stderr io.Writer) error {
 	if err != nil {
 		return err
 	}
-	values, err := fill.Values(data)
+	read := fill.Values
+	if fill.IsFDF(data) {
+		read = fill.FDF
+	}
+	values, err := read(data)
 	if err != nil {
 		return fmt.Errorf("%s: %w", flags.Arg(0), err)
 	}

@@ -37,6 +37,25 @@ func TestPaperFormsBecomeForms(t *testing.T) {
 	}
 }
 
+// Two sections may ask for the same; their keys tell them apart.
+func TestEqualQuestionsOfTwoSections(t *testing.T) {
+	var keys []string
+	for _, f := range form.FromQuestions("Owner:\nName\nEmail\nGuardian:\nName\nEmail\nName") {
+		keys = append(keys, f.Key)
+	}
+	if want := []string{"owner", "name", "email", "guardian", "guardian.name", "guardian.email", "name_2"}; !slices.Equal(keys, want) {
+		t.Errorf("got %v, want %v", keys, want)
+	}
+	f := form.Form{Fields: form.FromQuestions("Owner:\nName *\nGuardian:\nName *")}
+	f.Fields = append(f.Fields, form.Field{Key: "both", Kind: form.ShortText, Label: "Both", Formula: `name & " for " & guardian.name`})
+	if l := f.CheckDesign(nil); l.Faults() > 0 {
+		t.Error(l)
+	}
+	if _, kept := answer(t, f, `{"name":"A","guardian.name":"B"}`); kept != `{"both":"A for B","guardian.name":"B","name":"A"}` {
+		t.Errorf("kept %s", kept)
+	}
+}
+
 func TestTablesBecomeForms(t *testing.T) {
 	rows := [][]string{{"a@x.example", "2026-01-02", "12,50 €", "yes", "3", "brass", "020 7946 0123", "14:30"}, {"b@x.example", "2026-01-03", "9,00 €", "no", "14", "brass", "020 7946 0124", "9:15"}, {"c@x.example", "2026-02-03", "", "no", "2", "brass", "020 7946 0125", "23:59"}}
 	var got []form.Kind

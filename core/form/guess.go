@@ -17,10 +17,12 @@ import (
 // required, a line that ends in a colon or has questions indented below it is a section, and
 // words after a colon, separated by commas or slashes, are choices. So are lines below a
 // question that begin with a box to tick, and short indented ones below a question mark.
-func FromQuestions(pasted string) []Field { return FromLines(pasted, nil) }
+func FromQuestions(pasted string) []Field { return FromLines(pasted, nil, "") }
 
-// FromLines is FromQuestions for a form that has fields already: keys in taken are not used again.
-func FromLines(pasted string, taken []string) []Field {
+// FromLines is FromQuestions for a form that has fields already: keys in taken are not used again. Where
+// a section, the present one or one of the list, asks what another has asked, its key is part of the
+// field's: guardian.name.
+func FromLines(pasted string, taken []string, section string) []Field {
 	var lines []pastedLine
 	for raw := range strings.Lines(pasted) {
 		if l := readLine(raw); l.text != "" {
@@ -49,6 +51,11 @@ func FromLines(pasted string, taken []string) []Field {
 			i += below
 		case x.Kind != Section && len(x.Choices) == 0:
 			x.Kind, x.Required = Section, false
+		}
+		if x.Kind == Section {
+			section = x.Key
+		} else if plain := KeyFor(x.Label, nil); x.Key != plain && section != "" && !slices.Contains(taken, section+"."+plain) && !strings.Contains(section, ".") {
+			x.Key = section + "." + plain
 		}
 		fields, taken = append(fields, x), append(taken, x.Key)
 	}

@@ -1422,6 +1422,8 @@ export interface operations {
                 "application/json": {
                     text: string;
                     taken: string[];
+                    /** @description The key of the section the questions go into */
+                    section?: string;
                 };
             };
         };

@@ -798,8 +798,10 @@ type UploadFileParams struct {
 
 // ReadQuestionsJSONBody defines parameters for ReadQuestions.
 type ReadQuestionsJSONBody struct {
-	Taken []string `json:"taken"`
-	Text  string   `json:"text"`
+	// Section The key of the section the questions go into
+	Section *string  `json:"section,omitempty"`
+	Taken   []string `json:"taken"`
+	Text    string   `json:"text"`
 }
 
 // ListSubmissionsParams defines parameters for ListSubmissions.

@@ -88,6 +88,9 @@ const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').leng
                 <a class="link ml-3" :href="`/api/intakes/${i.id}/file`" download
                   >File<span class="sr-only"> of {{ i.design.name }}</span></a
                 >
+                <a class="link ml-3" :href="`/api/intakes/${i.id}/schema`" download
+                  >Schema<span class="sr-only"> of {{ i.design.name }}</span></a
+                >
               </td>
             </tr>
           </tbody>

@@ -31,7 +31,18 @@ const sides: { value: Side; words: string }[] = [
   { value: 'languages', words: 'languages' },
 ]
 const problem = ref('')
-const { typed, guess, settle } = useQuestions(() => lines.value.map((l) => l.field.key))
+/** The line that new questions go behind; at the end when there is none. */
+const behind = ref<FormLine>()
+const { typed, guess, settle } = useQuestions(
+  () => lines.value.map((l) => l.field.key),
+  () => {
+    const before = behind.value
+      ? lines.value.slice(0, lines.value.findIndex((l) => l.name === behind.value!.name) + 1)
+      : lines.value
+    const heading = before.findLast((l) => l.field.kind === 'section' || l.field.kind === 'page')
+    return heading?.field.kind === 'section' && !behind.value?.rows ? heading.field.key : ''
+  },
+)
 const newLine = ref<HTMLTextAreaElement>()
 
 const marked = computed(() => (selected.value === undefined ? undefined : lines.value[selected.value]?.name))
@@ -60,8 +71,6 @@ watch(marked, async (name) => {
   }
 })
 
-/** The line that new questions go behind; at the end when there is none. */
-const behind = ref<FormLine>()
 async function add() {
   if (!typed.value.trim()) return
   try {

@@ -4,12 +4,12 @@ import type { Field } from '../../../shared/types'
 import { api, data } from '../../api'
 
 /** A question while it is typed, with the kind guessed from its words; the guessing is the server's. */
-export function useQuestions(taken: () => string[]) {
+export function useQuestions(taken: () => string[], section: () => string) {
   const typed = ref('')
   const guess = ref<Field>()
 
   async function read(text: string): Promise<Field[]> {
-    return (await data(api.POST('/api/questions', { body: { text, taken: taken() } }))).fields
+    return (await data(api.POST('/api/questions', { body: { text, taken: taken(), section: section() } }))).fields
   }
   const look = useDebounceFn(async () => {
     const text = typed.value
