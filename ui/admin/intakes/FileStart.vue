@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import type { Design, Field } from '../../shared/types'
-import { api, data, words } from '../api'
+import { api, data, octets, words } from '../api'
 import { fieldKinds } from '../workspace/kinds'
 
 /** Begins with a file: a table's header row, a JSON Schema, or an intake that was kept as a file. */
@@ -14,10 +14,6 @@ onMounted(async () => {
   examples.value = await data(api.GET('/api/examples'))
 })
 
-const bytes = {
-  bodySerializer: (b: unknown) => b as Blob,
-  headers: { 'Content-Type': 'application/octet-stream' },
-}
 async function take(e: Event) {
   const input = e.target as HTMLInputElement
   const file = input.files?.[0]
@@ -33,9 +29,9 @@ async function take(e: Event) {
         emit('design', parsed as unknown as Design)
         return
       }
-      show(file.name, await data(api.POST('/api/questions/schema', { body: file as unknown as string, ...bytes })))
+      show(file.name, await data(api.POST('/api/questions/schema', octets(file))))
     } else {
-      show(file.name, await data(api.POST('/api/questions/table', { body: file as unknown as string, ...bytes })))
+      show(file.name, await data(api.POST('/api/questions/table', octets(file))))
     }
   } catch (err) {
     problem.value = err instanceof SyntaxError ? 'The file is no JSON: ' + err.message : words(err)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, data, words } from '../api'
+import { api, data, octets, words } from '../api'
 
 /** Chooses a PNG or JPEG from this device and keeps it in the house; the model is its name. */
 const name = defineModel<string | undefined>()
@@ -13,13 +13,7 @@ async function take(e: Event) {
   busy.value = true
   problem.value = ''
   try {
-    const kept = await data(
-      api.POST('/api/pictures', {
-        body: file as unknown as string,
-        bodySerializer: (b) => b as unknown as Blob,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      }),
-    )
+    const kept = await data(api.POST('/api/pictures', octets(file)))
     name.value = kept.name
   } catch (err) {
     problem.value = words(err)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api, data, Refused, words } from '../../api'
+import { api, data, octets, Refused, words } from '../../api'
 import { useIntake } from '../intake'
 
 /** The ways by which respondents reach the form: its address, its code, and two lines for another site's page. */
@@ -23,9 +23,7 @@ async function take(e: Event) {
     const got = await data(
       api.POST('/api/intakes/{id}/copies', {
         params: { path: { id } },
-        body: file as unknown as string,
-        bodySerializer: (b) => b as unknown as Blob,
-        headers: { 'Content-Type': 'application/octet-stream' },
+        ...octets(file),
       }),
     )
     reading.value = `● Taken in as ${got.number}`
