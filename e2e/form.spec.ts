@@ -83,7 +83,7 @@ test('a line goes into rows and out again, and every formula follows', async ({ 
     return lines.fields!.map((f) => f.formula ?? f.key)
   }
   await expect.poll(formulas).toEqual(['work', 'note', 'hours', 'round(hours * rate, 2)'])
-  await expect(page.getByRole('region', { name: 'Findings' })).toContainText('No findings')
+  await expect(page.getByRole('region', { name: 'Findings' })).toContainText('“Rate” is printed nowhere')
 })
 
 test('a respondent meets rows, sums, a photo, a signature and another language', async ({ desk: page }) => {
@@ -194,7 +194,7 @@ test('an intake begins with a table’s header row', async ({ desk: page }) => {
   })
   await expect(page.getByRole('status')).toContainText('Mail (email), Born (date), Fee (money), Band (one of several)')
   await page.getByRole('button', { name: 'Make the intake' }).click()
-  await expect(page.getByRole('heading', { name: 'players' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'players', level: 1 })).toBeVisible()
   await expect(page.locator('[data-head]')).toHaveCount(5)
 })
 

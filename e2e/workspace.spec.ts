@@ -190,3 +190,42 @@ test('somebody else’s change is told and nothing is overwritten', async ({ des
   await page.getByRole('button', { name: 'Take theirs' }).click()
   await expect(page.locator('[data-head]', { hasText: 'Their name' })).toBeVisible()
 })
+
+test('a document changes its look and paper, and takes a line table, a signature and a code', async ({
+  desk: page,
+}) => {
+  await openIntake(page, 'Repair drop-off', 'Documents')
+  await page.getByRole('button', { name: 'Bench sheet', exact: true }).click()
+  const proof = page.locator('[data-document-proof]')
+  const painted = async () => Number(await proof.getAttribute('data-painted'))
+  await expect.poll(painted).toBeGreaterThan(0)
+  await page.getByRole('button', { name: /^Ledger, the house’s paper/ }).click()
+  await page.getByLabel('look').selectOption('ticket')
+  await page.getByLabel('paper').selectOption('A5')
+  await page.getByLabel('across the page').fill('COPY')
+  await page.getByLabel('across the page').press('Tab')
+  for (const [kind, block] of [
+    ['line table', 'lines'],
+    ['signature', 'signature'],
+    ['code', 'code'],
+  ] as const) {
+    await page.getByRole('button', { name: kind, exact: true }).click()
+    await expect(proof.locator(`[data-block="${block}"]`).first()).toBeVisible()
+  }
+  await page.locator('[data-head]', { hasText: 'Lines: Work, Note' }).click()
+  await page.getByRole('button', { name: 'Add a total' }).click()
+  await page.locator('[data-total]').getByLabel('Total prints').selectOption({ label: 'Total' })
+  await page.getByRole('button', { name: 'Remove column Note' }).click()
+  await kept(page)
+  await expect(page.getByRole('navigation', { name: 'Stations' })).not.toContainText('fault')
+  const all = (await (await page.request.get('/api/intakes')).json()) as {
+    design: { slug: string; documents: { key: string; look?: string; page: object; blocks: object[] }[] }
+  }[]
+  const sheet = all
+    .find((i) => i.design.slug === 'repair-drop-off')!
+    .design.documents.find((d) => d.key === 'bench-sheet')!
+  expect(sheet).toMatchObject({ look: 'ticket', page: { paper: 'A5', watermark: 'COPY' } })
+  expect(sheet.blocks).toContainEqual(
+    expect.objectContaining({ kind: 'lines', rows: 'lines', totals: [expect.objectContaining({ field: 'total' })] }),
+  )
+})

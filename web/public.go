@@ -171,7 +171,7 @@ func (d *desk) preview(c *gin.Context) {
 	case result.Findings.Faults() > 0:
 		d.fail(c, receive.Invalid{Findings: result.Findings})
 	default:
-		facts.Number = "—"
+		facts.Number, facts.Trial = facts.Locale().Trial(), true
 		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf))
 		if err != nil {
 			d.fail(c, err)

@@ -3,9 +3,11 @@ package produce_test
 import (
 	"bytes"
 	"encoding/json"
+	"image/png"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"syscall"
@@ -13,9 +15,11 @@ import (
 	"time"
 
 	"amberseal/app/produce"
+	"amberseal/core/code"
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/paper"
 	"amberseal/core/phrase"
 )
 
@@ -130,6 +134,126 @@ func TestEveryDemoDocumentIsFaultless(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// Every document in every look, with ordinary, longest and emptest answers, is faultless and loses no block.
+func TestEveryLook(t *testing.T) {
+	intakes, err := filepath.Glob(demo + "intakes/*.json")
+	if err != nil || len(intakes) != 6 {
+		t.Fatal(intakes, err)
+	}
+	for _, file := range intakes {
+		slug := strings.TrimSuffix(filepath.Base(file), ".json")
+		d, f := facts(t, slug, nil)
+		for i := range d.Documents {
+			for _, look := range paper.Looks() {
+				d.Documents[i].Look = look
+				if l := d.Documents[i].Check(d.Form, func(string) bool { return true }); l.Faults() > 0 {
+					t.Errorf("%s %s: %v", slug, look, l)
+				}
+				for _, answers := range []form.Answers{f.Answers, form.Sample(d.Form, form.Longest), form.Sample(d.Form, form.Emptest)} {
+					g := f
+					g.Answers = answers
+					faultless(t, write(t, compose(t, d, d.Documents[i].Key, g)))
+				}
+			}
+		}
+	}
+}
+
+// zbarimg, an independent reader, reads every code from the page drawn at 150 dots an inch. It knows no Data Matrix,
+// which is held against its library's own decoder's size table only.
+func TestCodesAreRead(t *testing.T) {
+	for _, c := range []struct {
+		kind  code.Kind
+		words string
+	}{{code.QR, "https://tarnhollow.example/f/gift?x=1&y=2"}, {code.Code128, "TH-2026-00212"}, {code.EAN13, "4006381333931"}} {
+		d, f := facts(t, "practice-room", nil)
+		d.Documents[0].Page = paper.Page{}
+		d.Documents[0].Blocks = []paper.Block{{ID: "code", Kind: paper.Code, Code: c.kind, Text: phrase.Phrase{{Text: c.words}}}}
+		file := write(t, compose(t, d, d.Documents[0].Key, f))
+		page := strings.TrimSuffix(file, ".pdf")
+		tool(t, "pdftoppm", "-r", "150", "-png", "-singlefile", file, page)
+		out, err := exec.Command("zbarimg", "--raw", "-q", page+".png").Output()
+		if err != nil || strings.TrimSpace(string(out)) != c.words {
+			t.Errorf("%s: %q is read as %q (%v)", c.kind, c.words, out, err)
+		}
+	}
+	for kind, words := range map[code.Kind]string{code.EAN13: "4006381333932", code.Code128: "żółć", code.QR: strings.Repeat("x", 5000)} {
+		if _, err := code.Make(kind, words, 1); err == nil {
+			t.Errorf("%s took %.20s", kind, words)
+		}
+	}
+	if s, err := code.Make(code.DataMatrix, "TH-2026-00212", 1); err != nil || s.Width != 16+4 && s.Width != 18+4 {
+		t.Errorf("the Data Matrix has %v modules (%v)", s.Width, err)
+	}
+}
+
+// Sizes of ISO 216, ISO 269 and ANSI/ASME Y14.1, as their tables give them: an A size is half the one before, cut to
+// whole millimetres; pdfinfo measures what came out.
+func TestPapers(t *testing.T) {
+	for name, want := range map[string]string{"A3": "841.89 x 1190.55", "A4": "595.276 x 841.89", "A5": "419.528 x 595.276", "A6": "297.638 x 419.528", "B5": "498.898 x 708.661", "Letter": "612 x 792", "Legal": "612 x 1008", "Tabloid": "792 x 1224", "DL": "311.811 x 623.622", "C6": "323.15 x 459.213"} {
+		d, f := facts(t, "gift", nil)
+		d.Documents[0].Page.Paper = name
+		if info := tool(t, "pdfinfo", write(t, compose(t, d, "letter", f))); !strings.Contains(info, "Page size:       "+want) {
+			t.Errorf("%s: pdfinfo does not say %s: %s", name, want, info)
+		}
+	}
+	if !slices.Contains(paper.Papers(), "B4") || len(paper.Papers()) != 13 {
+		t.Error(paper.Papers())
+	}
+}
+
+// reddish counts the pixels of a page in the colour of a trial's mark.
+func reddish(t *testing.T, file string) int {
+	page := strings.TrimSuffix(file, ".pdf")
+	tool(t, "pdftoppm", "-r", "60", "-png", "-singlefile", file, page)
+	data, err := os.Open(page + ".png")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer data.Close()
+	img, err := png.Decode(data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	n := 0
+	for y := range img.Bounds().Dy() {
+		for x := range img.Bounds().Dx() {
+			if r, g, b, _ := img.At(x, y).RGBA(); r>>8 > 230 && g>>8 < 225 && b>>8 < 225 {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+func TestTrialsAreMarked(t *testing.T) {
+	d, f := facts(t, "parts-order", nil)
+	f.Trial = true
+	file := write(t, compose(t, d, "invoice", f))
+	faultless(t, file)
+	f.Trial = false
+	if marked, plain := reddish(t, file), reddish(t, write(t, compose(t, d, "invoice", f))); marked < 10_000 || plain > 0 {
+		t.Errorf("the mark has %d pixels, a document that counts has %d", marked, plain)
+	}
+	if tree := tool(t, "pdfinfo", "-struct-text", file); strings.Contains(tree, "TRIAL") {
+		t.Error("the mark is part of what is read aloud")
+	}
+}
+
+// Reading order is the order of the page: the words of a receipt's blocks come one after the other.
+func TestLineTablesAndTotals(t *testing.T) {
+	d, f := facts(t, "repair-drop-off", nil)
+	text := strings.Join(strings.Fields(tool(t, "pdftotext", write(t, compose(t, d, "receipt", f)), "-")), " ")
+	at := 0
+	for _, want := range []string{"Work agreed", "Set up", "€48.00", "New bridge", "Keep the old one", "€72.00", "Rehair the bow", "Net", "€216.00", "Tax at 10%", "€21.60", "Total", "€237.60", "What happens next"} {
+		i := strings.Index(text[at:], want)
+		if i < 0 {
+			t.Fatalf("%q does not come after what stands before it: %s", want, text[at:])
+		}
+		at += i
 	}
 }
 

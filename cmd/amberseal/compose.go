@@ -7,12 +7,14 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"time"
 
 	"amberseal/app/produce"
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/paper"
 	"amberseal/core/phrase"
 )
 
@@ -25,6 +27,9 @@ func compose(args []string, stderr io.Writer) error {
 	houseFile := flags.String("house", "", "the house's `FILE` (JSON); a plain house when left out")
 	out := flags.String("out", "", "where to write the PDF `FILE`")
 	number := flags.String("number", "", "the submission's `NUMBER`; the pattern's first when left out")
+	look := flags.String("look", "", "dress it as ledger, letter or ticket; as designed when left out")
+	trial := flags.Bool("trial", false, "a trial: a mark across each page, and no number of a submission")
+	placements := flags.String("placements", "", "where to write which block landed where, as JSON `FILE`")
 	at := flags.String("at", "", "the `TIME` of receipt (RFC 3339); now when left out")
 	if err := parse(flags, args, stderr); err != nil {
 		return err
@@ -41,7 +46,17 @@ func compose(args []string, stderr io.Writer) error {
 		return fmt.Errorf("%s:\n%w", *answersFile, err)
 	}
 	facts := phrase.Facts{House: a.house, Intake: a.design.Name, Form: a.design.Form, Answers: checked.Answers, Received: a.at, Made: a.at, Number: *number}
-	if facts.Number == "" {
+	facts.Trial = *trial
+	if *look != "" {
+		if err := dress(&a.design, *key, *look); err != nil {
+			return err
+		}
+	}
+	switch {
+	case facts.Number != "":
+	case *trial:
+		facts.Number = facts.Locale().Trial()
+	default:
 		facts.Number = a.design.Number.Number(1, a.at.In(a.house.Location()))
 	}
 	c, err := produce.Compose(a.design, *key, facts, a.pictures)
@@ -53,6 +68,26 @@ func compose(args []string, stderr io.Writer) error {
 	}
 	if err := os.WriteFile(*out, c.PDF, 0o644); err != nil {
 		return fmt.Errorf("the document could not be written: %w", err)
+	}
+	if *placements == "" {
+		return nil
+	}
+	text, err := json.MarshalIndent(c.Placements, "", "  ")
+	if err != nil {
+		return err
+	}
+	return os.WriteFile(*placements, append(text, '\n'), 0o644)
+}
+
+// dress gives the document another look.
+func dress(d *intake.Design, key, look string) error {
+	if !slices.Contains(paper.Looks(), paper.Look(look)) {
+		return usageError{fmt.Sprintf("there is no look called “%s”; choose ledger, letter or ticket", look)}
+	}
+	for i := range d.Documents {
+		if d.Documents[i].Key == key {
+			d.Documents[i].Look = paper.Look(look)
+		}
 	}
 	return nil
 }

@@ -211,6 +211,27 @@ func TestFormCommands(t *testing.T) {
 	if text, err := run("read", "--intake", in, out); err != nil || !strings.Contains(text, `"agree": false`) {
 		t.Errorf("an empty copy is read as %s %v", text, err)
 	}
+	places := filepath.Join(t.TempDir(), "places.json")
+	for _, look := range []string{"ledger", "letter", "ticket"} {
+		if _, err := run("compose", "--intake", in, "--document", "receipt", "--answers", ans, "--house", "../../demo/house.json", "--look", look, "--trial", "--placements", places, "--out", out); err != nil {
+			t.Error(look, err)
+		}
+		data, err := os.ReadFile(places)
+		var placed []struct {
+			Block string
+			Page  int
+			W, H  float64
+		}
+		if err != nil || json.Unmarshal(data, &placed) != nil || len(placed) < 8 || placed[0].Block != "letterhead" || placed[0].Page != 1 || placed[0].W < 100 {
+			t.Errorf("%s: the placements are %s %v", look, data, err)
+		}
+	}
+	if text, err := exec.Command("pdftotext", out, "-").Output(); err != nil || !strings.Contains(string(text), "Receipt TRIAL") {
+		t.Errorf("a trial has a number of its own: %s %v", text, err)
+	}
+	if _, err := run("compose", "--intake", in, "--document", "receipt", "--answers", ans, "--look", "poster", "--out", out); err == nil {
+		t.Error("an unknown look was taken")
+	}
 	for _, args := range [][]string{{"check", "--intake", in}, {"check", "--intake", "nothing.json", "--answers", ans}, {"schema"}, {"blank", "--intake", in}, {"read", "--intake", in}, {"read", "--intake", in, ans}, {"read", "--intake", in, "nothing.pdf"}} {
 		if text, err := run(args...); err == nil {
 			t.Errorf("%v succeeded with %s", args, text)

@@ -9,6 +9,7 @@ import (
 
 	"amberseal/core/form"
 	"amberseal/core/formula"
+	"amberseal/core/paper"
 	"amberseal/core/phrase"
 )
 
@@ -99,6 +100,7 @@ func (d *Design) spots(visit func(s spot)) {
 			when(place, said, &b.When, "")
 			words(Prints, place, said, &b.Text)
 			body(Prints, place, said, b.Body)
+			d.blockNames(b, place, said, visit)
 			if b.Kind == "answers" {
 				visit(spot{Place: Place{Use: Prints, Path: place, Words: said + ", answers"}, list: &b.Fields, all: len(b.Fields) == 0})
 			}
@@ -123,6 +125,47 @@ func (d *Design) spots(visit func(s spot)) {
 		one := []string{d.Opening.OnePer}
 		visit(spot{Place: Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, list: &one})
 		d.Opening.OnePer = strings.Join(one, "")
+	}
+}
+
+// blockNames visits the names a block holds besides its words: of rows and their columns, of totals, of a signature.
+func (d *Design) blockNames(b *paper.Block, place, said string, visit func(s spot)) {
+	one := func(name string) (string, bool) {
+		list := []string{name}
+		visit(spot{Place: Place{Use: Prints, Path: place, Words: said}, list: &list})
+		return strings.Join(list, ""), len(list) > 0
+	}
+	rows := b.Rows
+	if rows != "" {
+		b.Rows, _ = one(rows)
+	}
+	var columns []paper.Column
+	for _, c := range b.Columns {
+		if c.Field != "#" {
+			name, kept := one(rows + "." + c.Field)
+			if !kept || !strings.HasPrefix(name, b.Rows+".") {
+				continue // gone, or no longer one of the rows
+			}
+			c.Field = strings.TrimPrefix(name, b.Rows+".")
+		}
+		columns = append(columns, c)
+	}
+	b.Columns = columns
+	var totals []paper.Total
+	for _, t := range b.Totals {
+		name, kept := one(t.Field)
+		if !kept {
+			continue
+		}
+		t.Field = name
+		totals = append(totals, t)
+	}
+	b.Totals = totals
+	for i := range b.Totals {
+		visit(spot{Place: Place{Use: Prints, Path: place, Words: said}, phrase: &b.Totals[i].Label})
+	}
+	if b.Field != "" {
+		b.Field, _ = one(b.Field)
 	}
 }
 

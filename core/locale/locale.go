@@ -206,3 +206,20 @@ func (l Locale) DecimalSign() string {
 	d := apd.New(15, -1)
 	return strings.Trim(l.Number(d), "15")
 }
+
+// Trial is the mark across a document that does not count.
+func (l Locale) Trial() string {
+	if w := map[string]string{"de": "PROBE", "fr": "ESSAI", "es": "PRUEBA", "pl": "PRÓBA"}[l.tag[:2]]; w != "" {
+		return w
+	}
+	return "TRIAL"
+}
+
+// CodeOf describes a printed code for those who cannot see it.
+func (l Locale) CodeOf(words string) string {
+	w := map[string]string{"de": "Code", "fr": "Code", "es": "Código", "pl": "Kod"}[l.tag[:2]]
+	if w == "" {
+		w = "Code"
+	}
+	return w + ": " + words
+}

@@ -71,6 +71,7 @@ func (t *answerTable) subheading(words string) {
 
 func (t *answerTable) flush() {
 	if t.table != nil {
+		t.stripe(t.table)
 		t.add(t.table)
 		t.table = nil
 	}
@@ -79,25 +80,31 @@ func (t *answerTable) flush() {
 // headedIndent keeps text off the edge of a header row's colour.
 const headedIndent = 6
 
+// indented reports whether text must keep off the edge of a colour.
+func (t *answerTable) indented() bool { return t.block.Headed || t.style.shaded }
+
 // row prints a question beside its answer; pictures and signatures stand where words would.
 func (t *answerTable) row(field form.Field, v form.Value) {
 	if t.table == nil {
-		line := hairline
-		t.table = &typeset.Table{Block: t.block.ID, Columns: []float64{36, 64}, Gap: 14, Pad: 4.5, Line: &line, Before: 4, After: 10}
+		t.table = &typeset.Table{Block: t.block.ID, Columns: []float64{36, 64}, Gap: 14, Pad: 4.5, Before: 4, After: 10}
+		if t.style.between {
+			line := hairline
+			t.table.Line = &line
+		}
 		if t.block.Headed {
 			question, answer := t.facts.Locale().QuestionAnswer()
 			t.table.Header = t.header([]string{question, answer}, nil)
 		}
 	}
-	label := t.paragraph("", typeset.Plain, []phrase.Run{{Text: field.Label}}, 9, softInk)
-	label.Leading = 1.4 * 10.5 / 9 // so that both columns share their baselines
-	if t.block.Headed {
+	label := t.paragraph("", typeset.Plain, []phrase.Run{{Text: field.Label}}, t.style.label, softInk)
+	label.Leading = t.style.leading * t.style.text / t.style.label // so that both columns share their baselines
+	if t.indented() {
 		label.Indent = headedIndent
 	}
 	head := typeset.Cell{Paragraphs: []typeset.Paragraph{*label}, Heads: true}
 	for _, cell := range t.cells(field, v) {
 		for i := range cell.Paragraphs {
-			if t.block.Headed {
+			if t.indented() {
 				cell.Paragraphs[i].Indent = headedIndent
 			}
 		}
@@ -106,13 +113,16 @@ func (t *answerTable) row(field form.Field, v form.Value) {
 	}
 }
 
-// header is a row in the house's colour; columns of numbers stand at the end.
+// header is a row in the house's colour, where the look has one; columns of numbers stand at the end.
 func (b *binder) header(words []string, numeric []bool) *typeset.Row {
-	dark := b.accent
-	white := typeset.Colour{R: 0xFF, G: 0xFF, B: 0xFF}
-	row := &typeset.Row{Fill: &dark}
+	row := &typeset.Row{}
+	c := ink
+	if b.style.filled {
+		dark := b.accent
+		row.Fill, c = &dark, typeset.Colour{R: 0xFF, G: 0xFF, B: 0xFF}
+	}
 	for i, w := range words {
-		p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: w, Bold: true}}, 9, white)
+		p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: w, Bold: true}}, b.style.label, c)
 		p.Indent = headedIndent
 		if numeric != nil && numeric[i] {
 			p.Align = typeset.End
@@ -144,7 +154,7 @@ func (b *binder) cells(field form.Field, v form.Value) []typeset.Cell {
 	if words == "" {
 		words, c = "–", softInk
 	}
-	p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: words, Italic: v.Kind == form.Signature}}, 10.5, c)
+	p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: words, Italic: v.Kind == form.Signature}}, b.style.text, c)
 	return []typeset.Cell{{Paragraphs: []typeset.Paragraph{*p}}}
 }
 
@@ -226,34 +236,7 @@ func (t *answerTable) rows(field form.Field, rows []form.Answers) {
 		return
 	}
 	t.subheading(field.Label)
-	t.add(t.columns(columns, rows))
-}
-
-func (t *answerTable) columns(columns []form.Field, rows []form.Answers) *typeset.Table {
-	line := hairline
-	table := &typeset.Table{Block: t.block.ID, Gap: 10, Pad: 4.5, Line: &line, Before: 4, After: 10}
-	words, numeric := make([]string, len(columns)), make([]bool, len(columns))
-	for i, c := range columns {
-		words[i], numeric[i] = c.Label, c.Kind.Numeric() && c.Kind != form.Rating
-		table.Columns = append(table.Columns, share(c.Kind))
-	}
-	table.Header = t.header(words, numeric)
-	for _, row := range rows {
-		var cells []typeset.Cell
-		for i, c := range columns {
-			cell := t.cells(c, row[c.Key])[0]
-			for j := range cell.Paragraphs {
-				p := &cell.Paragraphs[j]
-				p.Size, p.Indent = 10, headedIndent
-				if numeric[i] {
-					p.Align = typeset.End
-				}
-			}
-			cells = append(cells, cell)
-		}
-		table.Rows = append(table.Rows, typeset.Row{Cells: cells})
-	}
-	return table
+	t.lineTable(Block{ID: t.block.ID, Rows: field.Key})
 }
 
 // share is how much of a table's width a kind of answer wants.

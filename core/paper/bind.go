@@ -13,15 +13,6 @@ import (
 // Pictures gives a picture's file by name.
 type Pictures func(name string) ([]byte, error)
 
-// millimetre in points.
-const millimetre = 72 / 25.4
-
-// sizes of papers in points: A4 by ISO 216, Letter by ANSI/ASME Y14.1.
-var sizes = map[string][2]float64{
-	"A4":     {210 * millimetre, 297 * millimetre},
-	"Letter": {8.5 * 72, 11 * 72},
-}
-
 var (
 	ink      = typeset.Colour{R: 0x16, G: 0x26, B: 0x2B}
 	softInk  = typeset.Colour{R: 0x4A, G: 0x5B, B: 0x5F}
@@ -36,6 +27,7 @@ type binder struct {
 	pictures Pictures
 	accent   typeset.Colour
 	family   string
+	style    style
 	out      typeset.Document
 	findings finding.List
 }
@@ -43,12 +35,13 @@ type binder struct {
 // Bind puts the facts into the design. Blocks whose condition does not hold are left
 // out. Findings say which pictures could not be printed; everything else is printed.
 func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document, finding.List) {
-	b := &binder{facts: facts, doc: d, pictures: pictures, accent: colour(facts.House.Accent), family: facts.House.Font}
+	b := &binder{facts: facts, doc: d, pictures: pictures, accent: colour(facts.House.Accent), family: facts.House.Font, style: styleOf(d.Look)}
 	b.out = typeset.Document{
 		Title:    d.Title.Plain(facts),
 		Language: facts.Locale().Tag(),
-		Page:     d.Page.size(facts.House.Paper),
+		Page:     d.Page.size(facts.House.Paper, styleOf(d.Look).margins),
 	}
+	b.ground()
 	if b.out.Title == "" {
 		b.out.Title = d.Name
 	}
@@ -65,24 +58,29 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	return &b.out, b.findings
 }
 
-func (p Page) size(usual string) typeset.Page {
-	size, ok := sizes[p.Paper]
-	if !ok {
-		if size, ok = sizes[usual]; !ok {
-			size = sizes["A4"]
-		}
+// pale and trialInk are what stands behind text and must not hide it.
+var (
+	pale     = typeset.Colour{R: 0xE6, G: 0xE9, B: 0xE7}
+	trialInk = typeset.Colour{R: 0xF3, G: 0xD9, B: 0xD6}
+)
+
+// ground sets what lies behind the text: a colour, and words across the page. A trial's mark comes before a
+// watermark.
+func (b *binder) ground() {
+	if b.doc.Page.Ground != "" {
+		c := colour(b.doc.Page.Ground)
+		b.out.Ground = &c
 	}
-	if p.Landscape {
-		size[0], size[1] = size[1], size[0]
+	words, c := b.doc.Page.Watermark, pale
+	if b.facts.Trial {
+		words, c = b.facts.Locale().Trial(), trialInk
 	}
-	m := UsualMargins()
-	if p.Margins != nil {
-		m = *p.Margins
+	if words == "" {
+		return
 	}
-	return typeset.Page{
-		Width: size[0], Height: size[1],
-		Top: m.Top * millimetre, Right: m.Right * millimetre, Bottom: m.Bottom * millimetre, Left: m.Left * millimetre,
-	}
+	size := min(b.out.Page.Width, b.out.Page.Height) / max(float64(len([]rune(words))), 5) * 1.5
+	p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: words, Bold: true}}, size, c)
+	b.out.Stamp = p
 }
 
 func (b *binder) add(n typeset.Node) { b.out.Body = append(b.out.Body, n) }
@@ -90,7 +88,7 @@ func (b *binder) add(n typeset.Node) { b.out.Body = append(b.out.Body, n) }
 func (b *binder) block(x Block) {
 	switch x.Kind {
 	case Letterhead:
-		b.letterhead(x)
+		b.style.letterhead(b, x)
 	case Heading:
 		b.heading(x.ID, x.Level, x.Text.Bind(b.facts), align(x.Align))
 	case Text:
@@ -106,13 +104,21 @@ func (b *binder) block(x Block) {
 		}
 	case Rule:
 		b.add(&typeset.Rule{Block: x.ID, Thickness: 0.75, Colour: hairline, Before: 6, After: 10})
+	case PageBreak:
+		b.add(&typeset.Break{Block: x.ID})
+	case Lines:
+		b.lineTable(x)
+	case Code:
+		b.codeBlock(x)
+	case Signature:
+		b.signatureBlock(x)
 	case Space:
 		b.add(&typeset.Space{Block: x.ID, Height: x.Height * millimetre})
 	}
 }
 
 func (b *binder) paragraph(block string, role typeset.Role, runs []phrase.Run, size float64, c typeset.Colour) *typeset.Paragraph {
-	p := &typeset.Paragraph{Block: block, Role: role, Family: b.family, Size: size, Leading: 1.4}
+	p := &typeset.Paragraph{Block: block, Role: role, Family: b.family, Size: size, Leading: b.style.leading}
 	for _, r := range runs {
 		t := typeset.Run{Text: r.Text, Style: typeface.Style{Bold: r.Bold, Italic: r.Italic}, Colour: c, Underline: r.Underline, Link: r.Link}
 		switch {
@@ -135,11 +141,18 @@ func (b *binder) paragraph(block string, role typeset.Role, runs []phrase.Run, s
 
 func (b *binder) heading(block string, level int, runs []phrase.Run, a typeset.Align) {
 	level = min(max(level, 1), 3)
-	look := []struct{ size, before, after float64 }{{20, 14, 8}, {13.5, 16, 5}, {11, 12, 3}}[level-1]
+	look := b.style.headings[level-1]
+	c := b.accent
+	if b.style.plainHeading {
+		c = ink
+	}
+	if b.style.centred && level == 1 {
+		a = typeset.Center
+	}
 	for i := range runs {
 		runs[i].Bold = true
 	}
-	p := b.paragraph(block, typeset.Role("H"+strconv.Itoa(level)), runs, look.size, b.accent)
+	p := b.paragraph(block, typeset.Role("H"+strconv.Itoa(level)), runs, look.size, c)
 	p.Leading, p.Before, p.After, p.KeepNext, p.Align = 1.2, look.before, look.after, true, a
 	b.add(p)
 }
@@ -151,7 +164,7 @@ func (b *binder) text(x Block) {
 		if para.List != "" {
 			role = typeset.ListItem
 		}
-		p := b.paragraph(x.ID, role, para.Spans.Bind(b.facts), 10.5, ink)
+		p := b.paragraph(x.ID, role, para.Spans.Bind(b.facts), b.style.text, ink)
 		p.After, p.Align = 7, align(para.Align)
 		switch para.List {
 		case "bullet":
@@ -165,35 +178,6 @@ func (b *binder) text(x Block) {
 		}
 		b.add(p)
 	}
-}
-
-// letterhead sets the logo or name on one side and the address on the other, over a rule
-// in the house's colour.
-func (b *binder) letterhead(x Block) {
-	h := b.facts.House
-	name := b.paragraph(x.ID, typeset.Plain, []phrase.Run{{Text: h.Name, Bold: true}}, 13, b.accent)
-	name.Leading = 1.25
-	first := typeset.Cell{Paragraphs: []typeset.Paragraph{*name}}
-	if h.Logo != "" {
-		if img := b.image(h.Logo, "house/logo"); img != nil {
-			first.Picture = &typeset.Picture{Image: img, Width: 60 * millimetre, Height: 18 * millimetre, Alt: h.Name}
-			first.Paragraphs = nil
-		}
-	}
-	var lines []string
-	for _, l := range append(append([]string{}, h.Address...), h.Phone, h.Email, h.Website) {
-		if strings.TrimSpace(l) != "" {
-			lines = append(lines, l)
-		}
-	}
-	second := typeset.Cell{}
-	if len(lines) > 0 {
-		address := b.paragraph(x.ID, typeset.Plain, []phrase.Run{{Text: strings.Join(lines, "\n")}}, 8.5, softInk)
-		address.Align = typeset.End
-		second.Paragraphs = []typeset.Paragraph{*address}
-	}
-	b.add(&typeset.Table{Block: x.ID, Columns: []float64{55, 45}, Gap: 12, Layout: true, Rows: []typeset.Row{{Cells: []typeset.Cell{first, second}}}})
-	b.add(&typeset.Rule{Block: x.ID, Thickness: 1.5, Colour: b.accent, Before: 8, After: 14})
 }
 
 // image reads a picture, or notes why it is left out.

@@ -10,6 +10,9 @@ import (
 	"slices"
 	"strconv"
 
+	"regexp"
+
+	"amberseal/core/code"
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/phrase"
@@ -22,28 +25,11 @@ type Document struct {
 	When     string        `json:"when,omitempty"` // formula; made always when empty
 	Title    phrase.Phrase `json:"title"`          // the PDF's title
 	FileName phrase.Phrase `json:"fileName"`       // without .pdf
+	Look     Look          `json:"look,omitempty"`
 	Page     Page          `json:"page"`
 	Blocks   []Block       `json:"blocks"`
 	Footer   phrase.Phrase `json:"footer"`
 }
-
-// Page is the paper and its margins.
-type Page struct {
-	Paper     string   `json:"paper,omitempty"` // A4 or Letter; the house's when empty
-	Landscape bool     `json:"landscape,omitempty"`
-	Margins   *Margins `json:"margins,omitempty"` // usual ones when absent
-}
-
-// Margins are millimetres.
-type Margins struct {
-	Top    float64 `json:"top"`
-	Right  float64 `json:"right"`
-	Bottom float64 `json:"bottom"`
-	Left   float64 `json:"left"`
-}
-
-// UsualMargins are those of a document that says nothing else.
-func UsualMargins() Margins { return Margins{20, 20, 22, 20} }
 
 // BlockKind is what a block prints.
 type BlockKind string
@@ -57,11 +43,15 @@ const (
 	Picture    BlockKind = "picture"
 	Rule       BlockKind = "rule"
 	Space      BlockKind = "space"
+	PageBreak  BlockKind = "page_break"
+	Lines      BlockKind = "lines"     // a table of the rows of a repeating group, with totals
+	Code       BlockKind = "code"      // QR, Data Matrix, Code 128 or EAN-13
+	Signature  BlockKind = "signature" // a signature over a line, with name and day
 )
 
 // BlockKinds lists the kinds in the order in which they are offered.
 func BlockKinds() []BlockKind {
-	return []BlockKind{Heading, Text, Answers, Picture, Rule, Space, Letterhead}
+	return []BlockKind{Heading, Text, Answers, Lines, Picture, Signature, Code, Rule, Space, PageBreak, Letterhead}
 }
 
 // Block is one line of a document's script. Which of the fields after When have meaning
@@ -71,16 +61,22 @@ type Block struct {
 	Kind      BlockKind     `json:"kind"`
 	When      string        `json:"when,omitempty"`      // formula; printed always when empty
 	Level     int           `json:"level,omitempty"`     // heading: 1 to 3
-	Text      phrase.Phrase `json:"text,omitempty"`      // heading
+	Text      phrase.Phrase `json:"text,omitempty"`      // heading, code, signature
 	Body      phrase.Body   `json:"body,omitempty"`      // text
-	Align     string        `json:"align,omitempty"`     // heading, picture: start, center, end
+	Align     string        `json:"align,omitempty"`     // heading, picture, code: start, center, end
 	Fields    []string      `json:"fields,omitempty"`    // answers: chosen keys; all when empty
 	HideEmpty bool          `json:"hideEmpty,omitempty"` // answers: leave out what was not answered
 	Headed    bool          `json:"headed,omitempty"`    // answers: a header row, repeated on each page
 	Picture   string        `json:"picture,omitempty"`   // picture: its name
 	Alt       string        `json:"alt,omitempty"`       // picture: what it shows
 	Width     float64       `json:"width,omitempty"`     // picture: largest width in millimetres
-	Height    float64       `json:"height,omitempty"`    // picture: largest height; space: height; millimetres
+	Height    float64       `json:"height,omitempty"`    // picture: largest height; space, flat code: height; millimetres
+	Rows      string        `json:"rows,omitempty"`      // lines: key of the repeating group
+	Columns   []Column      `json:"columns,omitempty"`   // lines: all fields of the rows when empty
+	Totals    []Total       `json:"totals,omitempty"`    // lines
+	Code      code.Kind     `json:"code,omitempty"`      // code: its kind, QR when empty; Text is what it says
+	Field     string        `json:"field,omitempty"`     // signature: key of the field; Text is the signer's name
+	Missing   string        `json:"missing,omitempty"`   // signature: "space" (the usual), "nothing", or words
 }
 
 // Usual is a document generated from nothing but the form: a letterhead, a heading, a
@@ -108,6 +104,8 @@ func Usual(key, name string, f form.Form) Document {
 	}
 }
 
+var hex = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
+
 // Limits of a design.
 const (
 	MaxBlocks = 2_000
@@ -133,11 +131,9 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 	l = append(l, d.Title.Check(place+"/title", f, false)...)
 	l = append(l, d.FileName.Check(place+"/fileName", f, false)...)
 	l = append(l, d.Footer.Check(place+"/footer", f, true)...)
-	if p := d.Page.Paper; p != "" && p != "A4" && p != "Letter" {
-		l.Fault(place+"/page", "This paper size is not known.", "Choose A4 or Letter.")
-	}
-	if m := d.Page.Margins; m != nil && (min(m.Top, m.Right, m.Bottom, m.Left) < 0 || max(m.Left+m.Right, m.Top+m.Bottom) > 150) {
-		l.Fault(place+"/page", "The margins leave no room for text.", "Make them smaller.")
+	l = append(l, d.Page.check(place+"/page")...)
+	if d.Look != "" && !slices.Contains(Looks(), d.Look) {
+		l.Fault(place, "There is no look called “"+string(d.Look)+"”.", "Choose ledger, letter or ticket.")
 	}
 	seen := map[string]bool{}
 	for i, b := range d.Blocks {
@@ -173,6 +169,15 @@ func (b Block) check(at string, f form.Form, exists func(string) bool) finding.L
 			if _, ok := f.Field(key); !ok {
 				l.Fault(at+"/field "+key, "The table prints “"+key+"”, which is no field.", "Take it out or ask for it in the form.")
 			}
+		}
+	case Lines:
+		l = append(l, b.checkLines(at, f)...)
+	case Code:
+		l = append(l, b.checkCode(at, f)...)
+	case Signature:
+		l = append(l, b.Text.Check(at, f, false)...)
+		if x, ok := f.Field(b.Field); !ok || x.Kind != form.Signature {
+			l.Fault(at, "The signature has no field.", "Choose the field that asks for it.")
 		}
 	case Picture:
 		switch {

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/binary"
 	"fmt"
+	"math"
 	"slices"
 	"sync"
 
@@ -139,7 +140,13 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 	b = append(b, u.name...)
 	b = append(b, ' ')
 	b = appendNum(b, g.Size)
-	b = append(b, " Tf 1 0 0 1 "...)
+	b = append(b, " Tf "...)
+	if g.Turn == 0 {
+		b = append(b, "1 0 0 1 "...)
+	} else {
+		sin, cos := math.Sincos(g.Turn * math.Pi / 180)
+		b = fmt.Appendf(b, "%.5f %.5f %.5f %.5f ", cos, sin, -sin, cos)
+	}
 	b = appendNum(b, g.X)
 	b = append(b, ' ')
 	b = appendNum(b, height-g.Y)

@@ -164,6 +164,13 @@ const pen = 1.1
 func drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
 	c := x.Drawing.Colour
 	b = fmt.Appendf(b, "q %s w 1 J 1 j %s %s %s RG\n", num(pen), num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
+	if len(x.Drawing.Boxes) > 0 {
+		b = fmt.Appendf(b, "%s %s %s rg\n", num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
+		for _, r := range x.Drawing.Boxes {
+			b = fmt.Appendf(b, "%s %s %s %s re ", num(x.X+r[0]*x.Scale), num(height-x.Y-(r[1]+r[3])*x.Scale), num(r[2]*x.Scale), num(r[3]*x.Scale))
+		}
+		b = append(b, "f\n"...)
+	}
 	for _, s := range x.Drawing.Strokes {
 		for i := 0; i+1 < len(s); i += 2 {
 			b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))

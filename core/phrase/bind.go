@@ -19,6 +19,7 @@ type Facts struct {
 	Number   string    // the submission's number
 	Received time.Time // when the submission came in
 	Made     time.Time // when this document or message is made
+	Trial    bool      // it is a trial: documents carry a mark
 }
 
 // Run is bound text with one look.

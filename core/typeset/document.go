@@ -17,12 +17,14 @@ type Document struct {
 	Page     Page
 	Footer   []Paragraph // at the foot of each page, inside the bottom margin
 	Body     []Node
+	Ground   *Colour    // behind everything on each page
+	Stamp    *Paragraph // one line set across each page, from its lower left to its upper right
 }
 
 // Page is the paper and its margins.
 type Page struct{ Width, Height, Top, Right, Bottom, Left float64 }
 
-// Node is an element of the body: *Paragraph, *Table, *Picture, *Entry, *Rule or *Space.
+// Node is an element of the body: *Paragraph, *Table, *Picture, *Entry, *Rule, *Space or *Break.
 type Node interface{ block() string }
 
 // Role is what a paragraph is in the document's structure.
@@ -126,10 +128,11 @@ type Picture struct {
 	Before, After float64
 }
 
-// Drawing is strokes of a pen, in a box of its own units.
+// Drawing is strokes of a pen and filled rectangles, in a box of its own units.
 type Drawing struct {
 	Width, Height float64
-	Strokes       [][]float64 // x, y, x, y, … y downwards
+	Strokes       [][]float64  // x, y, x, y, … y downwards
+	Boxes         [][4]float64 // filled: x, y, width, height
 	Colour        Colour
 }
 
@@ -147,6 +150,10 @@ type Space struct {
 	Height float64
 }
 
+// Break begins a new page.
+type Break struct{ Block string }
+
+func (b *Break) block() string     { return b.Block }
 func (p *Paragraph) block() string { return p.Block }
 func (t *Table) block() string     { return t.Block }
 func (p *Picture) block() string   { return p.Block }

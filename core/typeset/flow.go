@@ -58,6 +58,36 @@ func Set(doc *Document) (*Pages, error) {
 func (f *flow) newPage() {
 	f.out.Pages = append(f.out.Pages, Sheet{})
 	f.y = f.doc.Page.Top
+	if g := f.doc.Ground; g != nil {
+		f.draw(&Box{W: f.doc.Page.Width, H: f.doc.Page.Height, Colour: *g})
+	}
+	f.stamp()
+}
+
+// stamp sets a line across the page, behind its text. It is an artifact.
+func (f *flow) stamp() {
+	p := f.doc.Stamp
+	if p == nil {
+		return
+	}
+	w, h := f.doc.Page.Width, f.doc.Page.Height
+	turn := math.Atan2(h, w)
+	diagonal := math.Hypot(w, h)
+	lines := f.lines(p, diagonal)
+	if len(lines) == 0 {
+		return
+	}
+	l := lines[0]
+	// The line's middle stands on the page's middle.
+	start, drop := -l.width/2, l.ascent*0.35
+	for i := range l.pieces {
+		g := l.pieces[i].glyphs
+		along := start + l.pieces[i].x - l.pieces[0].x
+		g.X = w/2 + along*math.Cos(turn) + drop*math.Sin(turn)
+		g.Y = h/2 - along*math.Sin(turn) + drop*math.Cos(turn)
+		g.Turn = turn * 180 / math.Pi
+		f.draw(&g)
+	}
 }
 
 func (f *flow) sheet() *Sheet  { return &f.out.Pages[len(f.out.Pages)-1] }
@@ -105,6 +135,11 @@ func (f *flow) node(n Node, rest []Node) {
 		f.picture(n)
 	case *Entry:
 		f.entry(n)
+	case *Break:
+		if !f.atTop() {
+			f.placed(n.Block, f.y, 1)
+			f.newPage()
+		}
 	case *Rule:
 		f.space(n.Before)
 		if f.left() < n.Thickness {

@@ -36,8 +36,9 @@ type Glyphs struct {
 	Size      float64
 	Colour    Colour
 	Glyphs    []Glyph
-	Text      []rune // what Glyph.Start and Count speak of
-	Backwards bool   // text runs from right to left
+	Text      []rune  // what Glyph.Start and Count speak of
+	Backwards bool    // text runs from right to left
+	Turn      float64 // degrees against the clock about the baseline's left end
 }
 
 // Glyph is one glyph and the characters it stands for. Of a cluster of several glyphs

@@ -959,7 +959,7 @@ export interface components {
             };
         };
         /** @enum {string} */
-        BlockKind: "letterhead" | "heading" | "text" | "answers" | "picture" | "rule" | "space";
+        BlockKind: "letterhead" | "heading" | "text" | "answers" | "lines" | "picture" | "signature" | "code" | "rule" | "space" | "page_break";
         Block: {
             id: string;
             kind: components["schemas"]["BlockKind"];
@@ -975,6 +975,23 @@ export interface components {
             alt?: string;
             width?: number;
             height?: number;
+            rows?: string;
+            columns?: components["schemas"]["Column"][];
+            totals?: components["schemas"]["Total"][];
+            /** @enum {string} */
+            code?: "qr" | "datamatrix" | "code128" | "ean13";
+            field?: string;
+            missing?: string;
+        };
+        Column: {
+            label: string;
+            field: string;
+            share?: number;
+        };
+        Total: {
+            label: components["schemas"]["Phrase"];
+            field: string;
+            grand?: boolean;
         };
         Document: {
             key: string;
@@ -982,8 +999,16 @@ export interface components {
             when?: string;
             title: components["schemas"]["Phrase"];
             fileName: components["schemas"]["Phrase"];
+            /** @enum {string} */
+            look?: "ledger" | "letter" | "ticket";
             page: {
                 paper?: string;
+                /** @description millimetres */
+                width?: number;
+                /** @description millimetres */
+                height?: number;
+                ground?: string;
+                watermark?: string;
                 landscape?: boolean;
                 margins?: {
                     top: number;

@@ -259,6 +259,9 @@ type Choice = form.Choice
 // Clause defines model for Clause.
 type Clause = formula.Clause
 
+// Column defines model for Column.
+type Column = paper.Column
+
 // Constant defines model for Constant.
 type Constant = form.Constant
 
@@ -639,6 +642,9 @@ type Submission struct {
 	Messages  []Message      `json:"messages"`
 	Version   int            `json:"version"`
 }
+
+// Total defines model for Total.
+type Total = paper.Total
 
 // Version defines model for Version.
 type Version struct {

@@ -56,9 +56,25 @@ export const blockKinds: Record<BlockKind, string> = {
   heading: 'heading',
   text: 'text',
   answers: 'table of answers',
+  lines: 'line table',
+  signature: 'signature',
+  code: 'code',
+  page_break: 'page break',
   picture: 'picture',
   rule: 'rule',
   space: 'space',
   letterhead: 'letterhead',
 }
-export const blockKindOrder: BlockKind[] = ['heading', 'text', 'answers', 'picture', 'rule', 'space', 'letterhead']
+export const blockKindOrder: BlockKind[] = [
+  'heading',
+  'text',
+  'answers',
+  'lines',
+  'picture',
+  'signature',
+  'code',
+  'rule',
+  'space',
+  'page_break',
+  'letterhead',
+]

@@ -5,9 +5,9 @@ import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PictureChooser from '../../parts/PictureChooser.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
 import { useIntake } from '../intake'
-import { blockKindOrder, blockKinds } from '../kinds'
+import { asks, blockKindOrder, blockKinds } from '../kinds'
 import { blockOf } from './blocks'
-import { asks } from '../kinds'
+import LineTableSettings from './LineTableSettings.vue'
 
 /** A block's settings, inside its line. */
 const block = defineModel<Block>({ required: true })
@@ -15,6 +15,7 @@ defineEmits<{ enter: [] }>()
 const { design } = useIntake()
 
 const askable = computed(() => (design.value?.form.fields ?? []).filter((f) => asks(f.kind)))
+const signatures = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind === 'signature'))
 const chosen = computed(() => block.value.fields ?? [])
 function choose(key: string, on: boolean) {
   // Chosen answers keep the form's order.
@@ -27,7 +28,7 @@ function setAll(all: boolean) {
 }
 function setKind(kind: BlockKind) {
   block.value = {
-    ...blockOf(kind, block.value.id),
+    ...blockOf(kind, block.value.id, design.value?.form.fields ?? []),
     ...(block.value.when !== undefined ? { when: block.value.when } : {}),
   }
 }
@@ -45,6 +46,14 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
       @enter="$emit('enter')"
     />
     <PhraseEditor v-if="block.kind === 'text'" v-model:body="block.body" label="Text" rich />
+    <div v-if="block.kind === 'code' || block.kind === 'signature'">
+      <span class="text-soft">{{ block.kind === 'code' ? 'says' : 'name under the line' }}</span>
+      <PhraseEditor
+        v-model:line="block.text"
+        :label="block.kind === 'code' ? 'What the code says' : 'Name under the line'"
+      />
+    </div>
+    <LineTableSettings v-if="block.kind === 'lines'" v-model="block" />
     <template v-if="block.kind === 'picture'">
       <PictureChooser v-model="block.picture" />
       <label class="text-soft"
@@ -73,7 +82,7 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
           <option :value="3">3</option>
         </select>
       </label>
-      <label v-if="block.kind === 'heading' || block.kind === 'picture'">
+      <label v-if="block.kind === 'heading' || block.kind === 'picture' || block.kind === 'code'">
         stands
         <select
           class="word"
@@ -114,6 +123,46 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
         />
         mm</label
       >
+      <template v-if="block.kind === 'code'">
+        <label>
+          as
+          <select v-model="block.code" class="word">
+            <option value="qr">QR</option>
+            <option value="datamatrix">Data Matrix</option>
+            <option value="code128">Code 128</option>
+            <option value="ean13">EAN-13</option>
+          </select>
+        </label>
+        <label
+          >width
+          <input
+            class="word w-[52px]"
+            inputmode="decimal"
+            :value="block.width ?? 30"
+            @change="block.width = number($event)"
+          />
+          mm</label
+        >
+      </template>
+      <template v-if="block.kind === 'signature'">
+        <label>
+          of
+          <select v-model="block.field" class="word">
+            <option v-for="f in signatures" :key="f.key" :value="f.key">{{ f.label }}</option>
+          </select>
+        </label>
+        <label>
+          when it is missing
+          <select
+            class="word"
+            :value="block.missing === 'nothing' ? 'nothing' : 'space'"
+            @change="block.missing = ($event.target as HTMLSelectElement).value"
+          >
+            <option value="space">leave space to sign</option>
+            <option value="nothing">leave nothing</option>
+          </select>
+        </label>
+      </template>
       <template v-if="block.kind === 'answers'">
         <label>
           answers

@@ -3,10 +3,8 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Block, BlockKind, ProofAnswers } from '../../../shared/types'
 import { api, data } from '../../api'
-import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
-import ConditionWords from '../formula/ConditionWords.vue'
 import { useIntake } from '../intake'
 import { blockKindOrder, blockKinds } from '../kinds'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
@@ -14,6 +12,7 @@ import SplitDesk from '../SplitDesk.vue'
 import { useProof } from '../proof'
 import { blockOf, documentOf, freshId } from './blocks'
 import BlockSettings from './BlockSettings.vue'
+import PageSettings from './PageSettings.vue'
 import DocumentProof from './DocumentProof.vue'
 
 const { design, mark } = useIntake()
@@ -84,7 +83,7 @@ function removeDocument() {
 function add(kind: BlockKind, after = doc.value!.blocks.length - 1) {
   mark()
   const blocks = doc.value!.blocks
-  blocks.splice(after + 1, 0, blockOf(kind, freshId(blocks, kind)))
+  blocks.splice(after + 1, 0, blockOf(kind, freshId(blocks, kind), design.value!.form.fields))
   selected.value = after + 1
 }
 function move(from: number, to: number) {
@@ -98,6 +97,14 @@ function remove(i: number) {
   selected.value = undefined
 }
 const kind = (b: Block) => blockKinds[b.kind]
+const lookWords = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' }
+const codeNames = { qr: 'QR code', datamatrix: 'Data Matrix', code128: 'Code 128', ean13: 'EAN-13' }
+function linesWords(b: Block) {
+  const group = design.value?.form.fields.find((f) => f.key === b.rows)
+  if (!group) return 'A line table without rows'
+  const names = b.columns?.map((c) => c.label) ?? group.fields?.map((f) => f.label) ?? []
+  return `Lines: ${names.join(', ')} for each row of ${group.label}`
+}
 function answersWords(b: Block) {
   return b.fields ? `${b.fields.length} chosen ${b.fields.length === 1 ? 'answer' : 'answers'}` : 'Every answer'
 }
@@ -128,48 +135,15 @@ function answersWords(b: Block) {
               @click="((page = !page), (selected = undefined))"
             >
               <span class="min-w-0 grow truncate"
-                >{{ doc.page.paper ?? 'The house’s paper' }}{{ doc.page.landscape ? ', landscape' : '' }}; footer
-                <PhraseLine :spans="doc.footer"
+                >{{ lookWords[doc.look ?? 'ledger'] }},
+                {{
+                  doc.page.paper ??
+                  (doc.page.width ? `${doc.page.width} × ${doc.page.height} mm` : 'the house’s paper')
+                }}{{ doc.page.landscape ? ', landscape' : '' }}; footer <PhraseLine :spans="doc.footer"
               /></span>
               <span class="text-[13px] text-soft">page</span>
             </button>
-            <div v-if="page" class="grid gap-3 pb-3">
-              <label class="text-soft">name <input v-model="doc.name" class="word w-full text-ink" /></label>
-              <div class="words">
-                <label>
-                  paper
-                  <select
-                    class="word"
-                    :value="doc.page.paper ?? ''"
-                    @change="doc.page.paper = ($event.target as HTMLSelectElement).value || undefined"
-                  >
-                    <option value="">the house’s</option>
-                    <option>A4</option>
-                    <option>Letter</option>
-                  </select>
-                </label>
-                <label>
-                  set
-                  <select
-                    class="word"
-                    :value="doc.page.landscape ? 'landscape' : 'portrait'"
-                    @change="doc.page.landscape = ($event.target as HTMLSelectElement).value === 'landscape'"
-                  >
-                    <option>portrait</option>
-                    <option>landscape</option>
-                  </select>
-                </label>
-                <ConditionWords v-model="doc.when" verb="made" />
-              </div>
-              <div><span class="text-soft">title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
-              <div>
-                <span class="text-soft">file name</span><PhraseEditor v-model:line="doc.fileName" label="File name" />
-              </div>
-              <div>
-                <span class="text-soft">footer</span><PhraseEditor v-model:line="doc.footer" label="Footer" paged />
-              </div>
-              <p><button class="link text-[13px]" @click="removeDocument">Remove this document</button></p>
-            </div>
+            <PageSettings v-if="page" v-model="documents[at]!" @remove="removeDocument" />
           </div>
         </div>
         <ScriptList
@@ -196,6 +170,12 @@ function answersWords(b: Block) {
               >{{ line.alt || 'A picture' }}
               <span class="text-soft">at most {{ line.width }} × {{ line.height }} mm</span></template
             >
+            <template v-else-if="line.kind === 'lines'">{{ linesWords(line) }}</template>
+            <template v-else-if="line.kind === 'signature'">Signature over a line</template>
+            <template v-else-if="line.kind === 'code'"
+              >{{ codeNames[line.code ?? 'qr'] }} of <PhraseLine :spans="line.text ?? []"
+            /></template>
+            <template v-else-if="line.kind === 'page_break'">A new page</template>
             <template v-else-if="line.kind === 'letterhead'">Letterhead of the house</template>
             <template v-else-if="line.kind === 'space'">{{ line.height }} mm of space</template>
             <template v-else>A rule across the page</template>

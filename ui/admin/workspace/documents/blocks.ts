@@ -1,4 +1,4 @@
-import type { Block, BlockKind, PaperDocument } from '../../../shared/types'
+import type { Block, BlockKind, Field, PaperDocument } from '../../../shared/types'
 
 /** An id that no other block of the document has. */
 export function freshId(blocks: Block[], stem: string): string {
@@ -8,8 +8,8 @@ export function freshId(blocks: Block[], stem: string): string {
   }
 }
 
-/** A new block of a kind, usable as it is. */
-export function blockOf(kind: BlockKind, id: string): Block {
+/** A new block of a kind, usable as it is where the form has what it prints. */
+export function blockOf(kind: BlockKind, id: string, fields: Field[]): Block {
   switch (kind) {
     case 'heading':
       return { id, kind, level: 2, text: [] }
@@ -17,6 +17,12 @@ export function blockOf(kind: BlockKind, id: string): Block {
       return { id, kind, body: [] }
     case 'picture':
       return { id, kind, width: 80, height: 60 }
+    case 'lines':
+      return { id, kind, rows: fields.find((f) => f.kind === 'rows')?.key ?? '' }
+    case 'signature':
+      return { id, kind, field: fields.find((f) => f.kind === 'signature')?.key ?? '', text: [] }
+    case 'code':
+      return { id, kind, code: 'qr', text: [{ field: '@number' }], width: 30 }
     case 'space':
       return { id, kind, height: 8 }
     default:

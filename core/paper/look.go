@@ -1,0 +1,139 @@
+package paper
+
+import (
+	"slices"
+
+	"amberseal/core/phrase"
+	"amberseal/core/typeset"
+)
+
+// Look is how a document is dressed. Any look fits any document; changing it loses nothing.
+type Look string
+
+// The looks. Ledger is the usual one.
+const (
+	Ledger Look = "ledger" // hairlines and header rows in the house's colour
+	Letter Look = "letter" // wide margins, an address at the right, no colour but the name's
+	Ticket Look = "ticket" // a coloured band, large numbers, answers in boxes
+)
+
+// Looks lists them.
+func Looks() []Look { return []Look{Ledger, Letter, Ticket} }
+
+// style is what a look is made of. Sizes are points.
+type style struct {
+	margins      Margins
+	text         float64
+	leading      float64
+	label        float64 // of questions and header rows
+	headings     [3]struct{ size, before, after float64 }
+	plainHeading bool // headings are ink, not the house's colour
+	centred      bool // the first heading stands in the middle
+	filled       bool // header rows stand on the house's colour
+	shaded       bool // every other row is shaded
+	between      bool // hairlines between rows
+	letterhead   func(b *binder, x Block)
+}
+
+type headingSizes = [3]struct{ size, before, after float64 }
+
+var styles = map[Look]style{
+	Ledger: {
+		margins: Margins{20, 20, 22, 20}, text: 10.5, leading: 1.4, label: 9, headings: headingSizes{{20, 14, 8}, {13.5, 16, 5}, {11, 12, 3}},
+		filled: true, between: true, letterhead: (*binder).ledgerHead,
+	},
+	Letter: {
+		margins: Margins{24, 28, 26, 28}, text: 11, leading: 1.5, label: 9.5, headings: headingSizes{{16, 20, 10}, {12, 16, 5}, {11, 12, 3}},
+		plainHeading: true, between: true, letterhead: (*binder).letterHead,
+	},
+	Ticket: {
+		margins: Margins{14, 14, 16, 14}, text: 10.5, leading: 1.35, label: 8.5, headings: headingSizes{{26, 10, 8}, {13, 12, 4}, {11, 10, 3}},
+		shaded: true, filled: true, centred: true, letterhead: (*binder).ticketHead,
+	},
+}
+
+func styleOf(l Look) style {
+	if s, ok := styles[l]; ok {
+		return s
+	}
+	return styles[Ledger]
+}
+
+var shade = typeset.Colour{R: 0xEE, G: 0xF2, B: 0xEF}
+
+// stripe shades every other row of a shaded look.
+func (b *binder) stripe(t *typeset.Table) {
+	if !b.style.shaded {
+		return
+	}
+	for i := range t.Rows {
+		if i%2 == 0 {
+			c := shade
+			t.Rows[i].Fill = &c
+		}
+	}
+}
+
+// houseName is the logo, or the name where there is none.
+func (b *binder) houseName(block string, size float64, c typeset.Colour, logo bool) typeset.Cell {
+	h := b.facts.House
+	if h.Logo != "" && logo {
+		if img := b.image(h.Logo, "house/logo"); img != nil {
+			return typeset.Cell{Picture: &typeset.Picture{Image: img, Width: 60 * millimetre, Height: 18 * millimetre, Alt: h.Name}}
+		}
+	}
+	name := b.paragraph(block, typeset.Plain, []phrase.Run{{Text: h.Name, Bold: true}}, size, c)
+	name.Leading = 1.25
+	return typeset.Cell{Paragraphs: []typeset.Paragraph{*name}}
+}
+
+// houseLines are the address and how to reach the house.
+func (b *binder) houseLines() []string {
+	h := b.facts.House
+	lines := append(append([]string{}, h.Address...), h.Phone, h.Email, h.Website)
+	return slices.DeleteFunc(lines, func(l string) bool { return l == "" })
+}
+
+// head sets two cells beside each other.
+func (b *binder) head(block string, shares []float64, cells ...typeset.Cell) {
+	b.add(&typeset.Table{Block: block, Columns: shares, Gap: 12, Layout: true, Rows: []typeset.Row{{Cells: cells}}})
+}
+
+func (b *binder) addressCell(block string, size float64, c typeset.Colour, a typeset.Align) typeset.Cell {
+	lines := b.houseLines()
+	if len(lines) == 0 {
+		return typeset.Cell{}
+	}
+	p := b.paragraph(block, typeset.Plain, []phrase.Run{{Text: joinLines(lines)}}, size, c)
+	p.Align = a
+	return typeset.Cell{Paragraphs: []typeset.Paragraph{*p}}
+}
+
+// ledgerHead sets the logo or name on one side and the address on the other, over a rule in the house's colour.
+func (b *binder) ledgerHead(x Block) {
+	b.head(x.ID, []float64{55, 45}, b.houseName(x.ID, 13, b.accent, true), b.addressCell(x.ID, 8.5, softInk, typeset.End))
+	b.add(&typeset.Rule{Block: x.ID, Thickness: 1.5, Colour: b.accent, Before: 8, After: 14})
+}
+
+// letterHead sets the logo or name over the address, at the right, as on a letter's sheet.
+func (b *binder) letterHead(x Block) {
+	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.houseName(x.ID, 14, b.accent, true))
+	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.addressCell(x.ID, 9, softInk, typeset.Start))
+	b.add(&typeset.Space{Block: x.ID, Height: 10 * millimetre})
+}
+
+// ticketHead sets the name on a band of the house's colour.
+func (b *binder) ticketHead(x Block) {
+	white := typeset.Colour{R: 0xFF, G: 0xFF, B: 0xFF}
+	accent := b.accent
+	name := b.houseName(x.ID, 14, white, false)
+	address := b.paragraph(x.ID, typeset.Plain, []phrase.Run{{Text: b.facts.House.Phone + "\n" + b.facts.House.Website}}, 8.5, white)
+	address.Align, address.Indent = typeset.End, headedIndent
+	for i := range name.Paragraphs {
+		name.Paragraphs[i].Indent = headedIndent
+	}
+	b.add(&typeset.Table{
+		Block: x.ID, Columns: []float64{65, 35}, Gap: 10, Pad: 7, Layout: true, After: 10,
+		Rows: []typeset.Row{{Fill: &accent, Cells: []typeset.Cell{name, {Paragraphs: []typeset.Paragraph{*address}}}}},
+	})
+}
