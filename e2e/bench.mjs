@@ -17,12 +17,30 @@ function page() {
   const house = JSON.parse(read('demo/house.json'))
   const face = (file, weight) =>
     `@font-face{font-family:Literata;font-weight:${weight};src:url(data:font/ttf;base64,${base64(`core/typeface/files/${file}.ttf`)})}`
+  const plain = (v) =>
+    v === undefined
+      ? '–'
+      : Array.isArray(v)
+        ? v.join(', ')
+        : typeof v === 'object'
+          ? Object.values(v).join('<br>')
+          : escaped(v)
+  const strokes = (v) =>
+    `<svg width="200" viewBox="0 0 ${v.width} ${v.height}">${v.strokes.map((s) => `<polyline fill="none" stroke="#16262b" points="${s}"/>`).join('')}</svg>`
+  const lines = (f, v = []) =>
+    `</table><h3>${f.label}</h3><table><thead><tr>${f.fields.map((c) => `<th>${c.label}</th>`).join('')}</tr></thead>${v
+      .map(
+        (row) =>
+          `<tr>${f.fields.map((c) => `<td>${plain(c.formula ? row.hours * row.rate : row[c.key])}</td>`).join('')}</tr>`,
+      )
+      .join('')}</table><table>`
   const rows = design.form.fields
-    .map((f) =>
-      f.kind === 'section'
-        ? `</table><h2>${f.label}</h2><table><thead><tr><th>Question</th><th>Answer</th></tr></thead>`
-        : `<tr><td>${escaped(f.label)}</td><td>${escaped([].concat(answers[f.key] ?? '–').join(', ')).replace(/\n/g, '<br>')}</td></tr>`,
-    )
+    .map((f) => {
+      if (f.kind === 'section' || f.kind === 'page') return `</table><h2>${f.label}</h2><table>`
+      if (f.kind === 'rows') return lines(f, answers[f.key])
+      const v = answers[f.key]
+      return `<tr><td>${escaped(f.label)}</td><td>${f.kind === 'signature' && v ? strokes(v) : f.formula ? '€237.60' : plain(v).replace(/\n/g, '<br>')}</td></tr>`
+    })
     .join('')
   return `<!doctype html><html lang="en-GB"><title>Receipt</title><style>${face('Literata-Regular', 400)}${face('Literata-Bold', 700)}
 @page{size:A4;margin:20mm} body{font:10.5pt/1.4 Literata} table{width:100%;border-collapse:collapse} td,th{border-bottom:.5pt solid #c4cdc9;padding:4pt;text-align:left;vertical-align:top}

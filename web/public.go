@@ -96,15 +96,14 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 	if d.robots.often(ctx.(*gin.Context).Request) {
 		return nil, tooMany
 	}
-	p, _, err := d.Counter.Form(ctx, r.Slug)
-	if err != nil {
-		return nil, err
-	}
-	if reason := d.robots.refuse(r.Slug, p.Design.Opening.Guard == "strict", r.Body.Page); reason != "" {
-		return nil, unprocessable{errors.New(reason)}
-	}
 	receipt, err := d.Counter.Submit(ctx, r.Slug, receive.Sending{
 		Answers: r.Body.Answers, Language: value(r.Body.Language), Once: value(r.Params.IdempotencyKey), Invitation: value(r.Body.Invitation), Correct: value(r.Body.Correct),
+		Refuse: func(guard string) error {
+			if reason := d.robots.refuse(r.Slug, guard == "strict", r.Body.Page); reason != "" {
+				return unprocessable{errors.New(reason)}
+			}
+			return nil
+		},
 	})
 	if err != nil {
 		return nil, err

@@ -224,7 +224,8 @@ type Sending struct {
 	Language   string
 	Once       string // the sender's key, so that it is taken in once
 	Invitation string
-	Correct    string // the token of the submission it corrects
+	Correct    string                   // the token of the submission it corrects
+	Refuse     func(guard string) error // who asks for it may refuse, by the form's guard; nil refuses nothing
 }
 
 // Submit checks answers and takes them in.
@@ -239,6 +240,11 @@ func (c *Counter) Submit(ctx context.Context, slug string, in Sending) (Receipt,
 		return Receipt{}, err
 	}
 	now := c.Now().UTC()
+	if in.Refuse != nil {
+		if err := in.Refuse(p.Design.Opening.Guard); err != nil {
+			return Receipt{}, err
+		}
+	}
 	key := in.Once
 	switch {
 	case in.Correct != "" && !p.Design.Opening.Correct:
