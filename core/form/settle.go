@@ -241,9 +241,9 @@ func (v Value) formula() formula.Value {
 	case SeveralOf:
 		return formula.Texts(v.List)
 	case Name:
-		return formula.Text(joinParts(v.Parts, NameParts, " "))
+		return formula.Text(JoinParts(v.Parts, NameParts, " "))
 	case Address:
-		return formula.Text(joinParts(v.Parts, AddressParts, ", "))
+		return formula.Text(JoinParts(v.Parts, AddressParts, ", "))
 	case Upload, Photo:
 		names := make([]string, len(v.Files))
 		for i, f := range v.Files {
@@ -256,7 +256,8 @@ func (v Value) formula() formula.Value {
 	return formula.Text(v.Text)
 }
 
-func joinParts(parts map[string]string, order []string, sep string) string {
+// JoinParts joins the parts of a name or address that are there, in an order.
+func JoinParts(parts map[string]string, order []string, sep string) string {
 	var out []string
 	for _, p := range order {
 		if parts[p] != "" {

@@ -308,20 +308,30 @@ func makeDate(s *state, n *call, args []Value) (Value, error) {
 	return s.dated(n, t)
 }
 
+// dayOf is an argument as a day; given is false for one that was not answered.
+func (s *state) dayOf(n *call, args []Value, i int) (t time.Time, given bool, err error) {
+	if args[i].blank() {
+		return t, false, nil
+	}
+	t, ok := args[i].Day()
+	if !ok {
+		return t, false, s.fault(n.args[i], "a day is needed here")
+	}
+	return t, true, nil
+}
+
 // between counts from one day to another; a day that was not given gives nothing.
 func between(count func(from, to time.Time) int64) func(*state, *call, []Value) (Value, error) {
 	return func(s *state, n *call, args []Value) (Value, error) {
-		var t [2]time.Time
-		for i, a := range args {
-			if a.blank() {
-				return Value{}, nil
-			}
-			var ok bool
-			if t[i], ok = a.Day(); !ok {
-				return Value{}, s.fault(n.args[i], "a day is needed here")
-			}
+		from, given, err := s.dayOf(n, args, 0)
+		if err != nil || !given {
+			return Value{}, err
 		}
-		return Whole(count(t[0], t[1])), nil
+		to, given, err := s.dayOf(n, args, 1)
+		if err != nil || !given {
+			return Value{}, err
+		}
+		return Whole(count(from, to)), nil
 	}
 }
 
@@ -358,12 +368,9 @@ func weekday(t time.Time) int { return (int(t.Weekday())+6)%7 + 1 }
 
 func moved(move func(t time.Time, n int) time.Time) func(*state, *call, []Value) (Value, error) {
 	return func(s *state, n *call, args []Value) (Value, error) {
-		if args[0].blank() {
-			return Value{}, nil
-		}
-		t, ok := args[0].Day()
-		if !ok {
-			return Value{}, s.fault(n.args[0], "a day is needed here")
+		t, given, err := s.dayOf(n, args, 0)
+		if err != nil || !given {
+			return Value{}, err
 		}
 		by, err := s.whole(n.args[1], args[1])
 		if err != nil {
@@ -406,12 +413,9 @@ func addWorkingDays(t time.Time, n int) time.Time {
 
 func part(f func(time.Time) int) func(*state, *call, []Value) (Value, error) {
 	return func(s *state, n *call, args []Value) (Value, error) {
-		if args[0].blank() {
-			return Value{}, nil
-		}
-		t, ok := args[0].Day()
-		if !ok {
-			return Value{}, s.fault(n.args[0], "a day is needed here")
+		t, given, err := s.dayOf(n, args, 0)
+		if err != nil || !given {
+			return Value{}, err
 		}
 		return Whole(int64(f(t))), nil
 	}

@@ -6,7 +6,10 @@ import (
 	"slices"
 	"strings"
 
+	"amberseal/core/filing"
 	"amberseal/core/form"
+	"amberseal/core/notice"
+	"amberseal/core/paper"
 )
 
 // Compare says in sentences what a later design has that an earlier one had not.
@@ -20,26 +23,9 @@ func Compare(before, after Design) []string {
 	}
 	c.constants(before.Form.Constants, after.Form.Constants)
 	c.fields("", before.Form.Fields, after.Form.Fields)
-	for _, x := range after.Documents {
-		if old, ok := before.Document(x.Key); !ok {
-			c.say("The document “%s” is new.", x.Name)
-		} else if !same(old, x) {
-			c.say("The document “%s” changed.", x.Name)
-		}
-	}
-	for _, x := range before.Documents {
-		if _, ok := after.Document(x.Key); !ok {
-			c.say("The document “%s” is gone.", x.Name)
-		}
-	}
-	parts(c, "notice", before.Notices, after.Notices, func(i int, of bool) (string, string) {
-		list := map[bool]Design{true: after, false: before}[of].Notices
-		return list[i].Key, list[i].Name
-	})
-	parts(c, "filing", before.Filings, after.Filings, func(i int, of bool) (string, string) {
-		list := map[bool]Design{true: after, false: before}[of].Filings
-		return list[i].Key, list[i].Name
-	})
+	compareAll(c, "document", before.Documents, after.Documents, func(x paper.Document) (key, name string) { return x.Key, x.Name })
+	compareAll(c, "notice", before.Notices, after.Notices, func(n notice.Notice) (key, name string) { return n.Key, n.Name })
+	compareAll(c, "filing", before.Filings, after.Filings, func(x filing.Filing) (key, name string) { return x.Key, x.Name })
 	return c.out
 }
 
@@ -51,30 +37,26 @@ func (c *comparison) say(format string, args ...any) {
 
 func same(a, b any) bool { return reflect.DeepEqual(a, b) }
 
-// parts compares lists of things that have a key and a name.
-func parts[T any](c *comparison, what string, before, after []T, of func(i int, after bool) (key, name string)) {
-	old := map[string]T{}
-	for i, x := range before {
-		key, _ := of(i, false)
-		old[key] = x
+// compareAll compares lists of things that have a key and a name.
+func compareAll[T any](c *comparison, what string, before, after []T, of func(T) (key, name string)) {
+	find := func(list []T, key string) int {
+		return slices.IndexFunc(list, func(x T) bool { k, _ := of(x); return k == key })
 	}
-	for i, x := range after {
-		key, name := of(i, true)
-		if was, ok := old[key]; !ok {
+	for _, x := range after {
+		key, name := of(x)
+		switch i := find(before, key); {
+		case i < 0:
 			c.say("The %s “%s” is new.", what, name)
-		} else if !same(was, x) {
+		case !same(before[i], x):
 			c.say("The %s “%s” changed.", what, name)
 		}
-		delete(old, key)
 	}
-	for i := range before {
-		if key, name := of(i, false); hasKey(old, key) {
+	for _, x := range before {
+		if key, name := of(x); find(after, key) < 0 {
 			c.say("The %s “%s” is gone.", what, name)
 		}
 	}
 }
-
-func hasKey[T any](m map[string]T, key string) bool { _, ok := m[key]; return ok }
 
 func (c *comparison) constants(before, after []form.Constant) {
 	for _, x := range after {

@@ -224,7 +224,7 @@ func (f Facts) words(x form.Field, v form.Value, format string) string {
 		if format == "given" || format == "family" {
 			return v.Parts[format]
 		}
-		return joined(v.Parts, form.NameParts, " ")
+		return form.JoinParts(v.Parts, form.NameParts, " ")
 	case form.Address:
 		return address(v.Parts, format)
 	case form.Upload, form.Photo:
@@ -244,16 +244,6 @@ func (f Facts) words(x form.Field, v form.Value, format string) string {
 	return v.Text
 }
 
-func joined(parts map[string]string, order []string, sep string) string {
-	var out []string
-	for _, p := range order {
-		if parts[p] != "" {
-			out = append(out, parts[p])
-		}
-	}
-	return strings.Join(out, sep)
-}
-
 // address sets the parts in the lines of a letter: postcode and town share one.
 func address(parts map[string]string, format string) string {
 	sep := "\n"
@@ -261,7 +251,7 @@ func address(parts map[string]string, format string) string {
 		sep = ", "
 	}
 	town := strings.TrimSpace(parts["postcode"] + " " + parts["city"])
-	return joined(map[string]string{"street": parts["street"], "extra": parts["extra"], "city": town, "region": parts["region"], "country": parts["country"]}, form.AddressParts, sep)
+	return form.JoinParts(map[string]string{"street": parts["street"], "extra": parts["extra"], "city": town, "region": parts["region"], "country": parts["country"]}, form.AddressParts, sep)
 }
 
 // rows writes each row on a line of its own.
