@@ -2,6 +2,7 @@
 package produce
 
 import (
+	"crypto/rand"
 	"time"
 
 	"amberseal/core/blank"
@@ -39,7 +40,11 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if err != nil {
 		return Composed{}, err
 	}
-	data, err := pdf.Write(pages, pdf.Properties{Author: facts.House.Name, Subject: d.Name, Made: facts.Made})
+	properties := pdf.Properties{Author: facts.House.Name, Subject: d.Name, Made: facts.Made}
+	if p := design.Protect; p != nil {
+		properties.Protect = &pdf.Protection{Password: p.Password.Plain(facts), NoPrint: p.NoPrint, NoCopy: p.NoCopy, NoChange: p.NoChange, Random: rand.Reader}
+	}
+	data, err := pdf.Write(pages, properties)
 	if err != nil {
 		return Composed{}, err
 	}

@@ -243,6 +243,31 @@ func TestTrialsAreMarked(t *testing.T) {
 	}
 }
 
+// qpdf, which has an implementation of its own, opens it with the password only, and says what it may.
+func TestPasswordAndPermissions(t *testing.T) {
+	d, f := facts(t, "repair-drop-off", nil)
+	for _, password := range []string{"Mühle 12", strings.Repeat("long ", 40), ""} {
+		d.Documents[0].Protect = &paper.Protect{Password: phrase.Phrase{{Text: password}}, NoCopy: true, NoChange: true}
+		file := write(t, compose(t, d, "receipt", f))
+		said := tool(t, "qpdf", "--password="+password, "--show-encryption", file)
+		for _, want := range []string{"R = 6", "print high resolution: allowed", "extract for any purpose: not allowed", "modify annotations: not allowed", "extract for accessibility: allowed", "stream encryption method: AESv3"} {
+			if !strings.Contains(said, want) {
+				t.Errorf("qpdf does not say %q: %s", want, said)
+			}
+		}
+		tool(t, "qpdf", "--password="+password, "--check", file)
+		if len(password) > 32 {
+			continue // pdftotext's own limit on its command line
+		}
+		if text := tool(t, "pdftotext", "-upw", password, file, "-"); !strings.Contains(text, "Łucja Brzęk") {
+			t.Errorf("poppler reads %.100s", text)
+		}
+		if password != "" && exec.Command("qpdf", "--password=guess", "--check", file).Run() == nil {
+			t.Error("a wrong password opened it")
+		}
+	}
+}
+
 // Reading order is the order of the page: the words of a receipt's blocks come one after the other.
 func TestLineTablesAndTotals(t *testing.T) {
 	d, f := facts(t, "repair-drop-off", nil)

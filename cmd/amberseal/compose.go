@@ -29,6 +29,7 @@ func compose(args []string, stderr io.Writer) error {
 	number := flags.String("number", "", "the submission's `NUMBER`; the pattern's first when left out")
 	look := flags.String("look", "", "dress it as ledger, letter or ticket; as designed when left out")
 	trial := flags.Bool("trial", false, "a trial: a mark across each page, and no number of a submission")
+	password := flags.String("password", "", "the `PASSWORD` that opens it; as designed when left out")
 	placements := flags.String("placements", "", "where to write which block landed where, as JSON `FILE`")
 	at := flags.String("at", "", "the `TIME` of receipt (RFC 3339); now when left out")
 	if err := parse(flags, args, stderr); err != nil {
@@ -47,11 +48,10 @@ func compose(args []string, stderr io.Writer) error {
 	}
 	facts := phrase.Facts{House: a.house, Intake: a.design.Name, Form: a.design.Form, Answers: checked.Answers, Received: a.at, Made: a.at, Number: *number}
 	facts.Trial = *trial
-	if *look != "" {
-		if err := dress(&a.design, *key, *look); err != nil {
-			return err
-		}
+	if *look != "" && !slices.Contains(paper.Looks(), paper.Look(*look)) {
+		return usageError{fmt.Sprintf("there is no look called “%s”; choose ledger, letter or ticket", *look)}
 	}
+	dress(&a.design, *key, paper.Look(*look), *password)
 	switch {
 	case facts.Number != "":
 	case *trial:
@@ -79,17 +79,25 @@ func compose(args []string, stderr io.Writer) error {
 	return os.WriteFile(*placements, append(text, '\n'), 0o644)
 }
 
-// dress gives the document another look.
-func dress(d *intake.Design, key, look string) error {
-	if !slices.Contains(paper.Looks(), paper.Look(look)) {
-		return usageError{fmt.Sprintf("there is no look called “%s”; choose ledger, letter or ticket", look)}
-	}
+// dress gives the document another look and a password, where there are any.
+func dress(d *intake.Design, key string, look paper.Look, password string) {
 	for i := range d.Documents {
-		if d.Documents[i].Key == key {
-			d.Documents[i].Look = paper.Look(look)
+		x := &d.Documents[i]
+		if x.Key != key {
+			continue
+		}
+		if look != "" {
+			x.Look = look
+		}
+		if password != "" {
+			protect := paper.Protect{}
+			if x.Protect != nil {
+				protect = *x.Protect
+			}
+			protect.Password = phrase.Phrase{{Text: password}}
+			x.Protect = &protect
 		}
 	}
-	return nil
 }
 
 // asked is an intake with answers to it, read from files.

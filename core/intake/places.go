@@ -94,6 +94,9 @@ func (d *Design) spots(visit func(s spot)) {
 		words(Names, at+"/title", x.Name+", title", &x.Title)
 		words(Names, at+"/fileName", x.Name+", file name", &x.FileName)
 		words(Prints, at+"/footer", x.Name+", footer", &x.Footer)
+		if x.Protect != nil {
+			words(Names, at+"/protect", x.Name+", password", &x.Protect.Password)
+		}
 		for j := range x.Blocks {
 			b := &x.Blocks[j]
 			place, said := at+"/blocks/"+b.ID, fmt.Sprintf("%s, line %d", x.Name, j+1)

@@ -29,6 +29,15 @@ type Document struct {
 	Page     Page          `json:"page"`
 	Blocks   []Block       `json:"blocks"`
 	Footer   phrase.Phrase `json:"footer"`
+	Protect  *Protect      `json:"protect,omitempty"`
+}
+
+// Protect is who may open the PDF and what a reader may do with it.
+type Protect struct {
+	Password phrase.Phrase `json:"password,omitempty"` // opens it; nothing lets everybody read it
+	NoPrint  bool          `json:"noPrint,omitempty"`
+	NoCopy   bool          `json:"noCopy,omitempty"`
+	NoChange bool          `json:"noChange,omitempty"`
 }
 
 // BlockKind is what a block prints.
@@ -132,6 +141,12 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 	l = append(l, d.FileName.Check(place+"/fileName", f, false)...)
 	l = append(l, d.Footer.Check(place+"/footer", f, true)...)
 	l = append(l, d.Page.check(place+"/page")...)
+	if d.Protect != nil {
+		l = append(l, d.Protect.Password.Check(place+"/protect", f, false)...)
+		if p := d.Protect; len(p.Password) == 0 && !p.NoPrint && !p.NoCopy && !p.NoChange {
+			l.Notice(place+"/protect", "The protection protects nothing.", "Write a password, or take something away.")
+		}
+	}
 	if d.Look != "" && !slices.Contains(Looks(), d.Look) {
 		l.Fault(place, "There is no look called “"+string(d.Look)+"”.", "Choose ledger, letter or ticket.")
 	}

@@ -82,10 +82,15 @@ func deflate(data []byte) []byte {
 
 const perObjectStream = 200
 
-// bytes writes the file with the catalog and information objects given.
-func (f *file) bytes(catalog, info ref) []byte {
+// bytes writes the file with the catalog and information objects given. With a locker every stream is encrypted; all
+// other objects lie in object streams, and are so too.
+func (f *file) bytes(catalog, info ref, l *locker) ([]byte, error) {
 	var out bytes.Buffer
-	out.WriteString("%PDF-1.7\n%\xE2\xE3\xCF\xD3\n")
+	version := "1.7"
+	if l != nil {
+		version = "2.0" // the first with AES-256 of revision 6
+	}
+	out.WriteString("%PDF-" + version + "\n%\xE2\xE3\xCF\xD3\n")
 	places := make([][3]int, len(f.objects)+1) // type, offset or container, generation or index
 	var plain []int
 	for i := range f.objects {
@@ -105,13 +110,30 @@ func (f *file) bytes(catalog, info ref) []byte {
 	for i := range f.objects {
 		if o := &f.objects[i]; o.stream != nil {
 			places[i+1] = [3]int{1, out.Len(), 0}
-			fmt.Fprintf(&out, "%d 0 obj\n%s\nstream\n", i+1, o.body)
-			out.Write(o.stream)
+			body, data := o.body, o.stream
+			if l != nil {
+				locked, err := l.lock(data)
+				if err != nil {
+					return nil, err
+				}
+				body = bytes.Replace(body, fmt.Appendf(nil, "/Length %d>>", len(data)), fmt.Appendf(nil, "/Length %d>>", len(locked)), 1)
+				data = locked
+			}
+			fmt.Fprintf(&out, "%d 0 obj\n%s\nstream\n", i+1, body)
+			out.Write(data)
 			out.WriteString("\nendstream\nendobj\n")
 		}
 	}
-	f.crossReference(&out, places, catalog, info)
-	return out.Bytes()
+	encrypt := ""
+	if l != nil {
+		id := len(f.objects) + 1
+		f.objects = append(f.objects, object{})
+		places = append(places, [3]int{1, out.Len(), 0})
+		fmt.Fprintf(&out, "%d 0 obj\n%s\nendobj\n", id, l.dict)
+		encrypt = " /Encrypt " + ref(id).String()
+	}
+	f.crossReference(&out, places, catalog, info, encrypt)
+	return out.Bytes(), nil
 }
 
 func (f *file) pack(ids []int) ref {
@@ -126,7 +148,7 @@ func (f *file) pack(ids []int) ref {
 	return f.stream(fmt.Sprintf("/Type /ObjStm /N %d /First %d", len(ids), first), index.Bytes())
 }
 
-func (f *file) crossReference(out *bytes.Buffer, places [][3]int, catalog, info ref) {
+func (f *file) crossReference(out *bytes.Buffer, places [][3]int, catalog, info ref, encrypt string) {
 	start := out.Len()
 	self := len(f.objects) + 1
 	places = append(places, [3]int{1, start, 0})
@@ -142,8 +164,8 @@ func (f *file) crossReference(out *bytes.Buffer, places [][3]int, catalog, info 
 	sum.Write(out.Bytes())
 	id := fmt.Sprintf("<%X>", sum.Sum(nil))
 	data := deflate(table.Bytes())
-	fmt.Fprintf(out, "%d 0 obj\n<</Type /XRef /Size %d /W [1 4 2] /Root %s /Info %s /ID [%s %s] /Filter /FlateDecode /Length %d>>\nstream\n",
-		self, self+1, catalog, info, id, id, len(data))
+	fmt.Fprintf(out, "%d 0 obj\n<</Type /XRef /Size %d /W [1 4 2] /Root %s /Info %s%s /ID [%s %s] /Filter /FlateDecode /Length %d>>\nstream\n",
+		self, self+1, catalog, info, encrypt, id, id, len(data))
 	out.Write(data)
 	fmt.Fprintf(out, "\nendstream\nendobj\nstartxref\n%d\n%%%%EOF\n", start)
 }

@@ -21,7 +21,8 @@ type Properties struct {
 	Subject string
 	Made    time.Time
 
-	Fillable bool // entries become fields of an interactive form
+	Fillable bool        // entries become fields of an interactive form
+	Protect  *Protection // nil for a file that everybody may read and change
 }
 
 // Write gives the file's bytes. It fails on damaged fonts and pictures only. It is safe
@@ -91,7 +92,14 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	made := "D:" + p.Made.UTC().Format("20060102150405") + "Z"
 	info := w.add("<</Title %s /Author %s /Subject %s /Producer (Amber Seal) /CreationDate (%s) /ModDate (%s)>>",
 		textString(w.pages.Title), textString(p.Author), textString(p.Subject), made, made)
-	return w.bytes(catalog, info), nil
+	if p.Protect == nil {
+		return w.bytes(catalog, info, nil)
+	}
+	l, err := newLocker(*p.Protect)
+	if err != nil {
+		return nil, err
+	}
+	return w.bytes(catalog, info, l)
 }
 
 // page writes a page's content: runs of items that mean the same in one marked sequence.

@@ -1019,6 +1019,12 @@ export interface components {
             };
             blocks: components["schemas"]["Block"][];
             footer: components["schemas"]["Phrase"];
+            protect?: {
+                password?: components["schemas"]["Phrase"];
+                noPrint?: boolean;
+                noCopy?: boolean;
+                noChange?: boolean;
+            };
         };
         Notice: {
             key: string;

@@ -24,6 +24,16 @@ function setPaper(paper: string) {
   if (paper === 'own') Object.assign(page, { width: 148, height: 105 })
   else if (paper) page.paper = paper
 }
+const forbidden = { noPrint: 'no printing', noCopy: 'no copying', noChange: 'no changing' }
+function protect(how: string) {
+  if (how === 'open') delete doc.value.protect
+  else doc.value.protect = { password: [], noChange: true }
+}
+function forbid(key: keyof typeof forbidden) {
+  const p = doc.value.protect
+  if (p?.[key]) Reflect.deleteProperty(p, key)
+  else if (p) p[key] = true
+}
 function set(key: 'watermark' | 'ground', text: string) {
   if (text) doc.value.page[key] = text
   else Reflect.deleteProperty(doc.value.page, key)
@@ -104,6 +114,29 @@ function set(key: 'watermark' | 'ground', text: string) {
     <div><span class="text-soft">title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
     <div><span class="text-soft">file name</span><PhraseEditor v-model:line="doc.fileName" label="File name" /></div>
     <div><span class="text-soft">footer</span><PhraseEditor v-model:line="doc.footer" label="Footer" paged /></div>
+    <div class="words">
+      <label>
+        the PDF
+        <select
+          class="word"
+          :value="doc.protect ? 'protected' : 'open'"
+          aria-label="the PDF is open or protected"
+          @change="protect(val($event))"
+        >
+          <option value="open">is open to everybody</option>
+          <option value="protected">is protected</option>
+        </select>
+      </label>
+      <template v-if="doc.protect">
+        <label v-for="(words, key) in forbidden" :key="key" class="flex items-center gap-1">
+          <input type="checkbox" :checked="doc.protect[key] ?? false" @change="forbid(key)" /> {{ words }}
+        </label>
+      </template>
+    </div>
+    <div v-if="doc.protect">
+      <span class="text-soft">password that opens it, or nothing</span>
+      <PhraseEditor v-model:line="doc.protect.password" label="Password" />
+    </div>
     <p><button class="link text-[13px]" @click="$emit('remove')">Remove this document</button></p>
   </div>
 </template>
