@@ -44,13 +44,13 @@ func (d *desk) opening(r *gin.Engine) {
 		c.Data(http.StatusOK, "text/javascript; charset=utf-8", embedScript)
 	})
 	r.GET("/embedded/:slug", d.signedIn, func(c *gin.Context) {
-		slug := html.EscapeString(c.Param("slug"))
+		form := html.EscapeString(d.base(c.Request) + "/f/" + c.Param("slug"))
 		c.Data(http.StatusOK, "text/html; charset=utf-8", fmt.Appendf(nil, `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>A page of another site</title></head>
 <body><h1>A page of another site</h1><p>Below is the form, as the two lines of the snippet show it.</p>
-<div data-amberseal="%s/f/%s"></div>
+<div data-amberseal="%s"></div>
 <script src="/embed.js" defer></script>
-</body></html>`, d.base(c.Request), slug))
+</body></html>`, form))
 	})
 	r.GET("/api/intakes/:id/blank.pdf", d.signedIn, d.blank)
 	r.GET("/api/intakes/:id/code.svg", d.signedIn, func(c *gin.Context) { d.code(c, "svg") })

@@ -120,7 +120,7 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 }
 
 // tooMany is the error of an address that sends more than people do.
-var tooMany = errors.New("too many submissions came from your address; please wait a minute")
+var tooMany = errors.New("too much came from your address at once; please wait a minute")
 
 func (d *desk) GetSent(ctx context.Context, r api.GetSentRequestObject) (api.GetSentResponseObject, error) {
 	number, raw, err := d.Counter.Sent(ctx, r.Slug, r.Token)
@@ -131,6 +131,9 @@ func (d *desk) GetSent(ctx context.Context, r api.GetSentRequestObject) (api.Get
 }
 
 func (d *desk) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api.SaveDraftResponseObject, error) {
+	if d.robots.often(ctx.(*gin.Context).Request) {
+		return nil, tooMany
+	}
 	token, err := d.Counter.SaveDraft(ctx, r.Slug, value(r.Body.Token), r.Body.Answers)
 	if err != nil {
 		return nil, err
@@ -153,6 +156,10 @@ func (d *desk) preview(c *gin.Context) {
 	}
 	if err := c.ShouldBindJSON(&body); err != nil {
 		badRequest(c, err)
+		return
+	}
+	if d.robots.often(c.Request) {
+		d.fail(c, tooMany)
 		return
 	}
 	ctx := c.Request.Context()

@@ -17,6 +17,9 @@ import (
 )
 
 func (d *desk) UploadFile(ctx context.Context, r api.UploadFileRequestObject) (api.UploadFileResponseObject, error) {
+	if d.robots.often(ctx.(*gin.Context).Request) {
+		return nil, tooMany
+	}
 	p, h, err := d.Counter.Form(ctx, r.Slug)
 	if err != nil {
 		return nil, err
