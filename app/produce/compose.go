@@ -44,6 +44,9 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if p := design.Protect; p != nil {
 		properties.Protect = &pdf.Protection{Password: p.Password.Plain(facts), NoPrint: p.NoPrint, NoCopy: p.NoCopy, NoChange: p.NoChange, Random: rand.Reader}
 	}
+	if level := design.ArchivalLevel(); level != paper.NotArchival {
+		properties.Archival = pdf.Archival(level)
+	}
 	data, err := pdf.Write(pages, properties)
 	if err != nil {
 		return Composed{}, err

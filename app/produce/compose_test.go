@@ -89,7 +89,7 @@ func write(t *testing.T, c produce.Composed) string {
 func faultless(t *testing.T, file string) {
 	t.Helper()
 	tool(t, "qpdf", "--check", file)
-	// Debian's MuPDF is built without colour profiles and says so each time; our files have none.
+	// Debian's MuPDF is built without colour profiles and says so each time; ours is the sRGB it assumes.
 	out := strings.TrimPrefix(tool(t, "mutool", "draw", "-q", "-F", "text", "-o", os.DevNull, file), "warning: ICC support is not available\n")
 	if out != "" {
 		t.Errorf("mutool: %s", out)

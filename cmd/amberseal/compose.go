@@ -30,6 +30,7 @@ func compose(args []string, stderr io.Writer) error {
 	look := flags.String("look", "", "dress it as ledger, letter or ticket; as designed when left out")
 	trial := flags.Bool("trial", false, "a trial: a mark across each page, and no number of a submission")
 	password := flags.String("password", "", "the `PASSWORD` that opens it; as designed when left out")
+	archival := flags.String("archival", "", "the `LEVEL` of PDF/A: a-1b, a-2b or none; as designed when left out")
 	placements := flags.String("placements", "", "where to write which block landed where, as JSON `FILE`")
 	at := flags.String("at", "", "the `TIME` of receipt (RFC 3339); now when left out")
 	if err := parse(flags, args, stderr); err != nil {
@@ -51,7 +52,13 @@ func compose(args []string, stderr io.Writer) error {
 	if *look != "" && !slices.Contains(paper.Looks(), paper.Look(*look)) {
 		return usageError{fmt.Sprintf("there is no look called “%s”; choose ledger, letter or ticket", *look)}
 	}
-	dress(&a.design, *key, paper.Look(*look), *password)
+	if *archival != "" && !slices.Contains(paper.ArchivalLevels(), paper.Archival(*archival)) {
+		return usageError{fmt.Sprintf("there is no archival level called “%s”; choose a-1b, a-2b or none", *archival)}
+	}
+	dress(&a.design, *key, paper.Look(*look), paper.Archival(*archival), *password)
+	if err := a.design.Check(a.has).Err(); err != nil {
+		return fmt.Errorf("%s, as asked for:\n%w", *intakeFile, err)
+	}
 	switch {
 	case facts.Number != "":
 	case *trial:
@@ -79,8 +86,8 @@ func compose(args []string, stderr io.Writer) error {
 	return os.WriteFile(*placements, append(text, '\n'), 0o644)
 }
 
-// dress gives the document another look and a password, where there are any.
-func dress(d *intake.Design, key string, look paper.Look, password string) {
+// dress gives the document another look, archival level and password, where there are any.
+func dress(d *intake.Design, key string, look paper.Look, archival paper.Archival, password string) {
 	for i := range d.Documents {
 		x := &d.Documents[i]
 		if x.Key != key {
@@ -88,6 +95,9 @@ func dress(d *intake.Design, key string, look paper.Look, password string) {
 		}
 		if look != "" {
 			x.Look = look
+		}
+		if archival != "" {
+			x.Archival = archival
 		}
 		if password != "" {
 			protect := paper.Protect{}
@@ -130,8 +140,7 @@ func readAsked(intakeFile, answersFile, houseFile, at string) (asked, error) {
 		}
 	}
 	a.pictures = picturesBeside(intakeFile, houseFile)
-	exists := func(name string) bool { _, err := a.pictures(name); return err == nil }
-	if err := a.design.Check(exists).Err(); err != nil {
+	if err := a.design.Check(a.has).Err(); err != nil {
 		return a, fmt.Errorf("%s:\n%w", intakeFile, err)
 	}
 	if answersFile != "" {
@@ -145,6 +154,11 @@ func readAsked(intakeFile, answersFile, houseFile, at string) (asked, error) {
 		}
 	}
 	return a, nil
+}
+
+func (a asked) has(picture string) bool {
+	_, err := a.pictures(picture)
+	return err == nil
 }
 
 func (a asked) check() form.Result {

@@ -229,8 +229,10 @@ func TestFormCommands(t *testing.T) {
 	if text, err := exec.Command("pdftotext", out, "-").Output(); err != nil || !strings.Contains(string(text), "Receipt TRIAL") {
 		t.Errorf("a trial has a number of its own: %s %v", text, err)
 	}
-	if _, err := run("compose", "--intake", in, "--document", "receipt", "--answers", ans, "--look", "poster", "--out", out); err == nil {
-		t.Error("an unknown look was taken")
+	for _, more := range [][]string{{"--look", "poster"}, {"--archival", "a-9"}, {"--archival", "a-1b", "--password", "together"}} {
+		if _, err := run(append([]string{"compose", "--intake", in, "--document", "receipt", "--answers", ans, "--out", out}, more...)...); err == nil {
+			t.Error(more, "was taken")
+		}
 	}
 	for _, args := range [][]string{{"check", "--intake", in}, {"check", "--intake", "nothing.json", "--answers", ans}, {"schema"}, {"blank", "--intake", in}, {"read", "--intake", in}, {"read", "--intake", in, ans}, {"read", "--intake", in, "nothing.pdf"}} {
 		if text, err := run(args...); err == nil {

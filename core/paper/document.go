@@ -30,6 +30,31 @@ type Document struct {
 	Blocks   []Block       `json:"blocks"`
 	Footer   phrase.Phrase `json:"footer"`
 	Protect  *Protect      `json:"protect,omitempty"`
+	Archival Archival      `json:"archival,omitempty"`
+}
+
+// Archival is the level of PDF/A a document declares.
+type Archival string
+
+// The levels; a document without one is A-2b, unless it is protected.
+const (
+	A1b         Archival = "a-1b"
+	A2b         Archival = "a-2b"
+	NotArchival Archival = "none"
+)
+
+// ArchivalLevels lists the levels.
+func ArchivalLevels() []Archival { return []Archival{A2b, A1b, NotArchival} }
+
+// ArchivalLevel is the level the file gets: an encrypted file is never archival (ISO 19005-1 section 6.1.3).
+func (d Document) ArchivalLevel() Archival {
+	switch {
+	case d.Protect != nil:
+		return NotArchival
+	case d.Archival == "":
+		return A2b
+	}
+	return d.Archival
 }
 
 // Protect is who may open the PDF and what a reader may do with it.
@@ -146,6 +171,15 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 		if p := d.Protect; len(p.Password) == 0 && !p.NoPrint && !p.NoCopy && !p.NoChange {
 			l.Notice(place+"/protect", "The protection protects nothing.", "Write a password, or take something away.")
 		}
+		if d.Archival == A1b || d.Archival == A2b {
+			l.Fault(place+"/archival", "A protected document cannot be archival.", "Take the protection away, or do not ask for an archival file.")
+		}
+	}
+	if d.Archival != "" && !slices.Contains(ArchivalLevels(), d.Archival) {
+		l.Fault(place+"/archival", "There is no archival level “"+string(d.Archival)+"”.", "Choose a-2b, a-1b or none.")
+	}
+	if d.Archival == A1b && d.Page.Ground != "" {
+		l.Notice(place+"/archival", "PDF/A-1b has no transparency: see-through pictures get a white ground.", "Choose PDF/A-2b, or leave the page white.")
 	}
 	if d.Look != "" && !slices.Contains(Looks(), d.Look) {
 		l.Fault(place, "There is no look called “"+string(d.Look)+"”.", "Choose ledger, letter or ticket.")

@@ -47,10 +47,11 @@ func newFontUse(f *typeface.Face, name string) (*fontUse, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &fontUse{face: f, tt: tt, name: name, keep: []uint16{0}, index: map[uint16]uint16{0: 0}, meaning: map[uint16]string{}}, nil
+	return &fontUse{face: f, tt: tt, name: name, keep: []uint16{0}, index: map[uint16]uint16{}, meaning: map[uint16]string{}}, nil
 }
 
-// use gives a glyph's number in the subset.
+// use gives a glyph's number in the subset. The box for missing characters stands there a second time, since number 0
+// must not be shown (ISO 19005-2 section 6.2.11.8).
 func (u *fontUse) use(id uint16) uint16 {
 	if n, ok := u.index[id]; ok {
 		return n
@@ -64,9 +65,9 @@ func (u *fontUse) use(id uint16) uint16 {
 const longestMeaning = 4
 
 // says notes that a glyph stands for a text and reports whether reading it back gives
-// that text. The box for missing characters never does.
+// that text.
 func (u *fontUse) says(glyph uint16, text []rune) bool {
-	if glyph == 0 || len(text) == 0 || len(text) > longestMeaning {
+	if len(text) == 0 || len(text) > longestMeaning {
 		return false
 	}
 	m, ok := u.meaning[glyph]
@@ -78,8 +79,8 @@ func (u *fontUse) says(glyph uint16, text []rune) bool {
 }
 
 // write adds the font's objects (ISO 32000-1 section 9.7) and gives the Type0 font.
-func (u *fontUse) write(f *file) (ref, error) {
-	data, err := u.tt.subset(u.keep)
+func (u *fontUse) write(f *file, level Archival) (ref, error) {
+	data, count, err := u.tt.subset(u.keep)
 	if err != nil {
 		return 0, fmt.Errorf("font %s: %w", u.face.Name, err)
 	}
@@ -88,8 +89,16 @@ func (u *fontUse) write(f *file) (ref, error) {
 	k := func(b []byte) int { return int(int16(binary.BigEndian.Uint16(b))) * 1000 / u.face.Upem }
 	fontFile := f.stream(fmt.Sprintf("/Length1 %d", len(data)), data)
 	ascent, descent := k(hhea[4:]), k(hhea[6:])
-	descriptor := f.add("<</Type /FontDescriptor /FontName /%s /Flags 4 /FontBBox [%d %d %d %d] /ItalicAngle 0 /Ascent %d /Descent %d /CapHeight %d /StemV 80 /FontFile2 %s>>",
-		name, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), ascent, descent, ascent*7/10, fontFile)
+	present := ""
+	if level == A1b { // ISO 19005-1 section 6.3.5
+		set := make([]byte, (count+7)/8)
+		for i := range count {
+			set[i/8] |= 0x80 >> (i % 8)
+		}
+		present = " /CIDSet " + f.stream("", set).String()
+	}
+	descriptor := f.add("<</Type /FontDescriptor /FontName /%s /Flags 4 /FontBBox [%d %d %d %d] /ItalicAngle 0 /Ascent %d /Descent %d /CapHeight %d /StemV 80 /FontFile2 %s%s>>",
+		name, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), ascent, descent, ascent*7/10, fontFile, present)
 	var widths bytes.Buffer
 	for _, id := range u.keep {
 		fmt.Fprintf(&widths, "%s ", num(float64(u.tt.advance(id))*1000/float64(u.face.Upem)))
@@ -161,7 +170,7 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 		}
 		first := g.Glyphs[i]
 		text := g.Text[first.Start : first.Start+first.Count]
-		actual := !(n == 1 && u.says(u.use(first.ID), text)) && len(text) > 0
+		actual := !(n == 1 && first.ID != 0 && u.says(u.use(first.ID), text)) && len(text) > 0
 		if actual {
 			a.close()
 			a.b = append(a.b, "/Span <</ActualText <FEFF"...)

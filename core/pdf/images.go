@@ -23,24 +23,30 @@ type picture struct {
 	mask    *picture
 }
 
+type pictureKey struct {
+	sum   [32]byte
+	level Archival
+}
+
 const mostPictures, mostPictureBytes = 64, 32 << 20
 
 var (
 	picturesMu    sync.Mutex
-	pictures      = map[[32]byte]*picture{}
+	pictures      = map[pictureKey]*picture{}
 	picturesBytes int
 )
 
 // image adds a picture's objects. JPEG goes in as it is; PNG too when it has no
-// transparency and no interlace, else its pixels are packed anew with a soft mask.
-func (f *file) image(img *typeset.Image) (ref, error) {
-	key := sha256.Sum256(img.Data)
+// transparency and no interlace, else its pixels are packed anew with a soft mask. Archival
+// files have no CMYK, since their intent is sRGB, and A-1b has no transparency: it lies on white.
+func (f *file) image(img *typeset.Image, level Archival) (ref, error) {
+	key := pictureKey{sha256.Sum256(img.Data), level}
 	picturesMu.Lock()
 	p, ok := pictures[key]
 	picturesMu.Unlock()
 	if !ok {
 		var err error
-		if p, err = makePicture(img); err != nil {
+		if p, err = makePicture(img, level); err != nil {
 			return 0, err
 		}
 		keep(key, p)
@@ -52,7 +58,7 @@ func (f *file) image(img *typeset.Image) (ref, error) {
 	return f.rawStream(entries, p.data), nil
 }
 
-func keep(key [32]byte, p *picture) {
+func keep(key pictureKey, p *picture) {
 	size := len(p.data)
 	if p.mask != nil {
 		size += len(p.mask.data)
@@ -69,17 +75,17 @@ func keep(key [32]byte, p *picture) {
 	}
 }
 
-func makePicture(img *typeset.Image) (*picture, error) {
+func makePicture(img *typeset.Image, level Archival) (*picture, error) {
 	if img.Format == "jpeg" {
-		return jpegPicture(img)
+		return jpegPicture(img, level)
 	}
 	if p := plainPNG(img); p != nil {
 		return p, nil
 	}
-	return pixels(img)
+	return pixels(img, level)
 }
 
-func jpegPicture(img *typeset.Image) (*picture, error) {
+func jpegPicture(img *typeset.Image, level Archival) (*picture, error) {
 	c, err := jpeg.DecodeConfig(bytes.NewReader(img.Data))
 	if err != nil {
 		return nil, fmt.Errorf("the picture is damaged: %w", err)
@@ -89,6 +95,9 @@ func jpegPicture(img *typeset.Image) (*picture, error) {
 	case color.GrayModel:
 		space = "/DeviceGray"
 	case color.CMYKModel: // Adobe's files hold the colours inverted
+		if level != NotArchival {
+			return pixels(img, level)
+		}
 		space = "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]"
 	}
 	return &picture{entries: fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace %s /Filter /DCTDecode", img.Width, img.Height, space), data: img.Data}, nil
@@ -137,14 +146,19 @@ func plainPNG(img *typeset.Image) *picture {
 		img.Width, img.Height, depth, space, colours, depth, img.Width), data: data}
 }
 
-func pixels(img *typeset.Image) (*picture, error) {
+func pixels(img *typeset.Image, level Archival) (*picture, error) {
 	m, _, err := image.Decode(bytes.NewReader(img.Data))
 	if err != nil {
 		return nil, fmt.Errorf("the picture is damaged: %w", err)
 	}
 	b := m.Bounds()
 	flat := image.NewNRGBA(image.Rect(0, 0, b.Dx(), b.Dy()))
-	draw.Draw(flat, flat.Bounds(), m, b.Min, draw.Src)
+	if level == A1b {
+		draw.Draw(flat, flat.Bounds(), image.White, image.Point{}, draw.Src)
+		draw.Draw(flat, flat.Bounds(), m, b.Min, draw.Over)
+	} else {
+		draw.Draw(flat, flat.Bounds(), m, b.Min, draw.Src)
+	}
 	rgb := make([]byte, 0, 3*b.Dx()*b.Dy())
 	alpha := make([]byte, 0, b.Dx()*b.Dy())
 	for i := 0; i < len(flat.Pix); i += 4 {
@@ -152,8 +166,9 @@ func pixels(img *typeset.Image) (*picture, error) {
 		alpha = append(alpha, flat.Pix[i+3])
 	}
 	size := fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /Filter /FlateDecode", b.Dx(), b.Dy())
-	return &picture{
-		entries: size + " /ColorSpace /DeviceRGB", data: deflate(rgb),
-		mask: &picture{entries: size + " /ColorSpace /DeviceGray", data: deflate(alpha)},
-	}, nil
+	p := &picture{entries: size + " /ColorSpace /DeviceRGB", data: deflate(rgb)}
+	if !flat.Opaque() {
+		p.mask = &picture{entries: size + " /ColorSpace /DeviceGray", data: deflate(alpha)}
+	}
+	return p, nil
 }

@@ -136,6 +136,34 @@ func (f *file) bytes(catalog, info ref, l *locker) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
+// classic writes the file as PDF 1.4: each object by itself, with a cross-reference table (section 7.5.4).
+func (f *file) classic(catalog, info ref) []byte {
+	var out, table bytes.Buffer
+	out.WriteString("%PDF-1.4\n%\xE2\xE3\xCF\xD3\n")
+	fmt.Fprintf(&table, "xref\n0 %d\n0000000000 65535 f \n", len(f.objects)+1)
+	for i, o := range f.objects {
+		fmt.Fprintf(&table, "%010d 00000 n \n", out.Len())
+		fmt.Fprintf(&out, "%d 0 obj\n%s\n", i+1, o.body)
+		if o.stream != nil {
+			out.WriteString("stream\n")
+			out.Write(o.stream)
+			out.WriteString("\nendstream\n")
+		}
+		out.WriteString("endobj\n")
+	}
+	id, start := identity(out.Bytes()), out.Len()
+	out.Write(table.Bytes())
+	fmt.Fprintf(&out, "trailer\n<</Size %d /Root %s /Info %s /ID [%s %s]>>\nstartxref\n%d\n%%%%EOF\n", len(f.objects)+1, catalog, info, id, id, start)
+	return out.Bytes()
+}
+
+// identity is a file's identifier, made of what it holds (section 14.4).
+func identity(data []byte) string {
+	sum := fnv.New128a()
+	sum.Write(data)
+	return fmt.Sprintf("<%X>", sum.Sum(nil))
+}
+
 func (f *file) pack(ids []int) ref {
 	var index, bodies bytes.Buffer
 	for _, id := range ids {
@@ -160,9 +188,7 @@ func (f *file) crossReference(out *bytes.Buffer, places [][3]int, catalog, info 
 		}
 		table.Write([]byte{byte(p[0]), byte(p[1] >> 24), byte(p[1] >> 16), byte(p[1] >> 8), byte(p[1]), byte(p[2] >> 8), byte(p[2])})
 	}
-	sum := fnv.New128a()
-	sum.Write(out.Bytes())
-	id := fmt.Sprintf("<%X>", sum.Sum(nil))
+	id := identity(out.Bytes())
 	data := deflate(table.Bytes())
 	fmt.Fprintf(out, "%d 0 obj\n<</Type /XRef /Size %d /W [1 4 2] /Root %s /Info %s%s /ID [%s %s] /Filter /FlateDecode /Length %d>>\nstream\n",
 		self, self+1, catalog, info, encrypt, id, id, len(data))

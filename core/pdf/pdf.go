@@ -23,17 +23,24 @@ type Properties struct {
 
 	Fillable bool        // entries become fields of an interactive form
 	Protect  *Protection // nil for a file that everybody may read and change
+	Archival Archival    // never together with the two above
 }
 
-// Write gives the file's bytes. It fails on damaged fonts and pictures only. It is safe
-// for many goroutines.
+// Write gives the file's bytes. It fails on damaged fonts and pictures, and on properties that
+// exclude each other. It is safe for many goroutines.
 func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
-	w := &writer{pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, content: map[*typeset.Element][]content{}}
+	if p.Archival != NotArchival && (p.Protect != nil || p.Fillable) {
+		return nil, errNotArchival
+	}
+	w := &writer{level: p.Archival, pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, content: map[*typeset.Element][]content{}}
 	return w.write(p)
 }
 
+const producer = "Amber Seal"
+
 type writer struct {
 	file
+	level     Archival
 	pages     *typeset.Pages
 	fonts     map[*typeface.Face]*fontUse
 	faces     []*typeface.Face // in order of first use
@@ -87,11 +94,23 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	w.set(tree, "<</Type /Pages /Count %d /Kids %v>>", len(w.pageRefs), w.pageRefs)
 	structure := w.structure()
 	outline := w.outline()
-	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s>>",
-		tree, textString(w.pages.Language), structure, outline, form)
+	archive := ""
+	if p.Archival != NotArchival {
+		archive = w.archive(p)
+	}
+	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s%s>>",
+		tree, textString(w.pages.Language), structure, outline, form, archive)
 	made := "D:" + p.Made.UTC().Format("20060102150405") + "Z"
-	info := w.add("<</Title %s /Author %s /Subject %s /Producer (Amber Seal) /CreationDate (%s) /ModDate (%s)>>",
-		textString(w.pages.Title), textString(p.Author), textString(p.Subject), made, made)
+	entries := ""
+	for _, e := range [][2]string{{"Title", w.pages.Title}, {"Author", p.Author}, {"Subject", p.Subject}} {
+		if e[1] != "" {
+			entries += " /" + e[0] + " " + textString(e[1])
+		}
+	}
+	info := w.add("<<%s /Producer (%s) /CreationDate (%s) /ModDate (%s)>>", entries, producer, made, made)
+	if p.Archival == A1b {
+		return w.classic(catalog, info), nil
+	}
 	if p.Protect == nil {
 		return w.bytes(catalog, info, nil)
 	}
@@ -152,7 +171,7 @@ func (w *writer) item(b []byte, item typeset.Item, colour *typeset.Colour) ([]by
 	case *typeset.ImageAt:
 		use, ok := w.images[x.Image]
 		if !ok {
-			r, err := w.image(x.Image)
+			r, err := w.image(x.Image, w.level)
 			if err != nil {
 				return nil, err
 			}
@@ -209,7 +228,7 @@ func (w *writer) resources(r ref) error {
 	var fonts, images bytes.Buffer
 	for _, face := range w.faces {
 		use := w.fonts[face]
-		font, err := use.write(&w.file)
+		font, err := use.write(&w.file, w.level)
 		if err != nil {
 			return err
 		}

@@ -121,8 +121,8 @@ func parts(g []byte, yield func(at int)) error {
 }
 
 // subset builds a font file of the glyphs in order; glyph i of the result is keep[i].
-// Glyphs that composites need are appended.
-func (t *trueType) subset(keep []uint16) ([]byte, error) {
+// Glyphs that composites need are appended; count is how many there are then.
+func (t *trueType) subset(keep []uint16) (data []byte, count int, err error) {
 	keep = slices.Clone(keep)
 	index := make(map[uint16]uint16, len(keep))
 	for i, id := range keep {
@@ -133,7 +133,7 @@ func (t *trueType) subset(keep []uint16) ([]byte, error) {
 	for i := 0; i < len(keep); i++ {
 		g, err := t.glyph(keep[i])
 		if err != nil {
-			return nil, err
+			return nil, 0, err
 		}
 		g = slices.Clone(g)
 		err = parts(g, func(at int) {
@@ -146,7 +146,7 @@ func (t *trueType) subset(keep []uint16) ([]byte, error) {
 			binary.BigEndian.PutUint16(g[at:], to)
 		})
 		if err != nil || len(keep) > 0xFFFE {
-			return nil, errFont
+			return nil, 0, errFont
 		}
 		glyf = append(glyf, g...)
 		for len(glyf)%4 != 0 {
@@ -167,7 +167,7 @@ func (t *trueType) subset(keep []uint16) ([]byte, error) {
 	return assemble(map[string][]byte{
 		"cvt ": t.tables["cvt "], "fpgm": t.tables["fpgm"], "prep": t.tables["prep"],
 		"glyf": glyf, "head": head, "hhea": hhea, "hmtx": hmtx, "loca": loca, "maxp": maxp,
-	}), nil
+	}), len(keep), nil
 }
 
 func assemble(tables map[string][]byte) []byte {

@@ -28,7 +28,7 @@ func TestSubsetsKeepTheirGlyphs(t *testing.T) {
 				}
 				keep = append(keep, uint16(g))
 			}
-			data, err := tt.subset(keep)
+			data, _, err := tt.subset(keep)
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -77,7 +77,7 @@ func FuzzSubset(f *testing.F) {
 	if err != nil {
 		f.Fatal(err)
 	}
-	small, err := tt.subset([]uint16{0, 40, 41, 300})
+	small, _, err := tt.subset([]uint16{0, 40, 41, 300})
 	if err != nil {
 		f.Fatal(err)
 	}
@@ -88,7 +88,7 @@ func FuzzSubset(f *testing.F) {
 			return
 		}
 		tt.advance(glyph)
-		if _, err := tt.subset([]uint16{0, glyph}); err != nil {
+		if _, _, err := tt.subset([]uint16{0, glyph}); err != nil {
 			return
 		}
 	})

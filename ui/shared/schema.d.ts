@@ -1025,6 +1025,8 @@ export interface components {
                 noCopy?: boolean;
                 noChange?: boolean;
             };
+            /** @enum {string} */
+            archival?: "a-2b" | "a-1b" | "none";
         };
         Notice: {
             key: string;

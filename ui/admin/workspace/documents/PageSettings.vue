@@ -25,9 +25,19 @@ function setPaper(paper: string) {
   else if (paper) page.paper = paper
 }
 const forbidden = { noPrint: 'no printing', noCopy: 'no copying', noChange: 'no changing' }
-function protect(how: string) {
-  if (how === 'open') delete doc.value.protect
-  else doc.value.protect = { password: [], noChange: true }
+/** An archival file is never protected, so that one choice holds both. */
+const kinds = [
+  { value: 'a-2b', words: 'is archival (PDF/A-2b)' },
+  { value: 'a-1b', words: 'is archival (PDF/A-1b)' },
+  { value: 'none', words: 'is ordinary' },
+  { value: 'protected', words: 'is protected' },
+] as const
+const kind = computed(() => (doc.value.protect ? 'protected' : (doc.value.archival ?? 'a-2b')))
+function setKind(how: (typeof kinds)[number]['value']) {
+  delete doc.value.protect
+  delete doc.value.archival
+  if (how === 'protected') doc.value.protect = { password: [], noChange: true }
+  else if (how !== 'a-2b') doc.value.archival = how
 }
 function forbid(key: keyof typeof forbidden) {
   const p = doc.value.protect
@@ -119,12 +129,11 @@ function set(key: 'watermark' | 'ground', text: string) {
         the PDF
         <select
           class="word"
-          :value="doc.protect ? 'protected' : 'open'"
-          aria-label="the PDF is open or protected"
-          @change="protect(val($event))"
+          :value="kind"
+          aria-label="the PDF is archival, ordinary or protected"
+          @change="setKind(val($event) as typeof kind)"
         >
-          <option value="open">is open to everybody</option>
-          <option value="protected">is protected</option>
+          <option v-for="k in kinds" :key="k.value" :value="k.value">{{ k.words }}</option>
         </select>
       </label>
       <template v-if="doc.protect">

@@ -1,0 +1,178 @@
+package produce_test
+
+import (
+	"bytes"
+	"encoding/xml"
+	"image"
+	"image/color"
+	"image/png"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"amberseal/app/produce"
+	"amberseal/core/form"
+	"amberseal/core/paper"
+	"amberseal/core/phrase"
+)
+
+// preflight asks Apache PDFBox which of the files are valid PDF/A-1b, in their order.
+func preflight(t *testing.T, files []string) []bool {
+	t.Helper()
+	list := filepath.Join(t.TempDir(), "list")
+	if err := os.WriteFile(list, []byte(strings.Join(files, "\n")), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	var jars []string
+	for _, name := range []string{"preflight", "pdfbox2", "fontbox2", "xmpbox", "commons-logging", "jaxb-api", "javax.activation"} {
+		jars = append(jars, "/usr/share/java/"+name+".jar")
+	}
+	tool(t, "java", "-cp", strings.Join(jars, ":"), "org.apache.pdfbox.preflight.Validator_A1b", "xml", "group", list)
+	data, err := os.ReadFile(list + ".preflight.xml")
+	var said struct {
+		Files []struct {
+			Name   string `xml:"name,attr"`
+			Valid  bool   `xml:"isValid"`
+			Faults []struct {
+				Code string `xml:"code"`
+				Text string `xml:"details"`
+			} `xml:"errors>error"`
+		} `xml:"preflight"`
+	}
+	if err == nil {
+		err = xml.Unmarshal(data, &said)
+	}
+	if err != nil || len(said.Files) != len(files) {
+		t.Fatalf("%v %s", err, data)
+	}
+	valid := make([]bool, len(files))
+	for i, f := range said.Files {
+		valid[i] = f.Valid
+		if f.Name != filepath.Base(files[i]) {
+			t.Fatalf("%s stands for %s", f.Name, files[i])
+		}
+		if !f.Valid {
+			t.Logf("%s: %v", f.Name, f.Faults)
+		}
+	}
+	return valid
+}
+
+func seeThrough(t *testing.T) []byte {
+	t.Helper()
+	m := image.NewNRGBA64(image.Rect(0, 0, 40, 20))
+	for x := range 40 {
+		for y := range 20 {
+			m.SetNRGBA64(x, y, color.NRGBA64{R: uint16(x * 1600), G: 30000, B: uint16(y * 3000), A: uint16(x * 1600)})
+		}
+	}
+	var b bytes.Buffer
+	if err := png.Encode(&b, m); err != nil {
+		t.Fatal(err)
+	}
+	return b.Bytes()
+}
+
+// Every document in every look is PDF/A-1b when asked to be, also where the answers are hard; the same validator
+// refuses the level it does not know.
+func TestArchivalA1b(t *testing.T) {
+	intakes, err := filepath.Glob(demo + "intakes/*.json")
+	if err != nil || len(intakes) != 6 {
+		t.Fatal(intakes, err)
+	}
+	dir := t.TempDir()
+	var files []string
+	add := func(name string, c produce.Composed, err error) {
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		files = append(files, filepath.Join(dir, name+".pdf"))
+		if err := os.WriteFile(files[len(files)-1], c.PDF, 0o600); err != nil {
+			t.Fatal(err)
+		}
+		faultless(t, files[len(files)-1])
+	}
+	for _, file := range intakes {
+		slug := strings.TrimSuffix(filepath.Base(file), ".json")
+		d, f := facts(t, slug, nil)
+		for i := range d.Documents {
+			doc := &d.Documents[i]
+			doc.Archival = paper.A1b
+			for _, look := range paper.Looks() {
+				doc.Look = look
+				for name, answers := range map[string]form.Answers{"given": f.Answers, "longest": form.Sample(d.Form, form.Longest)} {
+					g := f
+					g.Answers = answers
+					c, err := produce.Compose(d, doc.Key, g, pictures)
+					add(strings.Join([]string{slug, doc.Key, string(look), name}, "-"), c, err)
+				}
+			}
+		}
+	}
+	d, f := facts(t, "repair-drop-off", nil)
+	f.Trial = true
+	d.Documents[0].Archival = paper.A1b
+	d.Documents[0].Title = phrase.Phrase{{Text: "Réceipt <&> (נור) \\ 🎻"}}
+	d.Documents[0].Blocks = []paper.Block{
+		{ID: "words", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: "🎻 \uE000 نور الحداد สวัสดี דנה office"}}}}},
+		{ID: "picture", Kind: paper.Picture, Picture: "through.png"},
+	}
+	see := func(string) ([]byte, error) { return seeThrough(t), nil }
+	hard, err := produce.Compose(d, d.Documents[0].Key, f, see)
+	add("hard", hard, err)
+	d.Documents[0].Archival = paper.A2b
+	other, err := produce.Compose(d, d.Documents[0].Key, f, see)
+	add("other-level", other, err)
+	if !bytes.HasPrefix(hard.PDF, []byte("%PDF-1.4")) || bytes.Contains(hard.PDF, []byte("/SMask")) || !bytes.Contains(other.PDF, []byte("/SMask")) {
+		t.Error("the level does not decide about the version and transparency")
+	}
+	for i, valid := range preflight(t, files) {
+		if last := i == len(files)-1; valid == last {
+			t.Errorf("%s: valid PDF/A-1b is %v", files[i], valid)
+		}
+	}
+}
+
+// No validator here knows PDF/A-2b; what ISO 19005-2 asks of a file is looked for piece by piece: metadata that says the
+// level and what the information dictionary says (6.6), an output intent (6.2.3), no glyph 0 shown (6.2.11.8).
+func TestArchivalA2bIsUsual(t *testing.T) {
+	d, f := facts(t, "repair-drop-off", nil)
+	d.Documents[0].Blocks = append(d.Documents[0].Blocks, paper.Block{ID: "words", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: "missing \uE000 here"}}}}})
+	c := compose(t, d, "receipt", f)
+	file := write(t, c)
+	faultless(t, file)
+	meta := tool(t, "pdfinfo", "-meta", file)
+	for _, want := range []string{"<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>", c.Title, "Tarn Hollow Instrument Works", "2026-11-24T09:41:00Z"} {
+		if !strings.Contains(meta, want) {
+			t.Errorf("the metadata does not say %q: %s", want, meta)
+		}
+	}
+	plain := filepath.Join(t.TempDir(), "plain.pdf")
+	tool(t, "qpdf", "--qdf", "--object-streams=disable", file, plain)
+	data, err := os.ReadFile(plain)
+	if err != nil || !bytes.Contains(data, []byte("/GTS_PDFA1")) {
+		t.Error("there is no output intent", err)
+	}
+	for _, shown := range regexp.MustCompile(`(?s)\[[^\]]*\] TJ`).FindAll(data, -1) {
+		for _, hex := range regexp.MustCompile(`<([0-9A-Fa-f]+)>`).FindAllSubmatch(shown, -1) {
+			for i := 0; i+4 <= len(hex[1]); i += 4 {
+				if string(hex[1][i:i+4]) == "0000" {
+					t.Fatal("glyph 0 is shown")
+				}
+			}
+		}
+	}
+	if text := tool(t, "pdftotext", file, "-"); !strings.Contains(text, "missing \uE000 here") {
+		t.Error("a character without a glyph is not read back")
+	}
+	d.Documents[0].Archival = paper.NotArchival
+	if c := compose(t, d, "receipt", f); bytes.Contains(c.PDF, []byte("pdfaid")) {
+		t.Error("a file that is not archival says that it is")
+	}
+	d.Documents[0].Archival, d.Documents[0].Protect = paper.A2b, &paper.Protect{NoCopy: true}
+	if l := d.Documents[0].Check(d.Form, func(string) bool { return true }); l.Faults() != 1 || !strings.Contains(l.Err().Error(), "cannot be archival") {
+		t.Error("a protected archival document is not refused:", l)
+	}
+}
