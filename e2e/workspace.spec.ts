@@ -212,12 +212,24 @@ test('a document changes its look and paper, and takes a line table, a signature
     await page.getByRole('button', { name: kind, exact: true }).click()
     await expect(proof.locator(`[data-block="${block}"]`).first()).toBeVisible()
   }
+  await page.locator('label:has(option[value=ean13]) select').selectOption('payment')
+  const stations = page.getByRole('navigation', { name: 'Stations' })
+  for (const [iban, fault] of [
+    ['BE72 0000 0000 1617', true],
+    ['BE72 0000 0000 1616', false],
+  ] as const) {
+    await page.getByLabel('IBAN').fill(iban)
+    await page.getByLabel('IBAN').press('Tab')
+    await (fault ? expect(stations).toContainText('fault') : expect(stations).not.toContainText('fault'))
+  }
+  await expect(proof.locator('[data-block="code"]').first()).toBeVisible()
+  await expect(proof.getByRole('alert')).toHaveCount(0)
   await page.locator('[data-head]', { hasText: 'Lines: Work, Note' }).click()
   await page.getByRole('button', { name: 'Add a total' }).click()
   await page.locator('[data-total]').getByLabel('Total prints').selectOption({ label: 'Total' })
   await page.getByRole('button', { name: 'Remove column Note' }).click()
   await kept(page)
-  await expect(page.getByRole('navigation', { name: 'Stations' })).not.toContainText('fault')
+  await expect(stations).not.toContainText('fault')
   const all = (await (await page.request.get('/api/intakes')).json()) as {
     design: { slug: string; documents: { key: string; look?: string; page: object; blocks: object[] }[] }
   }[]

@@ -185,6 +185,26 @@ func TestCodesAreRead(t *testing.T) {
 			t.Errorf("%s took %.20s", kind, words)
 		}
 	}
+	d, f := facts(t, "parts-order", nil)
+	pay := paper.Block{ID: "pay", Kind: paper.Code, Code: code.Payment, Payee: &paper.Payee{IBAN: "BE72 0000 0000 1616"}, Field: "due", Text: phrase.Phrase{{Field: "@number"}}}
+	d.Documents[0].Blocks = []paper.Block{pay}
+	file := write(t, compose(t, d, "invoice", f))
+	faultless(t, file)
+	page := strings.TrimSuffix(file, ".pdf")
+	tool(t, "pdftoppm", "-r", "150", "-png", "-singlefile", file, page)
+	want := "BCD\n002\n1\nSCT\n\nTarn Hollow Instrument Works\nBE72000000001616\nEUR" + f.Answers["due"].Number.Text('f') + "\n\n\n" + f.Number
+	if out, err := exec.Command("zbarimg", "--raw", "-q", page+".png").Output(); err != nil || strings.TrimSuffix(string(out), "\n") != want {
+		t.Errorf("the payment is read as %q, not %q (%v)", out, want, err)
+	}
+	d.Documents[0].Blocks = append(d.Documents[0].Blocks, paper.Block{ID: "rule", Kind: paper.Rule})
+	f.House.Currency = "PLN"
+	if c, err := produce.Compose(d, "invoice", f, pictures); err != nil || c.Findings.Faults() != 1 {
+		t.Error("a payment in another currency is not found", c.Findings, err)
+	}
+	d.Documents[0].Blocks[0].Payee.IBAN = "BE72 0000 0000 1617"
+	if l := d.Documents[0].Check(d.Form, func(string) bool { return true }); l.Faults() != 1 || !strings.Contains(l.Err().Error(), "is no IBAN") {
+		t.Error("a wrong IBAN is not found:", l)
+	}
 	if s, err := code.Make(code.DataMatrix, "TH-2026-00212", 1); err != nil || s.Width != 16+4 && s.Width != 18+4 {
 		t.Errorf("the Data Matrix has %v modules (%v)", s.Width, err)
 	}

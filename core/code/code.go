@@ -22,10 +22,11 @@ const (
 	DataMatrix Kind = "datamatrix"
 	Code128    Kind = "code128"
 	EAN13      Kind = "ean13"
+	Payment    Kind = "payment" // a QR code of a Transfer's words
 )
 
 // Kinds lists them in the order in which they are offered.
-func Kinds() []Kind { return []Kind{QR, DataMatrix, Code128, EAN13} }
+func Kinds() []Kind { return []Kind{QR, DataMatrix, Code128, EAN13, Payment} }
 
 // Flat reports whether the code is a row of bars rather than a square.
 func (k Kind) Flat() bool { return k == Code128 || k == EAN13 }
@@ -43,7 +44,7 @@ func Make(k Kind, words string, height float64) (Symbol, error) {
 		return Symbol{}, fmt.Errorf("there is nothing to encode")
 	}
 	switch k {
-	case QR:
+	case QR, Payment:
 		c, err := qr.Encode(words, qr.M)
 		if err != nil {
 			return Symbol{}, fmt.Errorf("%d characters are too many for a QR code", len([]rune(words)))

@@ -108,9 +108,18 @@ type Block struct {
 	Rows      string        `json:"rows,omitempty"`      // lines: key of the repeating group
 	Columns   []Column      `json:"columns,omitempty"`   // lines: all fields of the rows when empty
 	Totals    []Total       `json:"totals,omitempty"`    // lines
-	Code      code.Kind     `json:"code,omitempty"`      // code: its kind, QR when empty; Text is what it says
-	Field     string        `json:"field,omitempty"`     // signature: key of the field; Text is the signer's name
+	Code      code.Kind     `json:"code,omitempty"`      // code: its kind, QR when empty; Text is what it says, of a payment to the payee
+	Payee     *Payee        `json:"payee,omitempty"`     // code: who gets a payment; Field is its amount, nothing lets the payer write it
+	Field     string        `json:"field,omitempty"`     // signature, payment: key of the field; Text is the signer's name
 	Missing   string        `json:"missing,omitempty"`   // signature: "space" (the usual), "nothing", or words
+}
+
+// Payee is who a payment code sends money to.
+type Payee struct {
+	Name    string `json:"name,omitempty"` // the house's when empty
+	IBAN    string `json:"iban"`
+	BIC     string `json:"bic,omitempty"`
+	Purpose string `json:"purpose,omitempty"` // ISO 20022 code
 }
 
 // Usual is a document generated from nothing but the form: a letterhead, a heading, a

@@ -979,7 +979,13 @@ export interface components {
             columns?: components["schemas"]["Column"][];
             totals?: components["schemas"]["Total"][];
             /** @enum {string} */
-            code?: "qr" | "datamatrix" | "code128" | "ean13";
+            code?: "qr" | "datamatrix" | "code128" | "ean13" | "payment";
+            payee?: {
+                name?: string;
+                iban: string;
+                bic?: string;
+                purpose?: string;
+            };
             field?: string;
             missing?: string;
         };

@@ -8,6 +8,7 @@ import { useIntake } from '../intake'
 import { asks, blockKindOrder, blockKinds } from '../kinds'
 import { blockOf } from './blocks'
 import LineTableSettings from './LineTableSettings.vue'
+import PayeeSettings from './PayeeSettings.vue'
 
 /** A block's settings, inside its line. */
 const block = defineModel<Block>({ required: true })
@@ -32,6 +33,10 @@ function setKind(kind: BlockKind) {
     ...(block.value.when !== undefined ? { when: block.value.when } : {}),
   }
 }
+function setCode(e: Event) {
+  block.value.code = (e.target as HTMLSelectElement).value as NonNullable<Block['code']>
+  if (block.value.code === 'payment') block.value.payee ??= { iban: '' }
+}
 const number = (e: Event) => Number((e.target as HTMLInputElement).value) || 0
 const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
 </script>
@@ -53,6 +58,7 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
         :label="block.kind === 'code' ? 'What the code says' : 'Name under the line'"
       />
     </div>
+    <PayeeSettings v-if="block.kind === 'code' && block.code === 'payment'" v-model="block" />
     <LineTableSettings v-if="block.kind === 'lines'" v-model="block" />
     <template v-if="block.kind === 'picture'">
       <PictureChooser v-model="block.picture" />
@@ -126,11 +132,12 @@ const yes = (e: Event) => (e.target as HTMLSelectElement).value === 'yes'
       <template v-if="block.kind === 'code'">
         <label>
           as
-          <select v-model="block.code" class="word">
+          <select class="word" :value="block.code ?? 'qr'" @change="setCode($event)">
             <option value="qr">QR</option>
             <option value="datamatrix">Data Matrix</option>
             <option value="code128">Code 128</option>
             <option value="ean13">EAN-13</option>
+            <option value="payment">payment (SEPA)</option>
           </select>
         </label>
         <label

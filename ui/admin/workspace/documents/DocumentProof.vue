@@ -16,6 +16,8 @@ const problem = ref('')
 const width = computed(() => Math.max(200, Math.floor(Math.min(room.value, 900) * props.zoom)))
 const scale = computed(() => width.value / props.proof.width)
 
+const words = (e: unknown) => (e instanceof Error ? e.message : String(e))
+
 let painting = 0
 async function paint() {
   const mine = ++painting
@@ -24,7 +26,13 @@ async function paint() {
   const canvases = [...(root.value?.querySelectorAll('canvas') ?? [])]
   for (const [i, canvas] of canvases.slice(0, pdf.value.numPages).entries()) {
     if (mine !== painting) return
-    await paintPage(pdf.value, i + 1, canvas, width.value)
+    try {
+      await paintPage(pdf.value, i + 1, canvas, width.value)
+    } catch (e) {
+      // A newer proof closes the file that is being painted; only the newest may complain.
+      if (mine === painting) problem.value = words(e)
+      return
+    }
   }
   root.value?.setAttribute('data-painted', String(mine))
 }
@@ -33,12 +41,15 @@ watch(
   async (base64) => {
     try {
       const next = await openPdf(base64)
-      void pdf.value?.loadingTask.destroy()
+      if (base64 !== props.proof.pdf) return void next.loadingTask.destroy()
+      const last = pdf.value
       pdf.value = next
       problem.value = ''
-      await paint()
+      const painted = paint()
+      void last?.loadingTask.destroy()
+      await painted
     } catch (e) {
-      problem.value = e instanceof Error ? e.message : String(e)
+      if (base64 === props.proof.pdf) problem.value = words(e)
     }
   },
   { immediate: true },

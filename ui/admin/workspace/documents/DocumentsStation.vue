@@ -98,7 +98,13 @@ function remove(i: number) {
 }
 const kind = (b: Block) => blockKinds[b.kind]
 const lookWords = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' }
-const codeNames = { qr: 'QR code', datamatrix: 'Data Matrix', code128: 'Code 128', ean13: 'EAN-13' }
+const codeNames = {
+  qr: 'QR code',
+  datamatrix: 'Data Matrix',
+  code128: 'Code 128',
+  ean13: 'EAN-13',
+  payment: 'Payment code',
+}
 function linesWords(b: Block) {
   const group = design.value?.form.fields.find((f) => f.key === b.rows)
   if (!group) return 'A line table without rows'
