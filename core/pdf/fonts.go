@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"sync"
 
 	"amberseal/core/typeface"
@@ -243,7 +244,7 @@ func (a *array) move(owed *float64, by float64) {
 		return
 	}
 	a.begin(false)
-	a.b = append(a.b, fmt.Sprint(whole)...)
+	a.b = strconv.AppendInt(a.b, whole, 10)
 	*owed -= float64(whole)
 }
 

@@ -121,9 +121,12 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	return w.bytes(catalog, info, l)
 }
 
+// usualContent is how many bytes a page's content usually stays under.
+const usualContent = 32 << 10
+
 // page writes a page's content: runs of items that mean the same in one marked sequence.
 func (w *writer) page(index int) ([]byte, error) {
-	var b []byte
+	b := make([]byte, 0, usualContent)
 	w.parents = append(w.parents, nil)
 	items := w.pages.Pages[index].Items
 	var colour typeset.Colour // black is the initial colour
@@ -194,7 +197,10 @@ func drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
 	if len(x.Drawing.Boxes) > 0 {
 		b = fmt.Appendf(b, "%s %s %s rg\n", num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
 		for _, r := range x.Drawing.Boxes {
-			b = fmt.Appendf(b, "%s %s %s %s re ", num(x.X+r[0]*x.Scale), num(height-x.Y-(r[1]+r[3])*x.Scale), num(r[2]*x.Scale), num(r[3]*x.Scale))
+			for _, v := range [4]float64{x.X + r[0]*x.Scale, height - x.Y - (r[1]+r[3])*x.Scale, r[2] * x.Scale, r[3] * x.Scale} {
+				b = append(appendNum(b, v), ' ')
+			}
+			b = append(b, "re "...)
 		}
 		b = append(b, "f\n"...)
 	}
