@@ -128,6 +128,10 @@ func TestArchivalA1b(t *testing.T) {
 	if !bytes.HasPrefix(hard.PDF, []byte("%PDF-1.4")) || bytes.Contains(hard.PDF, []byte("/SMask")) || !bytes.Contains(other.PDF, []byte("/SMask")) {
 		t.Error("the level does not decide about the version and transparency")
 	}
+	// Ghostscript stops at the first error, and says nothing when there is none.
+	if said := tool(t, "gs", append([]string{"-q", "-dPDFSTOPONERROR", "-dNOPAUSE", "-dBATCH", "-sDEVICE=nullpage"}, files...)...); said != "" {
+		t.Error("Ghostscript:", said)
+	}
 	for i, valid := range preflight(t, files) {
 		if last := i == len(files)-1; valid == last {
 			t.Errorf("%s: valid PDF/A-1b is %v", files[i], valid)
