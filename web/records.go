@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"mime"
 	"net/http"
+	"slices"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
@@ -183,4 +184,46 @@ func sendPDF(c *gin.Context, doc register.Document) {
 	c.Header("Content-Disposition", mime.FormatMediaType("inline", map[string]string{"filename": doc.FileName}))
 	c.Header("Cache-Control", "private, no-store")
 	c.Data(http.StatusOK, "application/pdf", doc.PDF)
+}
+
+// sheetPage is how many submissions are read at once for a sheet.
+const sheetPage = 500
+
+// sheet gives all submissions of an intake as CSV, the oldest first.
+func (d *desk) sheet(c *gin.Context) {
+	ctx := c.Request.Context()
+	i, ok := d.intakeOf(c)
+	if !ok {
+		return
+	}
+	h, err := d.Office.Store.House(ctx)
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	var list []register.Submission
+	forms := map[int]form.Form{}
+	for q := (register.Query{Intake: i.ID, Limit: sheetPage}); ; q.Before = list[len(list)-1].ID {
+		entries, err := d.Records.Entries(ctx, q)
+		for _, e := range entries {
+			if _, known := forms[e.Version]; !known && err == nil {
+				_, answered, missing := d.Records.Submission(ctx, e.ID)
+				forms[e.Version], err = answered.Form, missing
+			}
+			list = append(list, e.Submission)
+		}
+		if err != nil {
+			d.fail(c, err)
+			return
+		}
+		if len(entries) < sheetPage {
+			break
+		}
+	}
+	slices.Reverse(list)
+	c.Header("Content-Type", "text/csv; charset=utf-8")
+	c.Header("Content-Disposition", `attachment; filename="`+i.Design.Slug+`.csv"`)
+	if err := register.Sheet(c.Writer, h, list, forms); err != nil {
+		d.Log.Error("a sheet broke off", "intake", i.Design.Slug, "error", err)
+	}
 }

@@ -104,6 +104,7 @@ func (s *Server) Handler() http.Handler {
 	r.POST("/api/public/intakes/:slug/preview", d.preview)
 	r.GET("/api/intakes/:id/file", d.signedIn, d.designFile)
 	r.GET("/api/intakes/:id/schema", d.signedIn, d.schemaFile)
+	r.GET("/api/intakes/:id/submissions.csv", d.signedIn, d.sheet)
 	r.GET("/api/pictures/:name", d.signedIn, d.picture)
 	r.GET("/p/:name", d.picture) // pictures of forms; their names come from their bytes and cannot be guessed
 	r.GET("/api/submissions/:id/documents/:key", d.signedIn, d.document)

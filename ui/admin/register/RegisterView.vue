@@ -109,6 +109,14 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
           >
             {{ f.name }} {{ f.count() }}
           </button>
+          <a
+            v-if="route.query.intake"
+            class="link"
+            :href="`/api/intakes/${route.query.intake}/submissions.csv`"
+            download
+          >
+            All answers as CSV
+          </a>
         </div>
         <p v-if="problem" role="alert" class="px-6 py-4 font-semibold text-madder">✕ {{ problem }}</p>
         <EntryTable v-if="page?.entries.length" :entries="[...page.entries, ...older]" />

@@ -1,0 +1,51 @@
+package register_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"os/exec"
+	"reflect"
+	"testing"
+	"time"
+
+	"amberseal/app/register"
+	"amberseal/core/form"
+	"amberseal/core/house"
+)
+
+// Python's csv module, an independent reader, gets back what was answered, and no cell that a spreadsheet would run.
+func TestSheet(t *testing.T) {
+	old := form.Form{Fields: []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"}, {Key: "fax", Kind: form.ShortText, Label: "Fax"}}}
+	now := form.Form{Fields: []form.Field{
+		{Key: "about", Kind: form.Section, Label: "About you"},
+		{Key: "name", Kind: form.ShortText, Label: "Your name"},
+		{Key: "price", Kind: form.Money, Label: "Price"},
+		{Key: "note", Kind: form.LongText, Label: "=Note"},
+	}}
+	h := house.New()
+	h.Zone = "Europe/Berlin"
+	at := time.Date(2026, 11, 24, 23, 30, 0, 0, time.UTC)
+	list := []register.Submission{
+		{Number: "A-1", Version: 1, Received: at, Answers: form.Raw{"name": json.RawMessage(`"Łucja \"L\""`), "fax": json.RawMessage(`"+49 30 1234"`)}},
+		{Number: "A-2", Version: 2, Received: at, Answers: form.Raw{"name": json.RawMessage(`"@SUM(1)"`), "price": json.RawMessage(`"-1234.50"`), "note": json.RawMessage(`"a, b\n=c"`)}},
+	}
+	var b bytes.Buffer
+	if err := register.Sheet(&b, h, list, map[int]form.Form{1: old, 2: now}); err != nil {
+		t.Fatal(err)
+	}
+	cmd := exec.Command("python3", "-c", `import csv,io,json,sys; print(json.dumps(list(csv.reader(io.StringIO(sys.stdin.buffer.read().decode("utf-8-sig"), newline="")))))`)
+	cmd.Stdin = &b
+	out, err := cmd.Output()
+	var got [][]string
+	if err == nil {
+		err = json.Unmarshal(out, &got)
+	}
+	want := [][]string{
+		{"Number", "Received", "Your name", "Price", "'=Note", "Fax"},
+		{"A-1", "2026-11-25T00:30:00+01:00", `Łucja "L"`, "", "", "+49 30 1234"},
+		{"A-2", "2026-11-25T00:30:00+01:00", "'@SUM(1)", "-1234.50", "a, b\r\n=c", ""},
+	}
+	if err != nil || !reflect.DeepEqual(got, want) {
+		t.Errorf("%q, %v", got, err)
+	}
+}
