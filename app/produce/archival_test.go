@@ -75,13 +75,21 @@ func seeThrough(t *testing.T) []byte {
 	return b.Bytes()
 }
 
+// inks is a JPEG in CMYK, as Ghostscript makes them: all cyan.
+func inks(t *testing.T) []byte {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "inks.jpg")
+	tool(t, "gs", "-q", "-sDEVICE=jpegcmyk", "-r72", "-g40x20", "-o", file, "-c", "1 0 0 0 setcmykcolor 0 0 40 20 rectfill showpage")
+	data, err := os.ReadFile(file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return data
+}
+
 // Every document in every look is PDF/A-1b when asked to be, also where the answers are hard; the same validator
 // refuses the level it does not know.
 func TestArchivalA1b(t *testing.T) {
-	intakes, err := filepath.Glob(demo + "intakes/*.json")
-	if err != nil || len(intakes) != 6 {
-		t.Fatal(intakes, err)
-	}
 	dir := t.TempDir()
 	var files []string
 	add := func(name string, c produce.Composed, err error) {
@@ -94,8 +102,7 @@ func TestArchivalA1b(t *testing.T) {
 		}
 		faultless(t, files[len(files)-1])
 	}
-	for _, file := range intakes {
-		slug := strings.TrimSuffix(filepath.Base(file), ".json")
+	for _, slug := range slugs(t) {
 		d, f := facts(t, slug, nil)
 		for i := range d.Documents {
 			doc := &d.Documents[i]
@@ -118,13 +125,22 @@ func TestArchivalA1b(t *testing.T) {
 	d.Documents[0].Blocks = []paper.Block{
 		{ID: "words", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: "🎻 \uE000 نور الحداد สวัสดี דנה office"}}}}},
 		{ID: "picture", Kind: paper.Picture, Picture: "through.png"},
+		{ID: "inks", Kind: paper.Picture, Picture: "inks.jpg"},
 	}
-	see := func(string) ([]byte, error) { return seeThrough(t), nil }
+	see := func(name string) ([]byte, error) {
+		if name == "inks.jpg" {
+			return inks(t), nil
+		}
+		return seeThrough(t), nil
+	}
 	hard, err := produce.Compose(d, d.Documents[0].Key, f, see)
 	add("hard", hard, err)
 	d.Documents[0].Archival = paper.A2b
 	other, err := produce.Compose(d, d.Documents[0].Key, f, see)
 	add("other-level", other, err)
+	if bytes.Contains(hard.PDF, []byte("/DeviceCMYK")) || bytes.Contains(other.PDF, []byte("/DeviceCMYK")) {
+		t.Error("an archival file has colours that its intent does not cover")
+	}
 	if !bytes.HasPrefix(hard.PDF, []byte("%PDF-1.4")) || bytes.Contains(hard.PDF, []byte("/SMask")) || !bytes.Contains(other.PDF, []byte("/SMask")) {
 		t.Error("the level does not decide about the version and transparency")
 	}

@@ -38,6 +38,19 @@ func load(t testing.TB, file string, into any) {
 	}
 }
 
+// slugs are the intakes of the demo.
+func slugs(t testing.TB) []string {
+	t.Helper()
+	files, err := filepath.Glob(demo + "intakes/*.json")
+	if err != nil || len(files) != 6 {
+		t.Fatal(files, err)
+	}
+	for i, file := range files {
+		files[i] = strings.TrimSuffix(filepath.Base(file), ".json")
+	}
+	return files
+}
+
 // facts are an intake of the demo with answers.
 func facts(t testing.TB, slug string, answers form.Answers) (intake.Design, phrase.Facts) {
 	var d intake.Design
@@ -103,12 +116,7 @@ func faultless(t *testing.T, file string) {
 }
 
 func TestEveryDemoDocumentIsFaultless(t *testing.T) {
-	intakes, err := filepath.Glob(demo + "intakes/*.json")
-	if err != nil || len(intakes) != 6 {
-		t.Fatal(intakes, err)
-	}
-	for _, file := range intakes {
-		slug := strings.TrimSuffix(filepath.Base(file), ".json")
+	for _, slug := range slugs(t) {
 		d, f := facts(t, slug, nil)
 		samples := []form.Answers{f.Answers}
 		for _, kind := range []form.SampleKind{form.MadeUp, form.Emptest, form.Longest} {
@@ -139,12 +147,7 @@ func TestEveryDemoDocumentIsFaultless(t *testing.T) {
 
 // Every document in every look, with ordinary, longest and emptest answers, is faultless and loses no block.
 func TestEveryLook(t *testing.T) {
-	intakes, err := filepath.Glob(demo + "intakes/*.json")
-	if err != nil || len(intakes) != 6 {
-		t.Fatal(intakes, err)
-	}
-	for _, file := range intakes {
-		slug := strings.TrimSuffix(filepath.Base(file), ".json")
+	for _, slug := range slugs(t) {
 		d, f := facts(t, slug, nil)
 		for i := range d.Documents {
 			for _, look := range paper.Looks() {

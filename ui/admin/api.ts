@@ -11,6 +11,14 @@ export const octets = (file: File) => ({
   headers: { 'Content-Type': 'application/octet-stream' },
 })
 
+/** The file that was chosen; the input is emptied, so that the same one can be chosen again. */
+export function chosenFile(e: Event): File | undefined {
+  const input = e.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  return file
+}
+
 /** What a refused request says, in the server's words. */
 export class Refused extends Error {
   constructor(

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import type { Design, Field } from '../../shared/types'
-import { api, data, octets, words } from '../api'
+import { api, chosenFile, data, octets, words } from '../api'
 import { fieldKinds } from '../workspace/kinds'
 
 /** Begins with a file: a table's header row, a JSON Schema, or an intake that was kept as a file. */
@@ -15,9 +15,7 @@ onMounted(async () => {
 })
 
 async function take(e: Event) {
-  const input = e.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
+  const file = chosenFile(e)
   if (!file) return
   problem.value = ''
   found.value = []

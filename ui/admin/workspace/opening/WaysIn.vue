@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api, data, octets, Refused, words } from '../../api'
+import { api, chosenFile, data, octets, Refused, words } from '../../api'
 import { useIntake } from '../intake'
 
 /** The ways by which respondents reach the form: its address, its code, and two lines for another site's page. */
@@ -13,9 +13,7 @@ const reading = ref('')
 const refused = ref<string[]>([])
 /** A copy that was filled on screen becomes a submission. */
 async function take(e: Event) {
-  const input = e.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
+  const file = chosenFile(e)
   if (!file) return
   reading.value = 'Reading it'
   refused.value = []
