@@ -47,7 +47,7 @@ ui/node_modules/.stamp: ui/package.json ui/package-lock.json
 	touch $@
 
 # Debian's packages, installed only when one is missing.
-PACKAGES := chromium qpdf poppler-utils mupdf-tools ghostscript zbar-tools python3 default-jre-headless libpdfbox2-java libjaxb-api-java libactivation-java
+PACKAGES := chromium qpdf poppler-utils mupdf-tools ghostscript zbar-tools unicode-data python3 default-jre-headless libpdfbox2-java libjaxb-api-java libactivation-java
 packages:
 	@missing=; for p in $(PACKAGES); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
 	if [ -n "$$missing" ]; then \

@@ -3,6 +3,8 @@ package produce
 
 import (
 	"crypto/rand"
+	"errors"
+	"strings"
 	"time"
 
 	"amberseal/core/blank"
@@ -29,17 +31,30 @@ type Composed struct {
 }
 
 // Compose makes one document of a design for the facts of one submission. It needs
-// neither a server nor a database and may run on many goroutines.
+// neither a server nor a database and may run on many goroutines. A document that would be too long is an error, and a
+// finding that says where.
 func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictures) (Composed, error) {
 	design, ok := d.Document(key)
 	if !ok {
 		return Composed{}, NoDocument{key}
 	}
-	bound, findings := paper.Bind(design, facts, pictures)
-	pages, err := typeset.Set(bound)
-	if err != nil {
-		return Composed{}, err
+	bound, findings, err := paper.Bind(design, facts, pictures)
+	var pages *typeset.Pages
+	if err == nil {
+		pages, err = typeset.Set(bound)
 	}
+	if err != nil {
+		block := ""
+		if e, ok := errors.AsType[paper.TooMuch](err); ok {
+			block = e.Block
+		} else if e, ok := errors.AsType[typeset.TooLong](err); ok {
+			block = e.Block
+		}
+		said := []rune(err.Error())
+		findings.Fault("documents/"+key+"/blocks/"+block, strings.ToUpper(string(said[:1]))+string(said[1:])+"; here it passed that limit.", "Print less, or make several documents.")
+		return Composed{Findings: findings}, findings.Err()
+	}
+	findings = append(findings, paper.Overflows(design, pages.Overflows)...)
 	properties := pdf.Properties{Author: facts.House.Name, Subject: d.Name, Made: facts.Made}
 	if p := design.Protect; p != nil {
 		properties.Protect = &pdf.Protection{Password: p.Password.Plain(facts), NoPrint: p.NoPrint, NoCopy: p.NoCopy, NoChange: p.NoChange, Random: rand.Reader}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"image/png"
+	"math"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -72,7 +73,7 @@ func facts(t testing.TB, slug string, answers form.Answers) (intake.Design, phra
 func compose(t testing.TB, d intake.Design, key string, f phrase.Facts) produce.Composed {
 	t.Helper()
 	c, err := produce.Compose(d, key, f, pictures)
-	if err != nil || len(c.Findings) > 0 {
+	if err != nil || c.Findings.Faults() > 0 {
 		t.Fatalf("%s/%s: %v %v", d.Slug, key, err, c.Findings)
 	}
 	return c
@@ -130,6 +131,9 @@ func TestEveryDemoDocumentIsFaultless(t *testing.T) {
 				faultless(t, file)
 				if i > 0 {
 					continue
+				}
+				if len(c.Findings) > 0 {
+					t.Errorf("%s/%s: %v", slug, doc.Key, c.Findings)
 				}
 				info := tool(t, "pdfinfo", file)
 				for _, want := range []string{"Tagged:          yes", "Title:           " + c.Title, "Author:          Tarn Hollow Instrument Works"} {
@@ -223,8 +227,17 @@ func TestPapers(t *testing.T) {
 			t.Errorf("%s: pdfinfo does not say %s: %s", name, want, info)
 		}
 	}
-	if !slices.Contains(paper.Papers(), "B4") || len(paper.Papers()) != 13 {
-		t.Error(paper.Papers())
+	// ISO 216: each size is the one before it cut in two, down to whole millimetres.
+	for series, size := range map[string][2]int{"A": {297, 420}, "B": {250, 353}} {
+		for n := map[string]int{"A": 3, "B": 4}[series]; slices.Contains(paper.Papers(), series+strconv.Itoa(n)); n++ {
+			d, f := facts(t, "gift", nil)
+			d.Documents[0].Page.Paper = series + strconv.Itoa(n)
+			c := compose(t, d, "letter", f)
+			if w, h := c.Width*25.4/72, c.Height*25.4/72; math.Abs(w-float64(size[0])) > 0.01 || math.Abs(h-float64(size[1])) > 0.01 {
+				t.Errorf("%s%d is %.2f × %.2f, not %v", series, n, w, h, size)
+			}
+			size = [2]int{size[1] / 2, size[0]}
+		}
 	}
 }
 
@@ -396,7 +409,12 @@ func TestHostileAnswers(t *testing.T) {
 		}
 		answers := checked.Answers
 		f := phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: answers, Number: "H-1", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
-		faultless(t, write(t, compose(t, d, "receipt", f)))
+		c, err := produce.Compose(d, "receipt", f, pictures)
+		// Only the one word that no line can hold is a finding.
+		if long := answer[0] == 'x'; err != nil || (len(c.Findings) == 1) != long {
+			t.Fatalf("%.20q: %v %v", answer, err, c.Findings)
+		}
+		faultless(t, write(t, c))
 	}
 }
 

@@ -41,7 +41,7 @@ func Form(name string, f form.Form, h house.House, pictures paper.Pictures) *typ
 		Blocks: []paper.Block{{ID: "letterhead", Kind: paper.Letterhead}, {ID: "heading", Kind: paper.Heading, Level: 1, Text: phrase.Phrase{{Text: name}}}},
 		Footer: phrase.Parse("{{@house}} · {{@intake}} · {{@page}} / {{@pages}}"),
 	}
-	doc, _ := paper.Bind(head, phrase.Facts{House: h, Intake: name, Form: f}, pictures)
+	doc, _, _ := paper.Bind(head, phrase.Facts{House: h, Intake: name, Form: f}, pictures) // two blocks are never too much
 	s := &sheet{out: doc, family: h.Font, locale: locale.For(h.Language)}
 	if f.Intro != "" {
 		s.paragraph(f.Intro, 10.5, ink, false, 8)
@@ -59,6 +59,11 @@ func (s *sheet) words(text string, size float64, c typeset.Colour, bold bool) ty
 		Role: typeset.Plain, Family: s.family, Size: size, Leading: 1.3,
 		Runs: []typeset.Run{{Text: text, Colour: c, Style: typeface.Style{Bold: bold}}},
 	}
+}
+
+func (s *sheet) cell(text string, size float64, c typeset.Colour) typeset.Cell {
+	p := s.words(text, size, c, false)
+	return typeset.Cell{Nodes: []typeset.Node{&p}}
 }
 
 func (s *sheet) paragraph(text string, size float64, c typeset.Colour, bold bool, after float64) {
@@ -206,7 +211,7 @@ func (s *sheet) ticks(x form.Field, name string, choices []form.Choice, kind typ
 			if kind == typeset.TickEntry && c.Value != "" {
 				e.Name += "." + c.Value
 			}
-			row.Cells = append(row.Cells, typeset.Cell{Entry: e}, typeset.Cell{Paragraphs: []typeset.Paragraph{s.words(c.Label, 10, ink, false)}})
+			row.Cells = append(row.Cells, typeset.Cell{Nodes: []typeset.Node{e}}, s.cell(c.Label, 10, ink))
 		}
 		t.Rows = append(t.Rows, row)
 	}
@@ -254,7 +259,7 @@ func (s *sheet) rows(x form.Field) {
 	header := typeset.Row{}
 	for _, c := range columns {
 		t.Columns = append(t.Columns, map[bool]float64{true: 1, false: 2}[c.Kind.Numeric() || c.Kind == form.Date || c.Kind == form.Time])
-		header.Cells = append(header.Cells, typeset.Cell{Paragraphs: []typeset.Paragraph{s.words(c.Label, 9, softInk, false)}})
+		header.Cells = append(header.Cells, s.cell(c.Label, 9, softInk))
 	}
 	t.Header = &header
 	for i := range n {
@@ -266,7 +271,7 @@ func (s *sheet) rows(x form.Field) {
 			}
 			e.Width, e.Height, e.Block = 0, 19, ""
 			e.Label = fmt.Sprintf("%s %d, %s", x.Label, i+1, c.Label)
-			row.Cells = append(row.Cells, typeset.Cell{Entry: e})
+			row.Cells = append(row.Cells, typeset.Cell{Nodes: []typeset.Node{e}})
 		}
 		t.Rows = append(t.Rows, row)
 	}

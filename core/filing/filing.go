@@ -34,11 +34,11 @@ func Usual(document string) []Filing {
 func (x Filing) Check(f form.Form, documents []string) finding.List {
 	var l finding.List
 	place := "filings/" + x.Key
-	l = append(l, phrase.CheckCondition(place, x.When, f)...)
+	l = append(l, phrase.CheckCondition(place, x.When, phrase.Scope{Form: f})...)
 	if len(x.Path) == 0 {
 		l.Fault(place+"/path", "The filing has no path.", "Write folders and a name, such as {{@year}}/{{@number}}.")
 	}
-	l = append(l, x.Path.Check(place+"/path", f, false)...)
+	l = append(l, x.Path.Check(place+"/path", phrase.Scope{Form: f})...)
 	if !slices.Contains(documents, x.Document) {
 		l.Fault(place+"/document", "It files the document “"+x.Document+"”, which is not there.", "Choose another document.")
 	}

@@ -103,6 +103,9 @@ func (a Answers) Files() []File {
 }
 
 // text, number, … make set values.
+// OnlyRow is a repeating group with one row.
+func OnlyRow(row Answers) Value { return rowsOf([]Answers{row}) }
+
 func text(k Kind, s string) Value         { return Value{Kind: k, Text: s, set: true} }
 func number(k Kind, d *apd.Decimal) Value { return Value{Kind: k, Number: d, set: true} }
 func date(k Kind, t time.Time) Value      { return Value{Kind: k, Date: t, set: true} }

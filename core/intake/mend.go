@@ -59,7 +59,7 @@ func (s spot) mend(f form.Form, gone func(string) bool, m Mend) {
 			case m.Do == "field":
 				span.Field, span.Format = m.With, ""
 			case m.Do == "text":
-				span = phrase.Span{Text: m.With, Bold: span.Bold, Italic: span.Italic, Underline: span.Underline, Link: span.Link}
+				span = phrase.Span{Text: m.With, When: span.When, Style: span.Style}
 			default:
 				continue
 			}

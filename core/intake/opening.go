@@ -77,5 +77,5 @@ func (o Opening) check(d Design) finding.List {
 	if o.Guard != "" && o.Guard != "strict" {
 		l.Fault("opening/guard", "There is no guard called “"+o.Guard+"”.", "Leave it out, or write strict.")
 	}
-	return append(l, o.Thanks.Check("opening/thanks", d.Form)...)
+	return append(l, o.Thanks.Check("opening/thanks", phrase.Scope{Form: d.Form})...)
 }

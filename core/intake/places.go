@@ -78,35 +78,29 @@ func (d *Design) spots(visit func(s spot)) {
 		}
 	}
 	fields(d.Form.Fields, "")
-	words := func(use Use, path, said string, p *phrase.Phrase) {
-		visit(spot{Place: Place{Use: use, Path: path, Words: said}, phrase: p})
-	}
-	body := func(use Use, path, said string, b phrase.Body) {
-		for i := range b {
-			words(use, path, said, &b[i].Spans)
-		}
-	}
+	words := func(use Use, path, said string, p *phrase.Phrase) { spotPhrase(use, path, said, p, "", visit) }
+	body := func(use Use, path, said string, b phrase.Body) { spotBody(use, path, said, b, "", visit) }
 	for i := range d.Documents {
 		x := &d.Documents[i]
 		at := "documents/" + x.Key
 		when(at, x.Name, &x.When, "")
 		words(Names, at+"/title", x.Name+", title", &x.Title)
 		words(Names, at+"/fileName", x.Name+", file name", &x.FileName)
+		words(Prints, at+"/header", x.Name+", header", &x.Header)
 		words(Prints, at+"/footer", x.Name+", footer", &x.Footer)
+		if x.First != nil {
+			words(Prints, at+"/first", x.Name+", header of the first page", &x.First.Header)
+			words(Prints, at+"/first", x.Name+", footer of the first page", &x.First.Footer)
+		}
 		if x.Protect != nil {
 			words(Names, at+"/protect", x.Name+", password", &x.Protect.Password)
 		}
-		for j := range x.Blocks {
-			b := &x.Blocks[j]
-			place, said := at+"/blocks/"+b.ID, fmt.Sprintf("%s, line %d", x.Name, j+1)
-			when(place, said, &b.When, "")
-			words(Prints, place, said, &b.Text)
-			body(Prints, place, said, b.Body)
-			d.blockNames(b, place, said, visit)
-			if b.Kind == "answers" {
-				visit(spot{Place: Place{Use: Prints, Path: place, Words: said + ", answers"}, list: &b.Fields, all: len(b.Fields) == 0})
-			}
-		}
+		number := 0
+		x.Walk(func(b *paper.Block, rows string) bool {
+			number++
+			spotBlock(b, at+"/blocks/"+b.ID, fmt.Sprintf("%s, line %d", x.Name, number), rows, visit)
+			return true
+		})
 	}
 	for i := range d.Notices {
 		x := &d.Notices[i]
@@ -127,47 +121,6 @@ func (d *Design) spots(visit func(s spot)) {
 		one := []string{d.Opening.OnePer}
 		visit(spot{Place: Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, list: &one})
 		d.Opening.OnePer = strings.Join(one, "")
-	}
-}
-
-// blockNames visits the names a block holds besides its words: of rows and their columns, of totals, of a signature.
-func (d *Design) blockNames(b *paper.Block, place, said string, visit func(s spot)) {
-	one := func(name string) (string, bool) {
-		list := []string{name}
-		visit(spot{Place: Place{Use: Prints, Path: place, Words: said}, list: &list})
-		return strings.Join(list, ""), len(list) > 0
-	}
-	rows := b.Rows
-	if rows != "" {
-		b.Rows, _ = one(rows)
-	}
-	var columns []paper.Column
-	for _, c := range b.Columns {
-		if c.Field != "#" {
-			name, kept := one(rows + "." + c.Field)
-			if !kept || !strings.HasPrefix(name, b.Rows+".") {
-				continue // gone, or no longer one of the rows
-			}
-			c.Field = strings.TrimPrefix(name, b.Rows+".")
-		}
-		columns = append(columns, c)
-	}
-	b.Columns = columns
-	var totals []paper.Total
-	for _, t := range b.Totals {
-		name, kept := one(t.Field)
-		if !kept {
-			continue
-		}
-		t.Field = name
-		totals = append(totals, t)
-	}
-	b.Totals = totals
-	for i := range b.Totals {
-		visit(spot{Place: Place{Use: Prints, Path: place, Words: said}, phrase: &b.Totals[i].Label})
-	}
-	if b.Field != "" {
-		b.Field, _ = one(b.Field)
 	}
 }
 

@@ -114,10 +114,19 @@ func (l Locale) DateShort(t time.Time) string { return l.dates.FmtDateMedium(t) 
 func (l Locale) Time(t time.Time) string { return l.dates.FmtTimeShort(t) }
 
 // Number writes a decimal with the language's grouping and all its digits.
-func (l Locale) Number(d *apd.Decimal) string {
+func (l Locale) Number(d *apd.Decimal) string { return l.Fixed(d, places(d)) }
+
+// Digits is how many decimals the amounts of a currency (ISO 4217) have.
+func (l Locale) Digits(code string) int {
+	digits, _ := currency.GetDigits(code)
+	return int(digits)
+}
+
+// Fixed writes a decimal with the language's grouping and a set number of decimals, or more where it has more.
+func (l Locale) Fixed(d *apd.Decimal, decimals int) string {
 	f := currency.NewFormatter(currency.NewLocale(l.tag))
 	f.CurrencyDisplay = currency.DisplayNone
-	f.MinDigits, f.MaxDigits = uint8(places(d)), uint8(places(d))
+	f.MinDigits, f.MaxDigits = uint8(decimals), uint8(max(decimals, places(d)))
 	a, err := currency.NewAmount(d.Text('f'), "EUR")
 	if err != nil {
 		return d.Text('f')
@@ -207,19 +216,30 @@ func (l Locale) DecimalSign() string {
 	return strings.Trim(l.Number(d), "15")
 }
 
-// Trial is the mark across a document that does not count.
-func (l Locale) Trial() string {
-	if w := map[string]string{"de": "PROBE", "fr": "ESSAI", "es": "PRUEBA", "pl": "PRÓBA"}[l.tag[:2]]; w != "" {
+// say picks a word by language; the English one where there is none.
+func (l Locale) say(english string, others map[string]string) string {
+	if w := others[l.tag[:2]]; w != "" {
 		return w
 	}
-	return "TRIAL"
+	return english
+}
+
+// Trial is the mark across a document that does not count.
+func (l Locale) Trial() string {
+	return l.say("TRIAL", map[string]string{"de": "PROBE", "fr": "ESSAI", "es": "PRUEBA", "pl": "PRÓBA"})
 }
 
 // CodeOf describes a printed code for those who cannot see it.
 func (l Locale) CodeOf(words string) string {
-	w := map[string]string{"de": "Code", "fr": "Code", "es": "Código", "pl": "Kod"}[l.tag[:2]]
-	if w == "" {
-		w = "Code"
-	}
-	return w + ": " + words
+	return l.say("Code", map[string]string{"es": "Código", "pl": "Kod"}) + ": " + words
+}
+
+// ChartOf describes a chart for those who cannot see it.
+func (l Locale) ChartOf(words string) string {
+	return l.say("Chart", map[string]string{"de": "Diagramm", "fr": "Graphique", "es": "Gráfico", "pl": "Wykres"}) + ". " + words
+}
+
+// Subtotal names the sum of rows that have something in common.
+func (l Locale) Subtotal(of string) string {
+	return l.say("Subtotal", map[string]string{"de": "Zwischensumme", "fr": "Sous-total", "es": "Subtotal", "pl": "Suma częściowa"}) + " " + of
 }

@@ -76,13 +76,13 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 	if n.Name == "" {
 		l.Fault(place, "The notice has no name.", "Write whom it is for.")
 	}
-	l = append(l, phrase.CheckCondition(place, n.When, f)...)
+	l = append(l, phrase.CheckCondition(place, n.When, phrase.Scope{Form: f})...)
 	l = append(l, n.checkTo(place+"/to", f)...)
 	if len(n.Subject) == 0 {
 		l.Fault(place+"/subject", "The subject is empty.", "Write what the message is about.")
 	}
-	l = append(l, n.Subject.Check(place+"/subject", f, false)...)
-	l = append(l, n.Message.Check(place+"/message", f)...)
+	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f})...)
+	l = append(l, n.Message.Check(place+"/message", phrase.Scope{Form: f})...)
 	for _, key := range n.Attach {
 		if !slices.Contains(documents, key) {
 			l.Fault(place+"/attach", "It attaches the document “"+key+"”, which is not there.", "Choose another document.")
@@ -97,7 +97,7 @@ func (n Notice) checkTo(place string, f form.Form) finding.List {
 		l.Fault(place, "The notice has no address.", "Choose the field that asks for one, or write an address.")
 		return l
 	}
-	l := n.To.Check(place, f, false)
+	l := n.To.Check(place, phrase.Scope{Form: f})
 	for _, s := range n.To {
 		x, ok := f.Field(s.Field)
 		switch {

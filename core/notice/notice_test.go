@@ -45,8 +45,8 @@ func TestAddresses(t *testing.T) {
 
 func TestAnswersStayTextInTheMessage(t *testing.T) {
 	n := notice.Notice{Message: phrase.Body{
-		{Spans: phrase.Phrase{{Text: "Dear ", Bold: true}, {Field: "name"}}},
-		{Spans: phrase.Phrase{{Text: "one"}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "two", Link: `https://x.example/?a="b"`}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "three"}}, List: "number"},
+		{Spans: phrase.Phrase{{Text: "Dear ", Style: phrase.Style{Bold: true}}, {Field: "name"}}},
+		{Spans: phrase.Phrase{{Text: "one"}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "two", Style: phrase.Style{Link: `https://x.example/?a="b"`}}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "three"}}, List: "number"},
 	}}
 	m := n.For(facts(t, `{"name":"<b onload=x>&\nEve","mail":"a@b.example"}`))
 	for _, want := range []string{"<b>Dear </b>&lt;b onload=x&gt;&amp;<br>Eve", "<ul><li>one</li><li>", `href="https://x.example/?a=&#34;b&#34;"`, "</ul><ol><li>three</li></ol>"} {

@@ -2,18 +2,10 @@ package paper
 
 import (
 	"strconv"
-	"strings"
 
 	"amberseal/core/form"
-	"amberseal/core/phrase"
 	"amberseal/core/typeset"
 )
-
-// File is the name under which the pictures' function finds an uploaded file.
-func File(id string) string { return "file/" + id }
-
-// FileID is the id of the uploaded file that a name means, if it means one.
-func FileID(name string) (string, bool) { return strings.CutPrefix(name, "file/") }
 
 // answers prints each section of the form as a table under its heading, rows as tables of their own.
 // What does not show with these answers is not printed. Where sections are printed under a heading of the
@@ -27,6 +19,7 @@ func (b *binder) answers(x Block) {
 	t := &answerTable{binder: b, block: x}
 	for _, field := range b.facts.Form.Fields {
 		switch {
+		case x.Flat && (field.Kind == form.Section || field.Kind == form.Page):
 		case field.Kind == form.Section || field.Kind == form.Page && field.Label != "":
 			t.flush()
 			t.section = field.Label
@@ -55,7 +48,7 @@ type answerTable struct {
 // heading prints the section's heading before its first answer.
 func (t *answerTable) heading() {
 	if t.section != "" {
-		t.binder.heading(t.block.ID, 2, []phrase.Run{{Text: t.section}}, typeset.Start)
+		t.binder.heading(t.block.ID, 2, plain(t.section), typeset.Start)
 		t.section, t.under = "", true
 	}
 }
@@ -66,68 +59,100 @@ func (t *answerTable) subheading(words string) {
 	if t.under {
 		level = 3
 	}
-	t.binder.heading(t.block.ID, level, []phrase.Run{{Text: words}}, typeset.Start)
+	t.binder.heading(t.block.ID, level, plain(words), typeset.Start)
 }
 
 func (t *answerTable) flush() {
-	if t.table != nil {
-		t.stripe(t.table)
-		t.add(t.table)
-		t.table = nil
+	if t.table == nil {
+		return
 	}
+	if t.block.Across == 2 {
+		t.pair()
+	}
+	t.stripe(t.table, t.block)
+	t.add(t.table)
+	t.table = nil
 }
 
 // headedIndent keeps text off the edge of a header row's colour.
 const headedIndent = 6
 
-// indented reports whether text must keep off the edge of a colour.
-func (t *answerTable) indented() bool { return t.block.Headed || t.style.shaded }
+// indented reports whether text must keep off the edge of a colour or a border.
+func (t *answerTable) indented() bool {
+	return t.block.Headed || t.shades(t.block) || t.block.Borders == "grid"
+}
 
-// row prints a question beside its answer; pictures and signatures stand where words would.
+// row prints a question beside its answer; pictures and signatures stand where words would. In two columns the question
+// stands over its answer, beside the next pair.
 func (t *answerTable) row(field form.Field, v form.Value) {
 	if t.table == nil {
-		t.table = &typeset.Table{Block: t.block.ID, Columns: []float64{36, 64}, Gap: 14, Pad: 4.5, Before: 4, After: 10}
-		if t.style.between {
-			line := hairline
-			t.table.Line = &line
-		}
-		if t.block.Headed {
+		t.table = t.newTable(t.block)
+		t.table.Columns, t.table.Gap, t.table.After = []float64{36, 64}, 14, 10
+		if t.block.Headed && t.block.Across != 2 {
 			question, answer := t.facts.Locale().QuestionAnswer()
 			t.table.Header = t.header([]string{question, answer}, nil)
 		}
 	}
-	label := t.paragraph("", typeset.Plain, []phrase.Run{{Text: field.Label}}, t.style.label, softInk)
-	label.Leading = t.style.leading * t.style.text / t.style.label // so that both columns share their baselines
-	if t.indented() {
-		label.Indent = headedIndent
+	label := t.paragraph("", typeset.Plain, plain(field.Label), t.style.label, softInk)
+	if t.block.Across != 2 {
+		label.Leading = t.style.leading * t.style.text / t.style.label // so that both columns share their baselines
 	}
-	head := typeset.Cell{Paragraphs: []typeset.Paragraph{*label}, Heads: true}
+	head := typeset.Cell{Nodes: []typeset.Node{label}, Heads: true}
 	for _, cell := range t.cells(field, v) {
-		for i := range cell.Paragraphs {
-			if t.indented() {
-				cell.Paragraphs[i].Indent = headedIndent
-			}
+		row := typeset.Row{Cells: []typeset.Cell{head, cell}}
+		if t.indented() {
+			indent(row)
 		}
-		t.table.Rows = append(t.table.Rows, typeset.Row{Cells: []typeset.Cell{head, cell}})
+		t.table.Rows = append(t.table.Rows, row)
 		head = typeset.Cell{}
 	}
 }
 
+// indent keeps a row's words off the edge of a colour.
+func indent(row typeset.Row) {
+	for _, c := range row.Cells {
+		for _, n := range c.Nodes {
+			if p, ok := n.(*typeset.Paragraph); ok {
+				p.Indent = headedIndent
+			}
+		}
+	}
+}
+
+// pair sets the table's questions over their answers, two pairs beside each other. It is an arrangement, not a table.
+func (t *answerTable) pair() {
+	pairs := []typeset.Cell{}
+	for _, row := range t.table.Rows {
+		if len(row.Cells[0].Nodes) == 0 && len(pairs) > 0 { // another photo of the same answer
+			last := &pairs[len(pairs)-1]
+			last.Nodes = append(last.Nodes, row.Cells[1].Nodes...)
+			continue
+		}
+		row.Cells[0].Nodes[0].(*typeset.Paragraph).KeepNext = true
+		pairs = append(pairs, typeset.Cell{Nodes: append(row.Cells[0].Nodes, row.Cells[1].Nodes...)})
+	}
+	t.table.Columns, t.table.Layout, t.table.Gap = []float64{1, 1}, true, 18
+	t.table.Rows = nil
+	for i := 0; i < len(pairs); i += 2 {
+		t.table.Rows = append(t.table.Rows, typeset.Row{Cells: pairs[i:min(i+2, len(pairs))]})
+	}
+}
+
 // header is a row in the house's colour, where the look has one; columns of numbers stand at the end.
-func (b *binder) header(words []string, numeric []bool) *typeset.Row {
+func (b *binder) header(words []string, aligns []typeset.Align) *typeset.Row {
 	row := &typeset.Row{}
-	c := ink
+	c := b.ink
 	if b.style.filled {
 		dark := b.accent
-		row.Fill, c = &dark, typeset.Colour{R: 0xFF, G: 0xFF, B: 0xFF}
+		row.Fill, c = &dark, white
 	}
 	for i, w := range words {
-		p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: w, Bold: true}}, b.style.label, c)
+		p := b.paragraph("", typeset.Plain, plain(w).bold(), b.style.label, c)
 		p.Indent = headedIndent
-		if numeric != nil && numeric[i] {
-			p.Align = typeset.End
+		if aligns != nil {
+			p.Align = aligns[i]
 		}
-		row.Cells = append(row.Cells, typeset.Cell{Paragraphs: []typeset.Paragraph{*p}})
+		row.Cells = append(row.Cells, typeset.Cell{Nodes: []typeset.Node{p}})
 	}
 	return row
 }
@@ -136,75 +161,29 @@ func (b *binder) header(words []string, numeric []bool) *typeset.Row {
 func (b *binder) cells(field form.Field, v form.Value) []typeset.Cell {
 	if v.Kind == form.Signature && v.Sign.Typed == "" {
 		if p := b.signature(v.Sign, field.Label); p != nil {
-			return []typeset.Cell{{Picture: p}}
+			return []typeset.Cell{{Nodes: []typeset.Node{p}}}
 		}
 	}
 	if v.Kind == form.Photo {
 		var out []typeset.Cell
 		for i, f := range v.Files {
 			if p := b.photo(f, field.Label+" "+strconv.Itoa(i+1)); p != nil {
-				out = append(out, typeset.Cell{Picture: p})
+				out = append(out, typeset.Cell{Nodes: []typeset.Node{p}})
 			}
 		}
 		if len(out) > 0 {
 			return out
 		}
 	}
-	words, c := b.facts.Answer(field, v, ""), ink
+	words, c := b.facts.Answer(field, v, ""), b.ink
 	if words == "" {
 		words, c = "–", softInk
 	}
-	p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: words, Italic: v.Kind == form.Signature}}, b.style.text, c)
-	return []typeset.Cell{{Paragraphs: []typeset.Paragraph{*p}}}
-}
-
-// signature is drawn as it was; an uploaded one is a picture.
-func (b *binder) signature(m *form.Mark, label string) *typeset.Picture {
-	if m.File != nil {
-		p := b.photo(*m.File, label)
-		if p != nil {
-			p.Width, p.Height = 60*millimetre, 22*millimetre
-		}
-		return p
+	said := plain(words)
+	if v.Kind == form.Signature {
+		said.italic()
 	}
-	strokes, w, h := trim(m)
-	return &typeset.Picture{Drawing: &typeset.Drawing{Width: w, Height: h, Strokes: strokes, Colour: ink}, Width: 60 * millimetre, Height: 18 * millimetre, Alt: label}
-}
-
-// trim moves the strokes into the corner and gives the size of what was drawn.
-func trim(m *form.Mark) (strokes [][]float64, w, h float64) {
-	x0, y0, x1, y1 := m.Width, m.Height, 0.0, 0.0
-	for _, s := range m.Strokes {
-		for i := 0; i+1 < len(s); i += 2 {
-			x0, x1 = min(x0, s[i]), max(x1, s[i])
-			y0, y1 = min(y0, s[i+1]), max(y1, s[i+1])
-		}
-	}
-	const rim = 2
-	for _, s := range m.Strokes {
-		moved := make([]float64, len(s))
-		for i := range s {
-			moved[i] = s[i] - x0 + rim
-			if i%2 == 1 {
-				moved[i] = s[i] - y0 + rim
-			}
-		}
-		strokes = append(strokes, moved)
-	}
-	return strokes, x1 - x0 + 2*rim, y1 - y0 + 2*rim
-}
-
-// photo is an uploaded picture, or nil where it cannot be printed; its name stands there then.
-func (b *binder) photo(f form.File, alt string) *typeset.Picture {
-	data, err := b.pictures(File(f.ID))
-	if err != nil {
-		return nil
-	}
-	img, err := typeset.ReadImage(data)
-	if err != nil {
-		return nil
-	}
-	return &typeset.Picture{Image: img, Width: 80 * millimetre, Height: 60 * millimetre, Alt: alt}
+	return []typeset.Cell{{Nodes: []typeset.Node{b.paragraph("", typeset.Plain, said, b.style.text, c)}}}
 }
 
 // mostColumns is how many columns of rows fit beside each other; more are printed row by row.
@@ -236,7 +215,7 @@ func (t *answerTable) rows(field form.Field, rows []form.Answers) {
 		return
 	}
 	t.subheading(field.Label)
-	t.lineTable(Block{ID: t.block.ID, Rows: field.Key})
+	t.lineTable(Block{ID: t.block.ID, Rows: field.Key, Shading: t.block.Shading, Borders: t.block.Borders})
 }
 
 // share is how much of a table's width a kind of answer wants.

@@ -6,7 +6,6 @@ import (
 
 	"amberseal/core/finding"
 	"amberseal/core/phrase"
-	"amberseal/core/typeface"
 	"amberseal/core/typeset"
 )
 
@@ -14,48 +13,102 @@ import (
 type Pictures func(name string) ([]byte, error)
 
 var (
-	ink      = typeset.Colour{R: 0x16, G: 0x26, B: 0x2B}
 	softInk  = typeset.Colour{R: 0x4A, G: 0x5B, B: 0x5F}
 	hairline = typeset.Colour{R: 0xC4, G: 0xCD, B: 0xC9}
 	unknown  = typeset.Colour{R: 0xA3, G: 0x26, B: 0x2A}
+	white    = typeset.Colour{R: 0xFF, G: 0xFF, B: 0xFF}
 )
 
-// binder carries what every block needs.
+// binder carries what every block needs. Inside rows and columns it is a copy with other facts, or with another place for
+// what it makes.
 type binder struct {
 	facts    phrase.Facts
 	doc      Document
 	pictures Pictures
 	accent   typeset.Colour
+	ink      typeset.Colour
 	family   string
 	style    style
-	out      typeset.Document
-	findings finding.List
+	within   *[]typeset.Node // where nodes go
+	shared   *shared
 }
 
+// shared is what all copies of a binder write to.
+type shared struct {
+	out      typeset.Document
+	findings finding.List
+	made     int
+	full     *TooMuch
+}
+
+// mostNodes is how many parts a document may have; repetition inside repetition could ask for any number.
+const mostNodes = 100_000
+
+// TooMuch is the error of a document of more than 100,000 parts. Block is the one that passed the limit.
+type TooMuch struct{ Block string }
+
+func (TooMuch) Error() string { return "the document would have more than 100,000 parts" }
+
 // Bind puts the facts into the design. Blocks whose condition does not hold are left
-// out. Findings say which pictures could not be printed; everything else is printed.
-func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document, finding.List) {
-	b := &binder{facts: facts, doc: d, pictures: pictures, accent: colour(facts.House.Accent), family: facts.House.Font, style: styleOf(d.Look)}
-	b.out = typeset.Document{
+// out. Findings say which pictures could not be printed; everything else is printed. The error is TooMuch or nil.
+func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document, finding.List, error) {
+	b := &binder{
+		facts: facts, doc: d, pictures: pictures, accent: colour(facts.House.Accent), ink: usualInk,
+		family: facts.House.Font, style: styleOf(d.Look), shared: &shared{},
+	}
+	b.setType(d.Page.Type)
+	out := &b.shared.out
+	*out = typeset.Document{
 		Title:    d.Title.Plain(facts),
 		Language: facts.Locale().Tag(),
-		Page:     d.Page.size(facts.House.Paper, styleOf(d.Look).margins),
+		Page:     d.Page.size(facts.House.Paper, b.style.margins),
 	}
+	b.within = &out.Body
 	b.ground()
-	if b.out.Title == "" {
-		b.out.Title = d.Name
+	if out.Title == "" {
+		out.Title = d.Name
 	}
-	for _, block := range d.Blocks {
-		if facts.Condition(block.When) {
-			b.block(block)
+	b.blocks(d.Blocks)
+	out.Running = b.running(Running{d.Header, d.Footer})
+	if d.First != nil {
+		first := b.running(*d.First)
+		out.First = &first
+	}
+	if b.shared.full != nil {
+		return nil, b.shared.findings, *b.shared.full
+	}
+	return out, b.shared.findings, nil
+}
+
+// setType takes over how the page's text is set, where the design says so.
+func (b *binder) setType(t *Type) {
+	if t == nil {
+		return
+	}
+	if t.Family != "" {
+		b.family = t.Family
+	}
+	if t.Colour != "" {
+		b.ink = colour(t.Colour)
+	}
+	if t.Size > 0 {
+		b.style = b.style.scaled(t.Size / b.style.text)
+	}
+	if t.Leading > 0 {
+		b.style.leading = t.Leading
+	}
+}
+
+func (b *binder) running(r Running) typeset.Running {
+	set := func(name string, p phrase.Phrase) []typeset.Paragraph {
+		if len(p) == 0 {
+			return nil
 		}
+		out := b.paragraph(name, typeset.Plain, p.Bind(b.facts), 8, softInk)
+		out.Align = typeset.Center
+		return []typeset.Paragraph{*out}
 	}
-	if len(d.Footer) > 0 {
-		p := b.paragraph("footer", typeset.Plain, d.Footer.Bind(facts), 8, softInk)
-		p.Align = typeset.Center
-		b.out.Footer = []typeset.Paragraph{*p}
-	}
-	return &b.out, b.findings
+	return typeset.Running{Header: set("header", r.Header), Footer: set("footer", r.Footer)}
 }
 
 // pale and trialInk are what stands behind text and must not hide it.
@@ -64,44 +117,112 @@ var (
 	trialInk = typeset.Colour{R: 0xF3, G: 0xD9, B: 0xD6}
 )
 
-// ground sets what lies behind the text: a colour, and words across the page. A trial's mark comes before a
+// ground sets what lies behind the text: a colour, pictures, and words across the page. A trial's mark comes before a
 // watermark.
 func (b *binder) ground() {
-	if b.doc.Page.Ground != "" {
-		c := colour(b.doc.Page.Ground)
-		b.out.Ground = &c
+	out := &b.shared.out
+	page := b.doc.Page
+	if page.Ground != "" {
+		c := colour(page.Ground)
+		out.Ground = &c
 	}
-	words, c := b.doc.Page.Watermark, pale
+	b.backing(page.Backdrop, false)
+	b.backing(page.Mark, true)
+	words, c := page.Watermark, pale
 	if b.facts.Trial {
 		words, c = b.facts.Locale().Trial(), trialInk
 	}
 	if words == "" {
 		return
 	}
-	size := min(b.out.Page.Width, b.out.Page.Height) / max(float64(len([]rune(words))), 5) * 1.5
-	p := b.paragraph("", typeset.Plain, []phrase.Run{{Text: words, Bold: true}}, size, c)
-	b.out.Stamp = p
+	size := min(out.Page.Width, out.Page.Height) / max(float64(len([]rune(words))), 5) * 1.5
+	out.Stamp = b.paragraph("", typeset.Plain, plain(words).bold(), size, c)
 }
 
-func (b *binder) add(n typeset.Node) { b.out.Body = append(b.out.Body, n) }
+func (b *binder) backing(x *Backing, pale bool) {
+	if x == nil {
+		return
+	}
+	img := b.image(x.Picture, "documents/"+b.doc.Key+"/page")
+	if img == nil {
+		return
+	}
+	out := &b.shared.out
+	w, h := out.Page.Width, out.Page.Height
+	width := x.Width * millimetre
+	if width <= 0 {
+		width = w
+	}
+	height := width * float64(img.Height) / float64(img.Width)
+	dx, dy := corner(x.Place)
+	back := typeset.Backdrop{Image: img, X: (w - width) * dx, Y: (h - height) * dy, Width: width, Height: height, Repeat: x.Repeat}
+	if pale {
+		back.Image = img.Paled()
+	}
+	out.Backdrop = append(out.Backdrop, back)
+}
 
+// place is where findings about a block are.
+func (b *binder) place(x Block) string { return "documents/" + b.doc.Key + "/blocks/" + x.ID }
+
+func (b *binder) add(n typeset.Node) {
+	b.shared.made++
+	if b.shared.made < mostNodes {
+		*b.within = append(*b.within, n)
+	}
+}
+
+// inside gives a binder that gathers what it makes.
+func (b *binder) inside(make func(b *binder)) []typeset.Node {
+	var nodes []typeset.Node
+	sub := *b
+	sub.within = &nodes
+	make(&sub)
+	return nodes
+}
+
+func (b *binder) blocks(list []Block) {
+	for _, x := range list {
+		b.block(x)
+	}
+}
+
+// block prints a block, or one for each row.
 func (b *binder) block(x Block) {
+	if b.shared.made >= mostNodes {
+		if b.shared.full == nil {
+			b.shared.full = &TooMuch{x.ID}
+		}
+		return
+	}
+	if x.Each == "" {
+		b.once(x)
+		return
+	}
+	rows := b.facts.Rows(x.Each)
+	x.Each = ""
+	for _, row := range rows {
+		sub := *b
+		sub.facts = row
+		sub.block(x)
+	}
+}
+
+func (b *binder) once(x Block) {
+	if !b.facts.Condition(x.When) {
+		return
+	}
 	switch x.Kind {
 	case Letterhead:
 		b.style.letterhead(b, x)
 	case Heading:
 		b.heading(x.ID, x.Level, x.Text.Bind(b.facts), align(x.Align))
 	case Text:
-		b.text(x)
+		b.body(x.ID, x.Body)
 	case Answers:
 		b.answers(x)
 	case Picture:
-		if img := b.image(x.Picture, "documents/"+b.doc.Key+"/blocks/"+x.ID); img != nil {
-			b.add(&typeset.Picture{
-				Block: x.ID, Image: img, Alt: x.Alt, Align: align(x.Align), Before: 4, After: 10,
-				Width: x.Width * millimetre, Height: x.Height * millimetre,
-			})
-		}
+		b.pictureBlock(x)
 	case Rule:
 		b.add(&typeset.Rule{Block: x.ID, Thickness: 0.75, Colour: hairline, Before: 6, After: 10})
 	case PageBreak:
@@ -114,68 +235,32 @@ func (b *binder) block(x Block) {
 		b.signatureBlock(x)
 	case Space:
 		b.add(&typeset.Space{Block: x.ID, Height: x.Height * millimetre})
+	case FixedTable:
+		b.fixedTable(x)
+	case Columns:
+		b.columns(x)
+	case Group:
+		b.blocks(x.Blocks)
+	case Graph:
+		b.chart(x)
+	case Strip:
+		b.strip(x)
 	}
 }
 
-func (b *binder) paragraph(block string, role typeset.Role, runs []phrase.Run, size float64, c typeset.Colour) *typeset.Paragraph {
-	p := &typeset.Paragraph{Block: block, Role: role, Family: b.family, Size: size, Leading: b.style.leading}
-	for _, r := range runs {
-		t := typeset.Run{Text: r.Text, Style: typeface.Style{Bold: r.Bold, Italic: r.Italic}, Colour: c, Underline: r.Underline, Link: r.Link}
-		switch {
-		case r.Counter == "page":
-			t.Counter = typeset.PageNumber
-		case r.Counter == "pages":
-			t.Counter = typeset.PageCount
-		case r.Unknown:
-			t.Colour, t.Style.Bold = unknown, true
-		case r.Link != "":
-			t.Colour = typeset.Colour{R: 0x1F, G: 0x4F, B: 0x8A}
-		}
-		p.Runs = append(p.Runs, t)
+// missing prints what stands in the place of what is not there: room of a height, nothing, or words.
+func (b *binder) missing(x Block, usual string, height float64) {
+	how := x.Missing
+	if how == "" {
+		how = usual
 	}
-	if len(p.Runs) == 0 {
-		p.Runs = []typeset.Run{{Colour: c}}
-	}
-	return p
-}
-
-func (b *binder) heading(block string, level int, runs []phrase.Run, a typeset.Align) {
-	level = min(max(level, 1), 3)
-	look := b.style.headings[level-1]
-	c := b.accent
-	if b.style.plainHeading {
-		c = ink
-	}
-	if b.style.centred && level == 1 {
-		a = typeset.Center
-	}
-	for i := range runs {
-		runs[i].Bold = true
-	}
-	p := b.paragraph(block, typeset.Role("H"+strconv.Itoa(level)), runs, look.size, c)
-	p.Leading, p.Before, p.After, p.KeepNext, p.Align = 1.2, look.before, look.after, true, a
-	b.add(p)
-}
-
-func (b *binder) text(x Block) {
-	number := 0
-	for _, para := range x.Body {
-		role := typeset.Plain
-		if para.List != "" {
-			role = typeset.ListItem
-		}
-		p := b.paragraph(x.ID, role, para.Spans.Bind(b.facts), b.style.text, ink)
-		p.After, p.Align = 7, align(para.Align)
-		switch para.List {
-		case "bullet":
-			p.Marker, p.Indent, p.After = "•", 18, 2.5
-		case "number":
-			number++
-			p.Marker, p.Indent, p.After = strconv.Itoa(number)+".", 18, 2.5
-		}
-		if para.List != "number" {
-			number = 0
-		}
+	switch how {
+	case "nothing":
+	case "space":
+		b.add(&typeset.Space{Block: x.ID, Height: height})
+	default:
+		p := b.paragraph(x.ID, typeset.Plain, plain(how).italic(), b.style.text, softInk)
+		p.After = 7
 		b.add(p)
 	}
 }
@@ -189,7 +274,7 @@ func (b *binder) image(name, place string) *typeset.Image {
 			return img
 		}
 	}
-	b.findings.Fault(place, "The picture “"+name+"” cannot be printed: "+err.Error()+".", "Choose another.")
+	b.shared.findings.Fault(place, "The picture “"+name+"” cannot be printed: "+err.Error()+".", "Choose another.")
 	return nil
 }
 
@@ -199,14 +284,19 @@ func align(s string) typeset.Align {
 		return typeset.Center
 	case "end":
 		return typeset.End
+	case "justify":
+		return typeset.Justify
 	}
 	return typeset.Start
 }
 
+// usualInk is the colour of text.
+var usualInk = typeset.Colour{R: 0x16, G: 0x26, B: 0x2B}
+
 func colour(hex string) typeset.Colour {
 	v, err := strconv.ParseUint(strings.TrimPrefix(hex, "#"), 16, 24)
 	if err != nil {
-		return ink
+		return usualInk
 	}
 	return typeset.Colour{R: uint8(v >> 16), G: uint8(v >> 8), B: uint8(v)}
 }

@@ -7,13 +7,7 @@
 package paper
 
 import (
-	"slices"
-	"strconv"
-
-	"regexp"
-
 	"amberseal/core/code"
-	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/phrase"
 )
@@ -28,9 +22,17 @@ type Document struct {
 	Look     Look          `json:"look,omitempty"`
 	Page     Page          `json:"page"`
 	Blocks   []Block       `json:"blocks"`
-	Footer   phrase.Phrase `json:"footer"`
+	Header   phrase.Phrase `json:"header,omitempty"` // in the upper margin of each page
+	Footer   phrase.Phrase `json:"footer"`           // in the lower margin
+	First    *Running      `json:"first,omitempty"`  // on the first page instead
 	Protect  *Protect      `json:"protect,omitempty"`
 	Archival Archival      `json:"archival,omitempty"`
+}
+
+// Running is what stands in the margins of a page.
+type Running struct {
+	Header phrase.Phrase `json:"header,omitempty"`
+	Footer phrase.Phrase `json:"footer,omitempty"`
 }
 
 // Archival is the level of PDF/A a document declares.
@@ -81,37 +83,64 @@ const (
 	Lines      BlockKind = "lines"     // a table of the rows of a repeating group, with totals
 	Code       BlockKind = "code"      // QR, Data Matrix, Code 128 or EAN-13
 	Signature  BlockKind = "signature" // a signature over a line, with name and day
+	FixedTable BlockKind = "table"     // cells of words
+	Columns    BlockKind = "columns"   // blocks beside each other
+	Group      BlockKind = "group"     // blocks that are shown or repeated together
+	Graph      BlockKind = "chart"     // a chart of numbers
+	Strip      BlockKind = "strip"     // tear-off stubs along the page's foot
 )
 
 // BlockKinds lists the kinds in the order in which they are offered.
 func BlockKinds() []BlockKind {
-	return []BlockKind{Heading, Text, Answers, Lines, Picture, Signature, Code, Rule, Space, PageBreak, Letterhead}
+	return []BlockKind{Heading, Text, Answers, Lines, FixedTable, Picture, Signature, Code, Graph, Columns, Group, Rule, Space, PageBreak, Strip, Letterhead}
 }
 
-// Block is one line of a document's script. Which of the fields after When have meaning
-// depends on the kind.
+// Block is one line of a document's script. Which of the fields after Each have meaning
+// depends on the kind. Lengths are millimetres.
 type Block struct {
-	ID        string        `json:"id"`
-	Kind      BlockKind     `json:"kind"`
-	When      string        `json:"when,omitempty"`      // formula; printed always when empty
-	Level     int           `json:"level,omitempty"`     // heading: 1 to 3
-	Text      phrase.Phrase `json:"text,omitempty"`      // heading, code, signature
-	Body      phrase.Body   `json:"body,omitempty"`      // text
-	Align     string        `json:"align,omitempty"`     // heading, picture, code: start, center, end
-	Fields    []string      `json:"fields,omitempty"`    // answers: chosen keys; all when empty
-	HideEmpty bool          `json:"hideEmpty,omitempty"` // answers: leave out what was not answered
-	Headed    bool          `json:"headed,omitempty"`    // answers: a header row, repeated on each page
-	Picture   string        `json:"picture,omitempty"`   // picture: its name
-	Alt       string        `json:"alt,omitempty"`       // picture: what it shows
-	Width     float64       `json:"width,omitempty"`     // picture: largest width in millimetres
-	Height    float64       `json:"height,omitempty"`    // picture: largest height; space, flat code: height; millimetres
-	Rows      string        `json:"rows,omitempty"`      // lines: key of the repeating group
-	Columns   []Column      `json:"columns,omitempty"`   // lines: all fields of the rows when empty
-	Totals    []Total       `json:"totals,omitempty"`    // lines
-	Code      code.Kind     `json:"code,omitempty"`      // code: its kind, QR when empty; Text is what it says, of a payment to the payee
-	Payee     *Payee        `json:"payee,omitempty"`     // code: who gets a payment; Field is its amount, nothing lets the payer write it
-	Field     string        `json:"field,omitempty"`     // signature, payment: key of the field; Text is the signer's name
-	Missing   string        `json:"missing,omitempty"`   // signature: "space" (the usual), "nothing", or words
+	ID   string    `json:"id"`
+	Kind BlockKind `json:"kind"`
+	When string    `json:"when,omitempty"` // formula; printed always when empty
+	Each string    `json:"each,omitempty"` // key of a repeating group: printed for each of its rows
+
+	Level   int           `json:"level,omitempty"`   // heading: 1 to 3
+	Text    phrase.Phrase `json:"text,omitempty"`    // heading, code, signature, strip
+	Body    phrase.Body   `json:"body,omitempty"`    // text
+	Align   string        `json:"align,omitempty"`   // heading, picture, code: start, center, end
+	Caption phrase.Phrase `json:"caption,omitempty"` // picture, chart: words under it
+
+	Fields    []string  `json:"fields,omitempty"`    // answers: chosen keys, all when empty; chart: fields of numbers or ratings
+	HideEmpty bool      `json:"hideEmpty,omitempty"` // answers, lines: leave out what was not answered
+	Headed    bool      `json:"headed,omitempty"`    // answers: a header row, repeated on each page
+	Across    int       `json:"across,omitempty"`    // answers: 1 or 2 columns; picture: photos beside each other
+	Flat      bool      `json:"flat,omitempty"`      // answers: without the headings of sections
+	Shading   string    `json:"shading,omitempty"`   // tables: rows, none; the look's when empty
+	Borders   string    `json:"borders,omitempty"`   // tables: rows, grid, none; the look's when empty
+	Rows      string    `json:"rows,omitempty"`      // lines, chart: key of the repeating group
+	Columns   []Column  `json:"columns,omitempty"`   // lines: all fields of the rows when empty
+	Totals    []Total   `json:"totals,omitempty"`    // lines
+	Subtotal  *Subtotal `json:"subtotal,omitempty"`  // lines
+	Grid      *Grid     `json:"grid,omitempty"`      // table
+	Chart     *Chart    `json:"chart,omitempty"`     // chart
+
+	Picture string    `json:"picture,omitempty"` // picture: its name; Field instead is that of an answer's photos
+	Alt     string    `json:"alt,omitempty"`     // picture: what it shows
+	Width   float64   `json:"width,omitempty"`   // picture, code, chart: largest width
+	Height  float64   `json:"height,omitempty"`  // picture, chart: largest height; space, flat code, strip: height
+	Code    code.Kind `json:"code,omitempty"`    // code: its kind, QR when empty; Text is what it says, of a payment to the payee
+	Payee   *Payee    `json:"payee,omitempty"`   // code: who gets a payment; Field is its amount, nothing lets the payer write it
+	Field   string    `json:"field,omitempty"`   // picture, signature, payment: name of the field; Text is the signer's name
+	Missing string    `json:"missing,omitempty"` // picture, signature, code, chart, lines: what stands there when there is nothing to print: space, nothing, or words
+	Stubs   int       `json:"stubs,omitempty"`   // strip: how many
+
+	Blocks []Block `json:"blocks,omitempty"` // group
+	Sides  []Side  `json:"sides,omitempty"`  // columns
+}
+
+// Side is one of the columns of blocks beside each other.
+type Side struct {
+	Share  float64 `json:"share,omitempty"` // of the width; 1 when 0
+	Blocks []Block `json:"blocks"`
 }
 
 // Payee is who a payment code sends money to.
@@ -147,111 +176,25 @@ func Usual(key, name string, f form.Form) Document {
 	}
 }
 
-var hex = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
+// Walk visits all blocks of the document, those inside others after the one that holds them, until visit says to stop.
+// rows is the repeating group in whose rows a block stands, the innermost.
+func (d *Document) Walk(visit func(b *Block, rows string) bool) { walk(d.Blocks, "", visit) }
 
-// Limits of a design.
-const (
-	MaxBlocks = 2_000
-	MaxSide   = 2_000 // millimetres
-)
-
-// Check finds what is wrong with the design. Places begin with documents/KEY. exists
-// says whether a picture of a name is there.
-func (d Document) Check(f form.Form, exists func(picture string) bool) finding.List {
-	var l finding.List
-	place := "documents/" + d.Key
-	if d.Name == "" {
-		l.Fault(place, "The document has no name.", "Write what people call it, such as Receipt.")
-	}
-	if len(d.Blocks) == 0 {
-		l.Fault(place+"/blocks", "The document is empty.", "Add a line.")
-	}
-	if len(d.Blocks) > MaxBlocks {
-		l.Fault(place+"/blocks", "The document has more than 2,000 blocks.", "Split it into several documents.")
-		return l
-	}
-	l = append(l, phrase.CheckCondition(place, d.When, f)...)
-	l = append(l, d.Title.Check(place+"/title", f, false)...)
-	l = append(l, d.FileName.Check(place+"/fileName", f, false)...)
-	l = append(l, d.Footer.Check(place+"/footer", f, true)...)
-	l = append(l, d.Page.check(place+"/page")...)
-	if d.Protect != nil {
-		l = append(l, d.Protect.Password.Check(place+"/protect", f, false)...)
-		if p := d.Protect; len(p.Password) == 0 && !p.NoPrint && !p.NoCopy && !p.NoChange {
-			l.Notice(place+"/protect", "The protection protects nothing.", "Write a password, or take something away.")
+func walk(blocks []Block, rows string, visit func(b *Block, rows string) bool) bool {
+	for i := range blocks {
+		b := &blocks[i]
+		within := rows
+		if b.Each != "" {
+			within = b.Each
 		}
-		if d.Archival == A1b || d.Archival == A2b {
-			l.Fault(place+"/archival", "A protected document cannot be archival.", "Take the protection away, or do not ask for an archival file.")
+		if !visit(b, within) || !walk(b.Blocks, within, visit) {
+			return false
 		}
-	}
-	if d.Archival != "" && !slices.Contains(ArchivalLevels(), d.Archival) {
-		l.Fault(place+"/archival", "There is no archival level “"+string(d.Archival)+"”.", "Choose a-2b, a-1b or none.")
-	}
-	if d.Archival == A1b && d.Page.Ground != "" {
-		l.Notice(place+"/archival", "PDF/A-1b has no transparency: see-through pictures get a white ground.", "Choose PDF/A-2b, or leave the page white.")
-	}
-	if d.Look != "" && !slices.Contains(Looks(), d.Look) {
-		l.Fault(place, "There is no look called “"+string(d.Look)+"”.", "Choose ledger, letter or ticket.")
-	}
-	seen := map[string]bool{}
-	for i, b := range d.Blocks {
-		at := place + "/blocks/" + b.ID
-		if b.ID == "" || seen[b.ID] {
-			l.Fault(place+"/blocks/#"+strconv.Itoa(i+1), "The block needs an id of its own.", "Give it one.")
-		}
-		seen[b.ID] = true
-		l = append(l, b.check(at, f, exists)...)
-	}
-	return l
-}
-
-func (b Block) check(at string, f form.Form, exists func(string) bool) finding.List {
-	var l finding.List
-	l = append(l, phrase.CheckCondition(at, b.When, f)...)
-	switch b.Kind {
-	case Heading:
-		if len(b.Text) == 0 {
-			l.Notice(at, "The heading is empty.", "Write it or remove the line.")
-		}
-		if b.Level < 1 || b.Level > 3 {
-			l.Fault(at, "A heading has level 1, 2 or 3.", "Choose one.")
-		}
-		l = append(l, b.Text.Check(at, f, false)...)
-	case Text:
-		if len(b.Body) == 0 {
-			l.Notice(at, "The text is empty.", "Write it or remove the line.")
-		}
-		l = append(l, b.Body.Check(at, f)...)
-	case Answers:
-		for _, key := range b.Fields {
-			if _, ok := f.Field(key); !ok {
-				l.Fault(at+"/field "+key, "The table prints “"+key+"”, which is no field.", "Take it out or ask for it in the form.")
+		for j := range b.Sides {
+			if !walk(b.Sides[j].Blocks, within, visit) {
+				return false
 			}
 		}
-	case Lines:
-		l = append(l, b.checkLines(at, f)...)
-	case Code:
-		l = append(l, b.checkCode(at, f)...)
-	case Signature:
-		l = append(l, b.Text.Check(at, f, false)...)
-		if x, ok := f.Field(b.Field); !ok || x.Kind != form.Signature {
-			l.Fault(at, "The signature has no field.", "Choose the field that asks for it.")
-		}
-	case Picture:
-		switch {
-		case b.Picture == "":
-			l.Fault(at, "No picture is chosen.", "Choose one or remove the line.")
-		case !exists(b.Picture):
-			l.Fault(at, "The picture “"+b.Picture+"” is not there.", "Choose another.")
-		case b.Alt == "":
-			l.Notice(at, "The picture has no description.", "Say in a few words what it shows, for those who cannot see it.")
-		}
 	}
-	if !slices.Contains(BlockKinds(), b.Kind) {
-		l.Fault(at, "There is no kind of block called “"+string(b.Kind)+"”.", "Choose one of the kinds.")
-	}
-	if min(b.Width, b.Height) < 0 || max(b.Width, b.Height) > MaxSide {
-		l.Fault(at, "The size is not one a page can have.", "Write millimetres, from 0 to 2,000.")
-	}
-	return l
+	return true
 }

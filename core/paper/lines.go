@@ -2,9 +2,9 @@ package paper
 
 import (
 	"strconv"
-	"strings"
 
-	"amberseal/core/code"
+	"github.com/cockroachdb/apd/v3"
+
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/phrase"
@@ -13,9 +13,12 @@ import (
 
 // Column is one of a line table.
 type Column struct {
-	Label string  `json:"label"`
-	Field string  `json:"field"`           // key of a field of the rows; # counts the rows
-	Share float64 `json:"share,omitempty"` // of the width; by the kind of answer when 0
+	Label   string  `json:"label"`
+	Field   string  `json:"field,omitempty"`   // key of a field of the rows; # counts the rows
+	Formula string  `json:"formula,omitempty"` // instead of a field: worked out in each row
+	Format  string  `json:"format,omitempty"`  // of a formula: money, hundredths
+	Share   float64 `json:"share,omitempty"`   // of the width; by the kind of answer when 0
+	Align   string  `json:"align,omitempty"`   // start, center, end; by the kind of answer when empty
 }
 
 // Total is a line under a line table: words, and a field whose value stands at the end.
@@ -25,64 +28,191 @@ type Total struct {
 	Grand bool          `json:"grand,omitempty"` // set large, under a rule
 }
 
-// lineTable prints the rows of a repeating group with chosen columns and totals.
+// Subtotal adds up columns after each run of rows that have the same answer in one of them.
+type Subtotal struct {
+	By string   `json:"by"` // key of a field of the rows
+	Of []string `json:"of"` // keys of the fields that are added up
+}
+
+// lineColumn is a column as it is printed.
+type lineColumn struct {
+	Column
+	field form.Field
+	align typeset.Align
+}
+
+func (b *binder) lineColumns(x Block, rows form.Field) []lineColumn {
+	columns := x.Columns
+	if len(columns) == 0 {
+		columns = UsualColumns(rows)
+	}
+	out := make([]lineColumn, len(columns))
+	for i, c := range columns {
+		field, _ := b.facts.Form.Field(x.Rows + "." + c.Field)
+		numeric := c.Field == "#" || c.Formula != "" || field.Kind.Numeric() && field.Kind != form.Rating
+		out[i] = lineColumn{Column: c, field: field, align: align(c.Align)}
+		if c.Align == "" && numeric {
+			out[i].align = typeset.End
+		}
+		switch {
+		case c.Share > 0:
+		case c.Field == "#":
+			out[i].Share = 0.6
+		default:
+			out[i].Share = share(field.Kind)
+		}
+	}
+	return out
+}
+
+// lineTable prints the rows of a repeating group with chosen columns, subtotals and totals.
 func (b *binder) lineTable(x Block) {
 	rows, ok := b.facts.Form.Field(x.Rows)
 	if !ok || rows.Kind != form.Rows {
 		return
 	}
-	answers := b.facts.Answers[x.Rows].Rows
-	if len(answers) == 0 && x.HideEmpty {
+	each := b.facts.Rows(x.Rows)
+	if len(each) == 0 && (x.HideEmpty || x.Missing != "") {
+		if x.Missing != "" {
+			b.missing(x, "nothing", 18*millimetre)
+		}
 		return
 	}
-	columns := x.Columns
-	if len(columns) == 0 {
-		columns = UsualColumns(rows)
+	columns := b.lineColumns(x, rows)
+	t := b.newTable(x)
+	t.Gap, t.After = 10, 6
+	if t.Grid != nil {
+		t.Gap = 2
 	}
-	t := &typeset.Table{Block: x.ID, Gap: 10, Pad: 4.5, Before: 4, After: 6}
-	if b.style.between {
-		line := hairline
-		t.Line = &line
-	}
-	words, numeric := make([]string, len(columns)), make([]bool, len(columns))
-	fields := make([]form.Field, len(columns))
+	words, aligns := make([]string, len(columns)), make([]typeset.Align, len(columns))
 	for i, c := range columns {
-		fields[i], _ = b.facts.Form.Field(x.Rows + "." + c.Field)
-		words[i], numeric[i] = c.Label, c.Field == "#" || fields[i].Kind.Numeric() && fields[i].Kind != form.Rating
-		width := c.Share
-		switch {
-		case width > 0:
-		case c.Field == "#":
-			width = 0.6
-		default:
-			width = share(fields[i].Kind)
-		}
-		t.Columns = append(t.Columns, width)
+		words[i], aligns[i] = c.Label, c.align
+		t.Columns = append(t.Columns, c.Share)
 	}
-	t.Header = b.header(words, numeric)
-	for n, row := range answers {
-		var cells []typeset.Cell
-		for i, c := range columns {
-			cell := typeset.Cell{}
-			if c.Field == "#" {
-				cell.Paragraphs = []typeset.Paragraph{*b.paragraph("", typeset.Plain, []phrase.Run{{Text: strconv.Itoa(n + 1)}}, 10, ink)}
-			} else {
-				cell = b.cells(fields[i], row[c.Field])[0]
-			}
-			for j := range cell.Paragraphs {
-				p := &cell.Paragraphs[j]
-				p.Size, p.Indent = 10, headedIndent
-				if numeric[i] {
-					p.Align = typeset.End
-				}
-			}
-			cells = append(cells, cell)
+	t.Header = b.header(words, aligns)
+	first := 0 // of the present run of equal answers
+	for n, facts := range each {
+		sub := *b
+		sub.facts = facts
+		t.Rows = append(t.Rows, sub.lineRow(columns, facts.Answers[x.Rows].Rows[0], n))
+		if s := x.Subtotal; s != nil && (n+1 == len(each) || b.grouping(x, each[n+1]) != b.grouping(x, facts)) {
+			t.Rows[len(t.Rows)-1].KeepNext = true
+			t.Rows = append(t.Rows, b.subtotal(x, columns, each[first:n+1]))
+			first = n + 1
 		}
-		t.Rows = append(t.Rows, typeset.Row{Cells: cells})
 	}
-	b.stripe(t)
+	b.stripe(t, x)
+	if len(x.Totals) > 0 && len(t.Rows) > 0 { // totals alone on a page say nothing
+		t.Rows[len(t.Rows)-1].KeepNext = true
+	}
 	b.add(t)
 	b.totals(x)
+}
+
+// grouping is the answer by which a row is added up with its neighbours.
+func (b *binder) grouping(x Block, row phrase.Facts) string {
+	field, _ := b.facts.Form.Field(x.Rows + "." + x.Subtotal.By)
+	return b.facts.Answer(field, row.Answers[x.Rows].Rows[0][x.Subtotal.By], "")
+}
+
+// lineSize is how much smaller than plain text the lines of a table are.
+const lineSize = 10 / usualText
+
+func (b *binder) lineRow(columns []lineColumn, row form.Answers, n int) typeset.Row {
+	cells := make([]typeset.Cell, 0, len(columns))
+	for _, c := range columns {
+		var cell typeset.Cell
+		switch {
+		case c.Formula != "":
+			cell = b.lineCell(b.facts.Formula(c.Formula, c.Format))
+		case c.Field == "#":
+			cell = b.lineCell(strconv.Itoa(n + 1))
+		default:
+			cell = b.cells(c.field, row[c.Field])[0]
+		}
+		cells = append(cells, b.setLine(cell, c.align))
+	}
+	return typeset.Row{Cells: cells}
+}
+
+func (b *binder) lineCell(words string) typeset.Cell {
+	return typeset.Cell{Nodes: []typeset.Node{b.paragraph("", typeset.Plain, plain(words), b.style.text, b.ink)}}
+}
+
+func (b *binder) setLine(cell typeset.Cell, a typeset.Align) typeset.Cell {
+	for _, n := range cell.Nodes {
+		if p, ok := n.(*typeset.Paragraph); ok {
+			p.Size, p.Indent, p.Align = b.style.text*lineSize, headedIndent, a
+		}
+	}
+	return cell
+}
+
+// subtotal is the row under rows with the same answer: that answer, and the sums.
+func (b *binder) subtotal(x Block, columns []lineColumn, rows []phrase.Facts) typeset.Row {
+	row := typeset.Row{}
+	for i, c := range columns {
+		words := ""
+		for _, key := range x.Subtotal.Of {
+			if key == c.Field {
+				words = b.sum(c.field, x.Rows, rows)
+			}
+		}
+		if i == 0 && words == "" {
+			words = b.facts.Locale().Subtotal(b.grouping(x, rows[0]))
+		}
+		side := c.align
+		if i == 0 {
+			side = typeset.End // beside the sums
+		}
+		cell := b.setLine(b.lineCell(words), side)
+		if i == 0 {
+			cell.Heads = true
+			for span := 1; span < len(columns) && !x.Subtotal.sums(columns[span].Field); span++ {
+				cell.Span = span + 1
+			}
+		}
+		for _, n := range cell.Nodes {
+			n.(*typeset.Paragraph).Runs[0].Style.Bold = true
+		}
+		if i == 0 || i >= row.Cells[0].Span {
+			row.Cells = append(row.Cells, cell)
+		}
+	}
+	fill := shade
+	row.Fill = &fill
+	return row
+}
+
+func (s *Subtotal) sums(key string) bool {
+	for _, k := range s.Of {
+		if k == key {
+			return true
+		}
+	}
+	return false
+}
+
+// exact is decimal arithmetic with 34 digits, as in formulas.
+var exact = apd.BaseContext.WithPrecision(34)
+
+func (b *binder) sum(field form.Field, rows string, of []phrase.Facts) string {
+	total, unit := apd.New(0, 0), form.Value{}
+	for _, f := range of {
+		v := f.Answers[rows].Rows[0][field.Key]
+		if v.Number == nil {
+			continue
+		}
+		unit = v
+		if _, err := exact.Add(total, total, v.Number); err != nil {
+			return ""
+		}
+	}
+	if unit.Number == nil {
+		return ""
+	}
+	unit.Number = total
+	return b.facts.Answer(field, unit, "")
 }
 
 // totals stand at the end of the table's width, words and amounts on one line.
@@ -91,21 +221,28 @@ func (b *binder) totals(x Block) {
 		return
 	}
 	t := &typeset.Table{Block: x.ID, Columns: []float64{62, 38}, Gap: 10, Pad: 3, After: 10}
-	for _, total := range x.Totals {
+	for i, total := range x.Totals {
 		field, ok := b.facts.Form.Field(total.Field)
 		if !ok {
 			continue
 		}
+		amount := plain(b.facts.Text(field))
+		if total.Grand {
+			amount.bold()
+		}
 		label := b.paragraph("", typeset.Plain, total.Label.Bind(b.facts), b.style.text, softInk)
-		value := b.paragraph("", typeset.Plain, []phrase.Run{{Text: b.facts.Text(field), Bold: total.Grand}}, b.style.text, ink)
+		value := b.paragraph("", typeset.Plain, amount, b.style.text, b.ink)
 		if total.Grand {
 			label.Size, value.Size = b.style.text*1.2, b.style.text*1.2
 			for i := range label.Runs {
-				label.Runs[i].Style.Bold, label.Runs[i].Colour = true, ink
+				label.Runs[i].Style.Bold, label.Runs[i].Colour = true, b.ink
 			}
 		}
 		label.Align, value.Align, value.Indent = typeset.End, typeset.End, headedIndent
-		t.Rows = append(t.Rows, typeset.Row{Cells: []typeset.Cell{{Paragraphs: []typeset.Paragraph{*label}, Heads: true}, {Paragraphs: []typeset.Paragraph{*value}}}})
+		t.Rows = append(t.Rows, typeset.Row{
+			Cells:    []typeset.Cell{{Nodes: []typeset.Node{label}, Heads: true}, {Nodes: []typeset.Node{value}}},
+			KeepNext: i+1 < len(x.Totals),
+		})
 	}
 	if len(t.Rows) > 0 {
 		b.add(t)
@@ -123,180 +260,39 @@ func UsualColumns(rows form.Field) []Column {
 	return out
 }
 
-// codeBlock draws a code of words.
-func (b *binder) codeBlock(x Block) {
-	words := x.Text.Plain(b.facts)
-	width := x.Width
-	kind := x.Code
-	if kind == "" {
-		kind = code.QR
-	}
-	if width <= 0 {
-		width = map[bool]float64{true: 60, false: 30}[kind.Flat()]
-	}
-	height := x.Height
-	if height <= 0 {
-		height = 16
-	}
-	alt := words
-	if kind == code.Payment {
-		var owed bool
-		if words, alt, owed = b.payment(x); !owed {
-			return
-		}
-	}
-	if words == "" {
-		return // what has nothing to say leaves nothing
-	}
-	symbol, err := code.Make(kind, words, 1)
-	if err != nil {
-		b.findings.Fault("documents/"+b.doc.Key+"/blocks/"+x.ID, "The code cannot be made: "+err.Error()+".", "Change its words or its kind.")
-		return
-	}
-	if kind.Flat() {
-		if symbol, err = code.Make(kind, words, symbol.Width*height/width); err != nil {
-			return
-		}
-	}
-	black := typeset.Colour{}
-	b.add(&typeset.Picture{
-		Block: x.ID, Alt: b.facts.Locale().CodeOf(alt), Align: align(x.Align), Before: 4, After: 8,
-		Drawing: &typeset.Drawing{Width: symbol.Width, Height: symbol.Height, Boxes: symbol.Boxes, Colour: black},
-		Width:   width * millimetre, Height: map[bool]float64{true: height, false: width}[kind.Flat()] * millimetre,
-	})
-	if kind.Flat() {
-		p := b.paragraph(x.ID, typeset.Plain, []phrase.Run{{Text: words}}, 8.5, ink)
-		p.Align, p.After = align(x.Align), 8
-		b.add(p)
-	}
-}
-
-// signatureBlock sets a signature over a line with its signer's name and the day. Where it is missing it leaves clean
-// space, nothing, or set words.
-func (b *binder) signatureBlock(x Block) {
-	v := b.facts.Answers[x.Field]
-	name := x.Text.Plain(b.facts)
-	field, _ := b.facts.Form.Field(x.Field)
-	var picture *typeset.Picture
-	switch {
-	case v.Empty() && x.Missing == "nothing":
-		return
-	case v.Empty() && x.Missing != "" && x.Missing != "space":
-		b.add(b.paragraph(x.ID, typeset.Plain, []phrase.Run{{Text: x.Missing, Italic: true}}, b.style.text, softInk))
-	case v.Empty():
-		b.add(&typeset.Space{Block: x.ID, Height: 18 * millimetre})
-	case v.Sign.Typed != "":
-		p := b.paragraph(x.ID, typeset.Plain, []phrase.Run{{Text: v.Sign.Typed, Italic: true}}, 17, ink)
-		p.Before, p.KeepNext = 14, true
-		b.add(p)
-	default:
-		if picture = b.signature(v.Sign, field.Label); picture != nil {
-			picture.Block, picture.Before = x.ID, 10
-			b.add(picture)
-		}
-	}
-	b.add(&typeset.Rule{Block: x.ID, Thickness: 0.6, Colour: ink, Before: 2, After: 3})
-	day := b.facts.Locale().DateLong(b.facts.Received.In(b.facts.House.Location()))
-	if v.Empty() {
-		day = ""
-	}
-	under := strings.Join(nonEmpty(name, day), ", ")
-	if under == "" {
-		under = field.Label
-	}
-	p := b.paragraph(x.ID, typeset.Plain, []phrase.Run{{Text: under}}, 9, softInk)
-	p.After = 10
-	b.add(p)
-}
-
-func nonEmpty(words ...string) []string {
-	var out []string
-	for _, w := range words {
-		if w != "" {
-			out = append(out, w)
-		}
-	}
-	return out
-}
-
-func joinLines(lines []string) string { return strings.Join(lines, "\n") }
-
 // checkLines finds what is wrong with a line table.
-func (x Block) checkLines(at string, f form.Form) finding.List {
+func (x Block) checkLines(at string, scope phrase.Scope) finding.List {
 	var l finding.List
+	f := scope.Form
 	rows, ok := f.Field(x.Rows)
 	if !ok || rows.Kind != form.Rows {
 		l.Fault(at, "The line table has no rows.", "Choose the repeating group whose rows it prints.")
 		return l
 	}
 	for _, c := range x.Columns {
-		if _, ok := f.Field(x.Rows + "." + c.Field); !ok && c.Field != "#" {
+		switch _, ok := f.Field(x.Rows + "." + c.Field); {
+		case c.Formula != "":
+			for _, p := range f.CheckFormula(c.Formula, x.Rows) {
+				p.Place = at + "/formula"
+				l = append(l, p)
+			}
+		case !ok && c.Field != "#":
 			l.Fault(at+"/field "+c.Field, "The column “"+c.Label+"” prints “"+c.Field+"”, which is no field of the rows.", "Choose another field.")
+		}
+	}
+	if s := x.Subtotal; s != nil {
+		for _, key := range append([]string{s.By}, s.Of...) {
+			field, ok := f.Field(x.Rows + "." + key)
+			if !ok || key != s.By && !field.Kind.Numeric() {
+				l.Fault(at+"/field "+key, "Subtotals use “"+key+"”, which is no field of the rows for it.", "Choose another field.")
+			}
 		}
 	}
 	for _, t := range x.Totals {
 		if field, ok := f.Field(t.Field); !ok || !field.Answered() {
 			l.Fault(at+"/field "+t.Field, "A total prints “"+t.Field+"”, which is no field.", "Choose another field.")
 		}
-		l = append(l, t.Label.Check(at, f, false)...)
-	}
-	return l
-}
-
-// payment gives the words of a payment's code and what they say to those who cannot see it. Where nothing is owed,
-// there is no code; what is wrong becomes a finding.
-func (b *binder) payment(x Block) (words, alt string, owed bool) {
-	t := x.transfer(b.facts.House.Name)
-	t.Text = x.Text.Plain(b.facts)
-	alt = strings.Join(nonEmpty(t.Name, t.IBAN, t.Text), ", ")
-	if field, ok := b.facts.Form.Field(x.Field); ok {
-		if t.Amount = b.facts.Answers[x.Field].Number; t.Amount == nil || t.Amount.Sign() <= 0 {
-			return "", "", false
-		}
-		alt += ", " + b.facts.Text(field)
-		if b.facts.House.Currency != "EUR" {
-			b.findings.Fault("documents/"+b.doc.Key+"/blocks/"+x.ID, "The payment code is for euros, and the house counts in "+b.facts.House.Currency+".", "Take the amount out of the code, or the code out of the document.")
-			return "", "", false
-		}
-	}
-	words, err := t.Words()
-	if err != nil {
-		b.findings.Fault("documents/"+b.doc.Key+"/blocks/"+x.ID, "The payment code cannot be made: "+err.Error()+".", "Mend the payee, the amount's field or the words.")
-		return "", "", false
-	}
-	return words, alt, true
-}
-
-func (x Block) transfer(house string) code.Transfer {
-	var t code.Transfer
-	if p := x.Payee; p != nil {
-		t = code.Transfer{Name: p.Name, IBAN: p.IBAN, BIC: p.BIC, Purpose: p.Purpose}
-	}
-	if t.Name == "" {
-		t.Name = house
-	}
-	return t
-}
-
-// checkCode finds codes that can never be made.
-func (x Block) checkCode(at string, f form.Form) finding.List {
-	l := x.Text.Check(at, f, false)
-	if x.Code == code.Payment {
-		if _, err := x.transfer("the house").Words(); err != nil {
-			l.Fault(at, "The payment code cannot be made: "+err.Error()+".", "Mend the payee.")
-		}
-		if field, ok := f.Field(x.Field); x.Field != "" && (!ok || field.Kind != form.Money) {
-			l.Fault(at+"/field "+x.Field, "The payment’s amount is “"+x.Field+"”, which is no field for money.", "Choose a field for money, or let the payer write it.")
-		}
-	} else if len(x.Text) == 0 {
-		l.Fault(at, "The code has nothing to say.", "Write its words, or put a placeholder there.")
-	}
-	known := x.Code == ""
-	for _, k := range code.Kinds() {
-		known = known || k == x.Code
-	}
-	if !known {
-		l.Fault(at, "There is no code called “"+string(x.Code)+"”.", "Choose one of the kinds.")
+		l = append(l, t.Label.Check(at, scope)...)
 	}
 	return l
 }

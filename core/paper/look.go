@@ -2,8 +2,8 @@ package paper
 
 import (
 	"slices"
+	"strings"
 
-	"amberseal/core/phrase"
 	"amberseal/core/typeset"
 )
 
@@ -59,15 +59,44 @@ func styleOf(l Look) style {
 	return styles[Ledger]
 }
 
+// scaled is the style with all sizes in proportion.
+func (s style) scaled(by float64) style {
+	s.text *= by
+	s.label *= by
+	for i := range s.headings {
+		h := &s.headings[i]
+		h.size, h.before, h.after = h.size*by, h.before*by, h.after*by
+	}
+	return s
+}
+
 var shade = typeset.Colour{R: 0xEE, G: 0xF2, B: 0xEF}
 
-// stripe shades every other row of a shaded look.
-func (b *binder) stripe(t *typeset.Table) {
-	if !b.style.shaded {
+// newTable is a table with the block's borders, or those of the look.
+func (b *binder) newTable(x Block) *typeset.Table {
+	t := &typeset.Table{Block: x.ID, Pad: 4.5, Before: 4, After: 8}
+	line := hairline
+	switch {
+	case x.Borders == "grid":
+		t.Grid = &line
+	case x.Borders == "rows", x.Borders == "" && b.style.between:
+		t.Line = &line
+	}
+	return t
+}
+
+// shades reports whether every other row of the block's table is shaded.
+func (b *binder) shades(x Block) bool {
+	return x.Shading == "rows" || x.Shading == "" && b.style.shaded
+}
+
+// stripe shades every other row, where the block or the look asks for it.
+func (b *binder) stripe(t *typeset.Table, x Block) {
+	if !b.shades(x) {
 		return
 	}
 	for i := range t.Rows {
-		if i%2 == 0 {
+		if i%2 == 0 && t.Rows[i].Fill == nil {
 			c := shade
 			t.Rows[i].Fill = &c
 		}
@@ -75,16 +104,16 @@ func (b *binder) stripe(t *typeset.Table) {
 }
 
 // houseName is the logo, or the name where there is none.
-func (b *binder) houseName(block string, size float64, c typeset.Colour, logo bool) typeset.Cell {
+func (b *binder) houseName(size float64, c typeset.Colour, logo bool) typeset.Cell {
 	h := b.facts.House
 	if h.Logo != "" && logo {
 		if img := b.image(h.Logo, "house/logo"); img != nil {
-			return typeset.Cell{Picture: &typeset.Picture{Image: img, Width: 60 * millimetre, Height: 18 * millimetre, Alt: h.Name}}
+			return typeset.Cell{Nodes: []typeset.Node{&typeset.Picture{Image: img, Width: 60 * millimetre, Height: 18 * millimetre, Alt: h.Name}}}
 		}
 	}
-	name := b.paragraph(block, typeset.Plain, []phrase.Run{{Text: h.Name, Bold: true}}, size, c)
+	name := b.paragraph("", typeset.Plain, plain(h.Name).bold(), size, c)
 	name.Leading = 1.25
-	return typeset.Cell{Paragraphs: []typeset.Paragraph{*name}}
+	return typeset.Cell{Nodes: []typeset.Node{name}}
 }
 
 // houseLines are the address and how to reach the house.
@@ -99,41 +128,36 @@ func (b *binder) head(block string, shares []float64, cells ...typeset.Cell) {
 	b.add(&typeset.Table{Block: block, Columns: shares, Gap: 12, Layout: true, Rows: []typeset.Row{{Cells: cells}}})
 }
 
-func (b *binder) addressCell(block string, size float64, c typeset.Colour, a typeset.Align) typeset.Cell {
+func (b *binder) addressCell(size float64, c typeset.Colour, a typeset.Align) typeset.Cell {
 	lines := b.houseLines()
 	if len(lines) == 0 {
 		return typeset.Cell{}
 	}
-	p := b.paragraph(block, typeset.Plain, []phrase.Run{{Text: joinLines(lines)}}, size, c)
+	p := b.paragraph("", typeset.Plain, plain(strings.Join(lines, "\n")), size, c)
 	p.Align = a
-	return typeset.Cell{Paragraphs: []typeset.Paragraph{*p}}
+	return typeset.Cell{Nodes: []typeset.Node{p}}
 }
 
 // ledgerHead sets the logo or name on one side and the address on the other, over a rule in the house's colour.
 func (b *binder) ledgerHead(x Block) {
-	b.head(x.ID, []float64{55, 45}, b.houseName(x.ID, 13, b.accent, true), b.addressCell(x.ID, 8.5, softInk, typeset.End))
+	b.head(x.ID, []float64{55, 45}, b.houseName(13, b.accent, true), b.addressCell(8.5, softInk, typeset.End))
 	b.add(&typeset.Rule{Block: x.ID, Thickness: 1.5, Colour: b.accent, Before: 8, After: 14})
 }
 
 // letterHead sets the logo or name over the address, at the right, as on a letter's sheet.
 func (b *binder) letterHead(x Block) {
-	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.houseName(x.ID, 14, b.accent, true))
-	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.addressCell(x.ID, 9, softInk, typeset.Start))
+	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.houseName(14, b.accent, true))
+	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.addressCell(9, softInk, typeset.Start))
 	b.add(&typeset.Space{Block: x.ID, Height: 10 * millimetre})
 }
 
 // ticketHead sets the name on a band of the house's colour.
 func (b *binder) ticketHead(x Block) {
-	white := typeset.Colour{R: 0xFF, G: 0xFF, B: 0xFF}
 	accent := b.accent
-	name := b.houseName(x.ID, 14, white, false)
-	address := b.paragraph(x.ID, typeset.Plain, []phrase.Run{{Text: b.facts.House.Phone + "\n" + b.facts.House.Website}}, 8.5, white)
-	address.Align, address.Indent = typeset.End, headedIndent
-	for i := range name.Paragraphs {
-		name.Paragraphs[i].Indent = headedIndent
-	}
-	b.add(&typeset.Table{
-		Block: x.ID, Columns: []float64{65, 35}, Gap: 10, Pad: 7, Layout: true, After: 10,
-		Rows: []typeset.Row{{Fill: &accent, Cells: []typeset.Cell{name, {Paragraphs: []typeset.Paragraph{*address}}}}},
-	})
+	reach := slices.DeleteFunc([]string{b.facts.House.Phone, b.facts.House.Website}, func(l string) bool { return l == "" })
+	address := b.paragraph("", typeset.Plain, plain(strings.Join(reach, "\n")), 8.5, white)
+	address.Align = typeset.End
+	row := typeset.Row{Fill: &accent, Cells: []typeset.Cell{b.houseName(14, white, false), {Nodes: []typeset.Node{address}}}}
+	indent(row)
+	b.add(&typeset.Table{Block: x.ID, Columns: []float64{65, 35}, Gap: 10, Pad: 7, Layout: true, After: 10, Rows: []typeset.Row{row}})
 }

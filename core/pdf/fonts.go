@@ -62,14 +62,16 @@ func (u *fontUse) use(id uint16) uint16 {
 	return n
 }
 
+const softHyphen = '\u00AD'
+
 // longestMeaning is how many characters some readers accept for one glyph.
 const longestMeaning = 4
 
 // says notes that a glyph stands for a text and reports whether reading it back gives
 // that text.
 func (u *fontUse) says(glyph uint16, text []rune) bool {
-	if len(text) == 0 || len(text) > longestMeaning {
-		return false
+	if len(text) == 0 || len(text) > longestMeaning || text[0] == softHyphen {
+		return false // a hyphen at a line's end looks like any other
 	}
 	m, ok := u.meaning[glyph]
 	if !ok {
@@ -162,6 +164,9 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 	b = appendNum(b, height-g.Y)
 	b = append(b, " Tm "...)
 	a := array{b: b}
+	if g.Restated {
+		a.says(allText(g))
+	}
 	perEm := 1000 / g.Size
 	rise, owed := float32(0), 0.0
 	for i := 0; i < len(g.Glyphs); {
@@ -171,12 +176,9 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 		}
 		first := g.Glyphs[i]
 		text := g.Text[first.Start : first.Start+first.Count]
-		actual := !(n == 1 && first.ID != 0 && u.says(u.use(first.ID), text)) && len(text) > 0
+		actual := !g.Restated && !(n == 1 && first.ID != 0 && u.says(u.use(first.ID), text)) && len(text) > 0
 		if actual {
-			a.close()
-			a.b = append(a.b, "/Span <</ActualText <FEFF"...)
-			a.b = append(a.b, utf16Hex(text)...)
-			a.b = append(a.b, ">>> BDC "...)
+			a.says(text)
 		}
 		for _, x := range g.Glyphs[i : i+n] {
 			if x.DY != rise {
@@ -199,16 +201,38 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 		i += n
 	}
 	a.close()
+	if g.Restated {
+		a.b = append(a.b, "EMC "...)
+	}
 	if rise != 0 {
 		a.b = append(a.b, "0 Ts "...)
 	}
 	return append(a.b, "ET\n"...)
 }
 
+// allText is what a run's glyphs stand for, from the first character to the last.
+func allText(g *typeset.Glyphs) []rune {
+	from, to := int32(len(g.Text)), int32(0)
+	for _, x := range g.Glyphs {
+		if x.Count > 0 {
+			from, to = min(from, x.Start), max(to, x.Start+x.Count)
+		}
+	}
+	return g.Text[min(from, to):to]
+}
+
 // array writes the operand of TJ, opened and closed as needed.
 type array struct {
 	b         []byte
 	open, hex bool
+}
+
+// says opens a span of actual text.
+func (a *array) says(text []rune) {
+	a.close()
+	a.b = append(a.b, "/Span <</ActualText <FEFF"...)
+	a.b = append(a.b, utf16Hex(text)...)
+	a.b = append(a.b, ">>> BDC "...)
 }
 
 func (a *array) begin(hex bool) {

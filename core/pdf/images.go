@@ -26,6 +26,7 @@ type picture struct {
 type pictureKey struct {
 	sum   [32]byte
 	level Archival
+	pale  bool
 }
 
 const mostPictures, mostPictureBytes = 64, 32 << 20
@@ -40,7 +41,7 @@ var (
 // transparency and no interlace, else its pixels are packed anew with a soft mask. Archival
 // files have no CMYK, since their intent is sRGB, and A-1b has no transparency: it lies on white.
 func (f *file) image(img *typeset.Image, level Archival) (ref, error) {
-	key := pictureKey{sha256.Sum256(img.Data), level}
+	key := pictureKey{sha256.Sum256(img.Data), level, img.Pale}
 	picturesMu.Lock()
 	p, ok := pictures[key]
 	picturesMu.Unlock()
@@ -76,6 +77,9 @@ func keep(key pictureKey, p *picture) {
 }
 
 func makePicture(img *typeset.Image, level Archival) (*picture, error) {
+	if img.Pale {
+		return pixels(img, level)
+	}
 	if img.Format == "jpeg" {
 		return jpegPicture(img, level)
 	}
@@ -146,6 +150,9 @@ func plainPNG(img *typeset.Image) *picture {
 		img.Width, img.Height, depth, space, colours, depth, img.Width), data: data}
 }
 
+// paleness is what part of its darkness a watermark keeps: an eighth, on which black text has more than 7 to 1 of contrast.
+const paleness = 8
+
 func pixels(img *typeset.Image, level Archival) (*picture, error) {
 	m, _, err := image.Decode(bytes.NewReader(img.Data))
 	if err != nil {
@@ -162,6 +169,11 @@ func pixels(img *typeset.Image, level Archival) (*picture, error) {
 	rgb := make([]byte, 0, 3*b.Dx()*b.Dy())
 	alpha := make([]byte, 0, b.Dx()*b.Dy())
 	for i := 0; i < len(flat.Pix); i += 4 {
+		if img.Pale {
+			for j := i; j < i+3; j++ {
+				flat.Pix[j] = 255 - (255-flat.Pix[j])/paleness
+			}
+		}
 		rgb = append(rgb, flat.Pix[i:i+3]...)
 		alpha = append(alpha, flat.Pix[i+3])
 	}

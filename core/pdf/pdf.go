@@ -9,6 +9,7 @@ import (
 	"bytes"
 	"fmt"
 	"slices"
+	"strconv"
 	"time"
 
 	"amberseal/core/typeface"
@@ -192,8 +193,12 @@ const pen = 1.1
 
 // drawing writes strokes with round ends; a stroke of one point is a dot.
 func drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
+	b = append(b, "q "...)
+	for _, f := range x.Drawing.Fills {
+		b = area(b, f, x, height)
+	}
 	c := x.Drawing.Colour
-	b = fmt.Appendf(b, "q %s w 1 J 1 j %s %s %s RG\n", num(pen), num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
+	b = fmt.Appendf(b, "%s w 1 J 1 j %s %s %s RG\n", num(pen), num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
 	if len(x.Drawing.Boxes) > 0 {
 		b = fmt.Appendf(b, "%s %s %s rg\n", num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
 		for _, r := range x.Drawing.Boxes {
@@ -220,6 +225,35 @@ func drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
 		b = append(b, "S\n"...)
 	}
 	return append(b, "Q\n"...)
+}
+
+// area writes closed polygons (section 8.5.3.3).
+func area(b []byte, f typeset.Fill, x *typeset.DrawingAt, height float64) []byte {
+	b = fmt.Appendf(b, "%s %s %s rg\n", num(float64(f.Colour.R)/255), num(float64(f.Colour.G)/255), num(float64(f.Colour.B)/255))
+	drawn := false
+	for _, outline := range f.Outlines {
+		for i := 0; i+1 < len(outline); i += 2 {
+			b = append(appendNum(b, x.X+outline[i]*x.Scale), ' ')
+			b = append(appendNum(b, height-x.Y-outline[i+1]*x.Scale), ' ')
+			if i == 0 {
+				b = append(b, "m "...)
+			} else {
+				b = append(b, "l "...)
+			}
+			drawn = true
+		}
+		if len(outline) > 1 {
+			b = append(b, "h\n"...)
+		}
+	}
+	switch {
+	case !drawn:
+	case f.EvenOdd:
+		b = append(b, "f*\n"...)
+	default:
+		b = append(b, "f\n"...)
+	}
+	return b
 }
 
 func fill(b []byte, want typeset.Colour, have *typeset.Colour) []byte {
@@ -304,9 +338,6 @@ func (w *writer) element(e *typeset.Element, parent ref, refs map[*typeset.Eleme
 	r := w.reserve()
 	refs[e] = r
 	kids := make([]string, 0, len(e.Kids))
-	for _, kid := range e.Kids {
-		kids = append(kids, w.element(kid, r, refs).String())
-	}
 	for _, c := range w.content[e] {
 		if c.annotation != 0 {
 			kids = append(kids, fmt.Sprintf("<</Type /OBJR /Pg %s /Obj %s>>", w.pageRefs[c.page], c.annotation))
@@ -314,9 +345,19 @@ func (w *writer) element(e *typeset.Element, parent ref, refs map[*typeset.Eleme
 			kids = append(kids, fmt.Sprintf("<</Type /MCR /Pg %s /MCID %d>>", w.pageRefs[c.page], c.mcid))
 		}
 	}
+	for _, kid := range e.Kids {
+		kids = append(kids, w.element(kid, r, refs).String())
+	}
 	more := ""
-	if e.Scope != "" {
-		more += " /A <</O /Table /Scope /" + e.Scope + ">>"
+	if e.Scope != "" || e.Span > 1 {
+		more += " /A <</O /Table"
+		if e.Scope != "" {
+			more += " /Scope /" + e.Scope
+		}
+		if e.Span > 1 {
+			more += " /ColSpan " + strconv.Itoa(e.Span)
+		}
+		more += ">>"
 	}
 	if e.BBox != nil {
 		h := w.pages.Height

@@ -1,8 +1,14 @@
 package phrase
 
 import (
+	"maps"
+	"strconv"
 	"strings"
 	"time"
+
+	"github.com/cockroachdb/apd/v3"
+	"golang.org/x/text/cases"
+	"golang.org/x/text/language"
 
 	"amberseal/core/form"
 	"amberseal/core/formula"
@@ -20,15 +26,33 @@ type Facts struct {
 	Received time.Time // when the submission came in
 	Made     time.Time // when this document or message is made
 	Trial    bool      // it is a trial: documents carry a mark
+	Revision int       // of the submission, 1 for the first
+	Link     string    // where the respondent finds the submission again, empty when there is no such place
+
+	each string // the rows whose row these facts are about, the innermost
+	row  int    // its number, from 1
+}
+
+// Rows are the facts of each row of a repeating group: its answers are those of that row alone.
+func (f Facts) Rows(key string) []Facts {
+	rows := f.Answers[key].Rows
+	out := make([]Facts, len(rows))
+	for i, row := range rows {
+		one := f
+		one.Answers = maps.Clone(f.Answers)
+		one.Answers[key] = form.OnlyRow(row)
+		one.each, one.row = key, i+1
+		out[i] = one
+	}
+	return out
 }
 
 // Run is bound text with one look.
 type Run struct {
-	Text                    string
-	Bold, Italic, Underline bool
-	Link                    string
-	Counter                 string // "page" or "pages": filled when pages are known
-	Unknown                 bool   // stands for a placeholder that has no field
+	Text string
+	Style
+	Counter string // "page" or "pages": filled when pages are known
+	Unknown bool   // stands for a placeholder that has no field
 }
 
 // Locale is the house's.
@@ -49,8 +73,43 @@ func (f Facts) Condition(src string) bool {
 	if err != nil {
 		return true
 	}
-	v, err := tree.Evaluate(f.Form.Scope(f.Answers, f.Made.In(f.House.Location())))
+	v, err := tree.Evaluate(f.scope())
 	return err != nil || v.Truth()
+}
+
+// scope is what formulas see: inside a row its own fields first.
+func (f Facts) scope() formula.Scope {
+	now := f.Made.In(f.House.Location())
+	if f.each != "" {
+		return f.Form.RowScope(f.Answers, f.each, 0, now)
+	}
+	return f.Form.Scope(f.Answers, now)
+}
+
+// Formula is the value of a formula as people read it, as money of the house with the format "money". A formula with a
+// fault has none.
+func (f Facts) Formula(src, format string) string {
+	tree, err := formula.Parse(src)
+	if err != nil {
+		return ""
+	}
+	v, err := tree.Evaluate(f.scope())
+	if err != nil || v.Empty() {
+		return ""
+	}
+	if d, ok := v.Decimal(); ok {
+		if format == "money" {
+			return f.Locale().Money(d, f.House.Currency)
+		}
+		return f.number(d, format)
+	}
+	if yes, ok := v.Bool(); ok {
+		return f.yesNo(yes, Span{})
+	}
+	if day, ok := v.Day(); ok {
+		return f.day(day, format)
+	}
+	return v.String()
 }
 
 // Bind puts the facts in the place of placeholders. A placeholder without a field
@@ -58,7 +117,10 @@ func (f Facts) Condition(src string) bool {
 func (p Phrase) Bind(f Facts) []Run {
 	runs := make([]Run, 0, len(p))
 	for _, s := range p {
-		r := Run{Text: s.Text, Bold: s.Bold, Italic: s.Italic, Underline: s.Underline, Link: s.Link}
+		if !f.Condition(s.When) {
+			continue
+		}
+		r := Run{Text: s.Text, Style: s.Style}
 		if s.Field != "" {
 			bound, ok := f.placeholder(s)
 			switch {
@@ -114,6 +176,15 @@ func (f Facts) placeholder(s Span) (string, bool) {
 		return f.Received.In(f.House.Location()).Format("2006"), true
 	case "@page", "@pages":
 		return "", true
+	case "@row":
+		if f.row == 0 {
+			return "", false
+		}
+		return strconv.Itoa(f.row), true
+	case "@revision":
+		return strconv.Itoa(max(f.Revision, 1)), true
+	case "@link":
+		return f.Link, true
 	}
 	if c, ok := f.Form.Constant(s.Field); ok {
 		return c.Value, true
@@ -125,13 +196,13 @@ func (f Facts) placeholder(s Span) (string, bool) {
 	if rows, ok := f.Form.Column(s.Field); ok {
 		var all []string
 		for _, row := range f.Answers[rows].Rows {
-			if t := f.Answer(x, row[x.Key], s.Format); t != "" {
+			if t := f.answer(x, row[x.Key], s); t != "" {
 				all = append(all, t)
 			}
 		}
 		return f.Locale().List(all), true
 	}
-	return f.Answer(x, f.Answers[x.Key], s.Format), true
+	return f.answer(x, f.Answers[x.Key], s), true
 }
 
 func (f Facts) moment(t time.Time, format string) string {
@@ -155,9 +226,14 @@ func (f Facts) day(t time.Time, format string) string {
 
 // Answer is a value as people read it, in one of the field's formats.
 func (f Facts) Answer(x form.Field, v form.Value, format string) string {
+	return f.answer(x, v, Span{Format: format})
+}
+
+func (f Facts) answer(x form.Field, v form.Value, s Span) string {
 	if v.Empty() {
 		return ""
 	}
+	format := s.Format
 	switch {
 	case v.Kind == form.Date:
 		return f.day(v.Date, format)
@@ -171,10 +247,33 @@ func (f Facts) Answer(x form.Field, v form.Value, format string) string {
 		return f.Locale().Money(v.Number, f.currency(x))
 	case v.Kind == form.Rating:
 		return f.Locale().Of(int(mustInt(v)), x.HighestRating())
+	case v.Kind == form.Money:
+		return f.Locale().Fixed(v.Number, f.Locale().Digits(f.currency(x)))
 	case v.Kind.Numeric():
-		return affixed(x, f.Locale().Number(v.Number))
+		return affixed(x, f.number(v.Number, format))
+	case v.Kind == form.YesNo || v.Kind == form.Consent:
+		return f.yesNo(v.Yes, s)
 	}
-	return cased(f.words(x, v, format), format)
+	return f.cased(f.words(x, v, format), format)
+}
+
+func (f Facts) number(d *apd.Decimal, format string) string {
+	if format == "hundredths" {
+		return f.Locale().Fixed(d, 2)
+	}
+	return f.Locale().Number(d)
+}
+
+func (f Facts) yesNo(yes bool, s Span) string {
+	switch {
+	case yes && s.Yes != "":
+		return s.Yes
+	case yes:
+		return f.Locale().Yes()
+	case s.No != "":
+		return s.No
+	}
+	return f.Locale().No()
 }
 
 func mustInt(v form.Value) int64 {
@@ -205,17 +304,18 @@ func affixed(x form.Field, s string) string {
 
 func (f Facts) words(x form.Field, v form.Value, format string) string {
 	switch v.Kind {
-	case form.YesNo, form.Consent:
-		if v.Yes {
-			return f.Locale().Yes()
-		}
-		return f.Locale().No()
 	case form.OneOf:
 		return x.ChoiceLabel(v.Text)
 	case form.SeveralOf:
 		labels := make([]string, len(v.List))
 		for i, c := range v.List {
 			labels[i] = x.ChoiceLabel(c)
+		}
+		switch format {
+		case "commas":
+			return strings.Join(labels, ", ")
+		case "lines":
+			return strings.Join(labels, "\n")
 		}
 		return f.Locale().List(labels)
 	case form.Phone:
@@ -269,12 +369,18 @@ func (f Facts) rows(x form.Field, v form.Value) string {
 	return strings.Join(lines, "\n")
 }
 
-func cased(s, format string) string {
+func (f Facts) cased(s, format string) string {
+	language := language.Make(f.House.Language)
 	switch format {
 	case "upper":
-		return strings.ToUpper(s)
+		return cases.Upper(language).String(s)
 	case "lower":
-		return strings.ToLower(s)
+		return cases.Lower(language).String(s)
+	case "title":
+		return cases.Title(language).String(s)
+	case "first":
+		first, _, _ := strings.Cut(strings.TrimSpace(s), " ")
+		return first
 	}
 	return s
 }

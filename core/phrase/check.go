@@ -2,6 +2,7 @@ package phrase
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -16,12 +17,13 @@ type Given struct {
 	Date  bool   `json:"date,omitempty"`
 }
 
-// Givens lists them. @page and @pages mean something in a page's footer only.
+// Givens lists them. @page and @pages mean something in a page's header and footer only, @row in what is repeated.
 func Givens() []Given {
 	return []Given{
 		{"@number", "number", false}, {"@received", "received on", true}, {"@today", "today", true},
 		{"@year", "year received", false}, {"@intake", "intake", false}, {"@house", "house", false}, {"@house_email", "house’s email", false},
-		{"@page", "page", false}, {"@pages", "pages", false},
+		{"@revision", "revision", false}, {"@link", "link to the submission", false},
+		{"@page", "page", false}, {"@pages", "pages", false}, {"@row", "number of the row", false},
 	}
 }
 
@@ -33,7 +35,13 @@ func Formats(k form.Kind) []string {
 	case k == form.DateTime:
 		return []string{"", "short", "iso", "time"}
 	case k == form.Name:
-		return []string{"", "given", "family", "upper", "lower"}
+		return []string{"", "given", "family", "upper", "lower", "title"}
+	case k == form.SeveralOf:
+		return []string{"", "commas", "lines", "upper", "lower"}
+	case k == form.Decimal:
+		return []string{"", "hundredths"}
+	case k == form.YesNo || k == form.Consent:
+		return []string{""}
 	case k == form.Address:
 		return []string{"", "line", "upper", "lower"}
 	case k == form.Time || k.Filed() || k == form.Signature || k == form.Rows:
@@ -43,14 +51,28 @@ func Formats(k form.Kind) []string {
 	case k.Numeric() || !k.Asks():
 		return []string{""}
 	}
-	return []string{"", "upper", "lower"}
+	return []string{"", "upper", "lower", "title", "first"}
+}
+
+// Scope is what words at a place may speak of.
+type Scope struct {
+	Form  form.Form
+	Paged bool   // pages are counted there
+	Rows  string // the repeating group whose rows repeat the place, the innermost
 }
 
 // Check finds placeholders that have no field and formats that do not fit, each at
-// place/placeholder NAME. Counters of pages are allowed where paged says so.
-func (p Phrase) Check(place string, f form.Form, paged bool) finding.List {
+// place/placeholder NAME.
+func (p Phrase) Check(place string, scope Scope) finding.List {
 	var l finding.List
 	for _, s := range p {
+		l = append(l, CheckCondition(place, s.When, scope)...)
+		if s.Colour != "" && !colour.MatchString(s.Colour) {
+			l.Fault(place, "The colour “"+s.Colour+"” is not written as #RRGGBB.", "Write six hexadecimal digits, such as #8A4B00.")
+		}
+		if s.Size != 0 && (s.Size < smallest || s.Size > largest) {
+			l.Fault(place, "Words are from 4 to 144 points high.", "Write another size.")
+		}
 		if s.Link != "" && !strings.HasPrefix(s.Link, "https://") && !strings.HasPrefix(s.Link, "http://") && !strings.HasPrefix(s.Link, "mailto:") {
 			l.Fault(place, "The link “"+s.Link+"” cannot be followed.", "Begin it with https:// or mailto:.")
 		}
@@ -58,12 +80,14 @@ func (p Phrase) Check(place string, f form.Form, paged bool) finding.List {
 			continue
 		}
 		at := place + "/placeholder " + s.Field
-		formats, ok := formatsOf(s.Field, f)
+		formats, ok := formatsOf(s.Field, scope.Form)
 		switch {
 		case !ok:
 			l.Fault(at, fmt.Sprintf("The placeholder “%s” has no field.", s.Field), "Choose a field for it, or ask for it in the form.")
-		case !paged && (s.Field == "@page" || s.Field == "@pages"):
-			l.Fault(at, "Pages can only be counted in a footer.", "Remove the placeholder.")
+		case !scope.Paged && (s.Field == "@page" || s.Field == "@pages"):
+			l.Fault(at, "Pages can only be counted in a header or footer.", "Remove the placeholder.")
+		case scope.Rows == "" && s.Field == "@row":
+			l.Fault(at, "There are no rows to be counted here.", "Remove the placeholder, or repeat its line for the rows of a group.")
 		case !slices.Contains(formats, s.Format):
 			l.Fault(at, fmt.Sprintf("The format “%s” does not fit this field.", s.Format), "Choose another format.")
 		}
@@ -90,22 +114,27 @@ func formatsOf(name string, f form.Form) ([]string, bool) {
 	return Formats(x.Kind), true
 }
 
+// The heights of letters that a phrase may ask for, in points.
+const smallest, largest = 4, 144
+
+var colour = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
+
 // Check finds the faults of every paragraph.
-func (b Body) Check(place string, f form.Form) finding.List {
+func (b Body) Check(place string, scope Scope) finding.List {
 	var l finding.List
 	for _, p := range b {
-		l = append(l, p.Spans.Check(place, f, false)...)
+		l = append(l, p.Spans.Check(place, scope)...)
 	}
 	return l
 }
 
 // CheckCondition finds the faults of a formula that decides whether something is shown.
-func CheckCondition(place, src string, f form.Form) finding.List {
+func CheckCondition(place, src string, scope Scope) finding.List {
 	var l finding.List
 	if src == "" {
 		return l
 	}
-	for _, p := range f.CheckFormula(src, "") {
+	for _, p := range scope.Form.CheckFormula(src, scope.Rows) {
 		p.Place = place + "/when"
 		l = append(l, p)
 	}

@@ -15,14 +15,26 @@ import (
 
 // Span is words, or a placeholder when Field is set.
 type Span struct {
-	Text      string `json:"text,omitempty"`
-	Field     string `json:"field,omitempty"`  // a field's key or a name with @
-	Format    string `json:"format,omitempty"` // one of Formats for the field's kind
-	Empty     string `json:"empty,omitempty"`  // what stands there when nothing was answered
-	Bold      bool   `json:"bold,omitempty"`
-	Italic    bool   `json:"italic,omitempty"`
-	Underline bool   `json:"underline,omitempty"`
-	Link      string `json:"link,omitempty"` // https or mailto address
+	Text   string `json:"text,omitempty"`
+	Field  string `json:"field,omitempty"`  // a field's key or a name with @
+	Format string `json:"format,omitempty"` // one of Formats for the field's kind
+	Empty  string `json:"empty,omitempty"`  // what stands there when nothing was answered
+	Yes    string `json:"yes,omitempty"`    // of yes or no: the word for yes, the language's when empty
+	No     string `json:"no,omitempty"`
+	When   string `json:"when,omitempty"` // formula; stands there always when empty
+	Style
+}
+
+// Style is how words look. The zero value is the look of their place.
+type Style struct {
+	Bold      bool    `json:"bold,omitempty"`
+	Italic    bool    `json:"italic,omitempty"`
+	Underline bool    `json:"underline,omitempty"`
+	Strike    bool    `json:"strike,omitempty"`
+	SmallCaps bool    `json:"smallCaps,omitempty"`
+	Colour    string  `json:"colour,omitempty"` // #RRGGBB
+	Size      float64 `json:"size,omitempty"`   // points
+	Link      string  `json:"link,omitempty"`   // https or mailto address
 }
 
 // Phrase is one line of words and placeholders. In a file it may also be written as a
@@ -33,7 +45,8 @@ type Phrase []Span
 type Paragraph struct {
 	Spans Phrase `json:"spans"`
 	List  string `json:"list,omitempty"`  // "bullet", "number" or nothing
-	Align string `json:"align,omitempty"` // "start", "center", "end" or nothing
+	Depth int    `json:"depth,omitempty"` // of a list's item: 0 for the outermost list
+	Align string `json:"align,omitempty"` // "start", "center", "end", "justify" or nothing
 }
 
 // Body is paragraphs. In a file it may also be one string; an empty line parts paragraphs.

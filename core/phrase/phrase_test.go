@@ -51,7 +51,7 @@ func TestPlaceholdersInTheirFormats(t *testing.T) {
 	for _, c := range []struct{ language, source, want string }{
 		{"en-GB", "{{name}} {{name|upper}} {{name|lower}}", "Łucja ŁUCJA łucja"},
 		{"en-GB", "{{day}} / {{day|short}} / {{day|iso}}", "24 December 2026 / 24 Dec 2026 / 2026-12-24"},
-		{"de-DE", "{{day}} {{price}} {{price|plain}} {{agree}}", "24. Dezember 2026 1.234,50\u00a0€ 1.234,5 Ja"},
+		{"de-DE", "{{day}} {{price}} {{price|plain}} {{agree}}", "24. Dezember 2026 1.234,50\u00a0€ 1.234,50 Ja"},
 		{"en-GB", "{{needs}}", "Piano, Stands and Chairs"},
 		{"en-GB", "{{@received}} {{@received|time}} {{@year}}", "25 November 2026 00:30 2026"},
 		{"en-GB", "{{@house}}, {{@intake}} {{@number}}", "Tarn Hollow, Booking B-7"},
@@ -89,7 +89,7 @@ func TestSpansAndStringsAreTheSame(t *testing.T) {
 }
 
 func TestFindingsNameTheirPlace(t *testing.T) {
-	l := phrase.Parse("{{name|iso}} {{gone}} {{@page}} {{@received|upper}} {{day|short}}").Check("documents/x/title", asked, false)
+	l := phrase.Parse("{{name|iso}} {{gone}} {{@page}} {{@received|upper}} {{day|short}}").Check("documents/x/title", phrase.Scope{Form: asked})
 	got := []string{}
 	for _, f := range l {
 		got = append(got, strings.TrimPrefix(f.Place, "documents/x/title/placeholder "))
@@ -100,11 +100,11 @@ func TestFindingsNameTheirPlace(t *testing.T) {
 	if want := "[name gone @page @received]"; fmt.Sprint(got) != want {
 		t.Errorf("findings at %v, want %s", got, want)
 	}
-	if l := (phrase.Phrase{{Text: "x", Link: "javascript:alert(1)"}}).Check("p", asked, false); l.Faults() != 1 {
+	if l := (phrase.Phrase{{Text: "x", Style: phrase.Style{Link: "javascript:alert(1)"}}}).Check("p", phrase.Scope{Form: asked}); l.Faults() != 1 {
 		t.Error("a link that runs a script was let through")
 	}
 	for src, faults := range map[string]int{`name = "x"`: 0, `price > 1 and gone`: 1, `price >`: 1, `part`: 1, ``: 0} {
-		if l := phrase.CheckCondition("p", src, asked); l.Faults() != faults {
+		if l := phrase.CheckCondition("p", src, phrase.Scope{Form: asked}); l.Faults() != faults {
 			t.Errorf("%q: %v", src, l)
 		}
 	}

@@ -15,16 +15,30 @@ type Document struct {
 	Title    string
 	Language string // BCP 47
 	Page     Page
-	Footer   []Paragraph // at the foot of each page, inside the bottom margin
+	Running  Running  // on every page
+	First    *Running // on the first page instead, nil for the same
 	Body     []Node
 	Ground   *Colour    // behind everything on each page
+	Backdrop []Backdrop // pictures behind the text of each page, over the ground
 	Stamp    *Paragraph // one line set across each page, from its lower left to its upper right
+}
+
+// Running is what stands in the margins: the header at the head of a page, the footer at its foot. Both are artifacts.
+type Running struct{ Header, Footer []Paragraph }
+
+// Backdrop is a picture behind a page's text, an artifact: on one place, or repeated from there over the page.
+type Backdrop struct {
+	Image         *Image
+	X, Y          float64
+	Width, Height float64
+	Repeat        bool
 }
 
 // Page is the paper and its margins.
 type Page struct{ Width, Height, Top, Right, Bottom, Left float64 }
 
-// Node is an element of the body: *Paragraph, *Table, *Picture, *Entry, *Rule, *Space or *Break.
+// Node is an element of the body or of a cell: *Paragraph, *Table, *Picture, *Entry, *Rule or *Space; of the body also *Break
+// and *Strip.
 type Node interface{ block() string }
 
 // Role is what a paragraph is in the document's structure.
@@ -39,7 +53,8 @@ const (
 	ListItem Role = "LI"
 )
 
-// Align is where lines stand. Start is the left for text that runs to the right.
+// Align is where lines stand. Start is the left for text that runs to the right. Justify fills all lines but a
+// paragraph's last.
 type Align int
 
 // The alignments.
@@ -47,6 +62,7 @@ const (
 	Start Align = iota
 	Center
 	End
+	Justify
 )
 
 // Colour is sRGB.
@@ -65,7 +81,10 @@ type Paragraph struct {
 	After    float64
 	KeepNext bool
 	Marker   string  // list mark, set in the indent
+	Depth    int     // of a list item: 0 for one of the outermost list
 	Indent   float64 // from the edge at which the lines begin; from the other one where they end there
+	Hyphens  bool    // words may be parted at a line's end, by the patterns of the document's language
+	Tab      float64 // distance of tab stops; 36 when 0
 }
 
 // Run is text of one look.
@@ -73,7 +92,10 @@ type Run struct {
 	Text      string
 	Style     typeface.Style
 	Colour    Colour
+	Size      float64 // the paragraph's when 0
 	Underline bool
+	Strike    bool
+	SmallCaps bool // small letters are set as small capitals; the text stays what it is
 	Link      string
 	Counter   Counter
 }
@@ -89,7 +111,7 @@ const (
 )
 
 // Table is rows of cells. With Header its first row is repeated on each page. A table for
-// arrangement only, such as a letterhead, has Layout set and no table meaning.
+// arrangement only, such as a letterhead or columns, has Layout set and no table meaning.
 type Table struct {
 	Block   string
 	Columns []float64 // shares of the width
@@ -98,23 +120,26 @@ type Table struct {
 	Layout  bool
 	Gap     float64 // between columns
 	Pad     float64 // above and below the text of a row
+	Inset   float64 // left and right of the nodes of a cell
 	Line    *Colour // hairline under each row, nil for none
+	Grid    *Colour // hairlines around each cell, nil for none
 	Before  float64
 	After   float64
 }
 
-// Row is the cells of a row, one for each column.
+// Row is the cells of a row, from the first column on.
 type Row struct {
-	Cells []Cell
-	Fill  *Colour
+	Cells    []Cell
+	Fill     *Colour
+	KeepNext bool // stays on the page of the next row
 }
 
-// Cell is paragraphs, a picture or an entry.
+// Cell holds nodes one below the other.
 type Cell struct {
-	Paragraphs []Paragraph
-	Picture    *Picture
-	Entry      *Entry
-	Heads      bool // the cell is the heading of its row
+	Nodes []Node
+	Fill  *Colour
+	Span  int  // columns it covers; 1 when 0
+	Heads bool // the cell is the heading of its row
 }
 
 // Picture is an image or a drawing fitted into a width and height, never enlarged beyond them.
@@ -125,15 +150,32 @@ type Picture struct {
 	Width, Height float64  // the largest; 0 for the width of the text
 	Align         Align
 	Alt           string // what it shows, for those who cannot see it
+	KeepNext      bool   // stays on the page of what follows, such as its caption
 	Before, After float64
 }
 
-// Drawing is strokes of a pen and filled rectangles, in a box of its own units.
+// Drawing is shapes in a box of its own units, y downwards, drawn in the order of its fields.
 type Drawing struct {
 	Width, Height float64
-	Strokes       [][]float64  // x, y, x, y, … y downwards
+	Fills         []Fill
+	Strokes       [][]float64  // of a pen: x, y, x, y, …
 	Boxes         [][4]float64 // filled: x, y, width, height
-	Colour        Colour
+	Colour        Colour       // of strokes and boxes
+	Labels        []Label      // on top
+}
+
+// Fill is an area inside closed polygons, by the non-zero winding rule unless EvenOdd.
+type Fill struct {
+	Outlines [][]float64 // x, y, x, y, …
+	Colour   Colour
+	EvenOdd  bool
+}
+
+// Label is one line of words in a drawing. It is set in points whatever the drawing's scale.
+type Label struct {
+	X, Y  float64 // of the baseline: its left end, middle or right end as Words is aligned
+	Words Paragraph
+	Room  float64 // the widest it may be, in the drawing's units; words that do not fit are cut short with …
 }
 
 // Rule is a line across the text.
@@ -153,7 +195,18 @@ type Space struct {
 // Break begins a new page.
 type Break struct{ Block string }
 
+// Strip is a tear-off strip along the foot of a page: equal stubs parted by cutting marks, each with the words set
+// sideways.
+type Strip struct {
+	Block  string
+	Stubs  int
+	Height float64
+	Words  Paragraph
+	Line   Colour // of the cutting marks
+}
+
 func (b *Break) block() string     { return b.Block }
+func (s *Strip) block() string     { return s.Block }
 func (p *Paragraph) block() string { return p.Block }
 func (t *Table) block() string     { return t.Block }
 func (p *Picture) block() string   { return p.Block }

@@ -6,14 +6,15 @@ import (
 	"strconv"
 
 	"github.com/go-text/typesetting/language"
+
+	"amberseal/core/hyphen"
 )
 
-// MaxPages is how many pages a document may have; what would come after is left out and
-// Set says so.
+// MaxPages is how many pages a document may have; of one that would have more Set makes nothing and says so.
 const MaxPages = 5_000
 
-// TooLong is the error of a document that does not fit MaxPages.
-type TooLong struct{}
+// TooLong is the error of a document that does not fit MaxPages. Block is the one that passed the limit.
+type TooLong struct{ Block string }
 
 func (TooLong) Error() string {
 	return "the document would have more than " + strconv.Itoa(MaxPages) + " pages"
@@ -22,13 +23,13 @@ func (TooLong) Error() string {
 // flow fills pages from top to bottom.
 type flow struct {
 	*setter
-	doc    *Document
-	out    *Pages
-	y      float64
-	bottom float64 // where the body ends, above the footer
-	cache  map[*Paragraph][]line
-	rows   map[*Row]rowLines
-	list   *Element // the open list, if the last paragraph was an item
+	doc         *Document
+	out         *Pages
+	y           float64
+	top, bottom float64 // of the body on the present page
+	cache       map[*Paragraph][]line
+	rows        map[*Row]rowLines
+	lists       lists // open in the body
 }
 
 // Set lays the document out. The error is TooLong or nil.
@@ -36,6 +37,8 @@ func Set(doc *Document) (*Pages, error) {
 	s := setters.Get().(*setter)
 	defer setters.Put(s)
 	s.lang = language.NewLanguage(doc.Language)
+	s.hyphens = hyphen.For(doc.Language)
+	s.cut = ""
 	f := &flow{
 		setter: s, doc: doc, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{},
 		out: &Pages{
@@ -43,25 +46,45 @@ func Set(doc *Document) (*Pages, error) {
 			Root: &Element{Role: "Document"},
 		},
 	}
-	f.bottom = doc.Page.Height - max(doc.Page.Bottom, f.footerHeight()+footerGap+18)
 	f.newPage()
 	for i, n := range doc.Body {
 		f.node(n, doc.Body[i+1:])
 		if len(f.out.Pages) > MaxPages {
-			return nil, TooLong{}
+			return nil, TooLong{n.block()}
 		}
 	}
-	f.footers()
+	f.running()
 	return f.out, nil
 }
 
 func (f *flow) newPage() {
 	f.out.Pages = append(f.out.Pages, Sheet{})
-	f.y = f.doc.Page.Top
+	f.top, f.bottom = f.bounds(f.page())
+	f.y = f.top
 	if g := f.doc.Ground; g != nil {
 		f.draw(&Box{W: f.doc.Page.Width, H: f.doc.Page.Height, Colour: *g})
 	}
+	for i := range f.doc.Backdrop {
+		f.backdrop(&f.doc.Backdrop[i])
+	}
 	f.stamp()
+}
+
+// backdrop draws a picture behind the text, once or as tiles that begin at its place and cover the page.
+func (f *flow) backdrop(b *Backdrop) {
+	if b.Width < 1 || b.Height < 1 {
+		return
+	}
+	if !b.Repeat {
+		f.draw(&ImageAt{X: b.X, Y: b.Y, W: b.Width, H: b.Height, Image: b.Image})
+		return
+	}
+	back := func(at, step float64) float64 { return at - math.Ceil(at/step)*step }
+	for y := back(b.Y, b.Height); y < f.doc.Page.Height; y += b.Height {
+		for x := back(b.X, b.Width); x < f.doc.Page.Width; x += b.Width {
+			f.draw(&ImageAt{X: x, Y: y, W: b.Width, H: b.Height, Image: b.Image})
+		}
+	}
 }
 
 // stamp sets a line across the page, behind its text. It is an artifact.
@@ -71,27 +94,27 @@ func (f *flow) stamp() {
 		return
 	}
 	w, h := f.doc.Page.Width, f.doc.Page.Height
-	turn := math.Atan2(h, w)
-	diagonal := math.Hypot(w, h)
-	lines := f.lines(p, diagonal)
-	if len(lines) == 0 {
-		return
+	if lines := f.lines(p, math.Hypot(w, h)); len(lines) > 0 {
+		f.turned(lines[0], nil, w/2, h/2, math.Atan2(h, w))
 	}
-	l := lines[0]
-	// The line's middle stands on the page's middle.
+}
+
+// turned draws a line about a point, which its middle stands on, by an angle against the clock.
+func (f *flow) turned(l line, e *Element, x, y, turn float64) {
 	start, drop := -l.width/2, l.ascent*0.35
+	sin, cos := math.Sincos(turn)
 	for i := range l.pieces {
 		g := l.pieces[i].glyphs
 		along := start + l.pieces[i].x - l.pieces[0].x
-		g.X = w/2 + along*math.Cos(turn) + drop*math.Sin(turn)
-		g.Y = h/2 - along*math.Sin(turn) + drop*math.Cos(turn)
+		g.Element = e
+		g.X, g.Y = x+along*cos+drop*sin, y-along*sin+drop*cos
 		g.Turn = turn * 180 / math.Pi
 		f.draw(&g)
 	}
 }
 
 func (f *flow) sheet() *Sheet  { return &f.out.Pages[len(f.out.Pages)-1] }
-func (f *flow) atTop() bool    { return f.y <= f.doc.Page.Top }
+func (f *flow) atTop() bool    { return f.y <= f.top }
 func (f *flow) left() float64  { return f.bottom - f.y }
 func (f *flow) width() float64 { return f.doc.Page.Width - f.doc.Page.Left - f.doc.Page.Right }
 func (f *flow) page() int      { return len(f.out.Pages) - 1 }
@@ -107,32 +130,52 @@ func (f *flow) space(h float64) {
 	}
 }
 
-// placed notes where a block landed, joining its parts on the page.
+// placed notes where a block landed in the width of the text.
 func (f *flow) placed(block string, y, h float64) {
+	f.placedAt(block, f.doc.Page.Left, y, f.width(), h)
+}
+
+// placedAt joins a block's parts on the page.
+func (f *flow) placedAt(block string, x, y, w, h float64) {
 	if block == "" || h <= 0 {
 		return
 	}
 	page := f.page() + 1
 	if n := len(f.out.Placements); n > 0 {
-		if p := &f.out.Placements[n-1]; p.Block == block && p.Page == page {
+		if p := &f.out.Placements[n-1]; p.Block == block && p.Page == page && p.X == x {
 			p.H = max(p.Y+p.H, y+h) - p.Y
 			return
 		}
 	}
-	f.out.Placements = append(f.out.Placements, Placement{block, page, f.doc.Page.Left, y, f.width(), h})
+	f.out.Placements = append(f.out.Placements, Placement{block, page, x, y, w, h})
+}
+
+// overflows notes what did not fit while a block was measured.
+func (f *flow) overflows(block string) {
+	if f.cut != "" {
+		f.over(block, WideWord, f.cut)
+		f.cut = ""
+	}
+}
+
+func (f *flow) over(block string, what Overflowing, words string) {
+	o := Overflow{block, what, words}
+	if !slices.ContainsFunc(f.out.Overflows, func(x Overflow) bool { return x.Block == block && x.What == what }) {
+		f.out.Overflows = append(f.out.Overflows, o)
+	}
 }
 
 func (f *flow) node(n Node, rest []Node) {
 	if p, ok := n.(*Paragraph); !ok || p.Role != ListItem {
-		f.list = nil
+		f.lists = nil
 	}
 	switch n := n.(type) {
 	case *Paragraph:
 		f.paragraph(n, rest)
 	case *Table:
-		f.table(n)
+		f.table(n, rest)
 	case *Picture:
-		f.picture(n)
+		f.picture(n, rest)
 	case *Entry:
 		f.entry(n)
 	case *Break:
@@ -153,6 +196,8 @@ func (f *flow) node(n Node, rest []Node) {
 		y := f.y
 		f.space(n.Height)
 		f.placed(n.Block, y, f.y-y)
+	case *Strip:
+		f.strip(n)
 	}
 }
 
@@ -162,6 +207,7 @@ func (f *flow) measured(p *Paragraph) []line {
 		return l
 	}
 	l := f.lines(p, f.width())
+	f.overflows(p.Block)
 	f.cache[p] = l
 	return l
 }
@@ -172,8 +218,15 @@ func (f *flow) leastOf(rest []Node) float64 {
 	if len(rest) == 0 {
 		return 0
 	}
-	if p, ok := rest[0].(*Paragraph); ok && p.KeepNext {
-		return min(p.Before+height(f.measured(p))+p.After+f.leastOf(rest[1:]), f.bottom-f.doc.Page.Top)
+	switch n := rest[0].(type) {
+	case *Paragraph:
+		if n.KeepNext {
+			return min(n.Before+height(f.measured(n))+n.After+f.leastOf(rest[1:]), f.bottom-f.top)
+		}
+	case *Picture:
+		if n.KeepNext {
+			return min(f.least(n)+n.After+f.leastOf(rest[1:]), f.bottom-f.top)
+		}
 	}
 	return f.least(rest[0])
 }
@@ -209,13 +262,10 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 	if p.KeepNext && len(rest) > 0 && !f.atTop() && height(lines)+p.After+f.leastOf(rest) > f.left() {
 		f.newPage()
 	}
-	leaf := f.leaf(p)
-	if p.Role == Heading1 || p.Role == Heading2 || p.Role == Heading3 {
-		if height(lines) > f.left() {
-			f.newPage()
-		}
-		f.out.Outline = append(f.out.Outline, Heading{int(p.Role[1] - '0'), plainText(p.Runs), f.page(), f.y})
+	if heading(p) && height(lines) > f.left() && !f.atTop() {
+		f.newPage()
 	}
+	var leaf func(int) *Element
 	for len(lines) > 0 {
 		n := fitting(lines, f.left())
 		switch rest := len(lines) - n; {
@@ -226,6 +276,9 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 			n--
 		case n == 0:
 			n = 1
+		}
+		if leaf == nil {
+			leaf = f.leaf(p, f.out.Root, &f.lists, f.doc.Page.Left)
 		}
 		top := f.y
 		for _, l := range lines[:n] {
@@ -240,6 +293,10 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 	f.space(p.After)
 }
 
+func heading(p *Paragraph) bool {
+	return p.Role == Heading1 || p.Role == Heading2 || p.Role == Heading3
+}
+
 // fitting counts the lines that fit a height.
 func fitting(lines []line, room float64) int {
 	h := 0.0
@@ -251,79 +308,13 @@ func fitting(lines []line, room float64) int {
 	return len(lines)
 }
 
-// leaf makes the elements of a paragraph; the function gives the one of a run.
-func (f *flow) leaf(p *Paragraph) func(run int) *Element {
-	if p.Role == ListItem {
-		if f.list == nil {
-			f.list = f.out.Root.add("L")
-		}
-		item := f.list.add("LI")
-		label := item.add("Lbl")
-		f.marker(p, label)
-		return leafOf(item.add("LBody"), p)
-	}
-	return leafOf(f.out.Root.add(string(p.Role)), p)
-}
-
-// leafOf gives a paragraph without links one element, and one with links a span or a link
-// for each run, so that an element has kids or items and never both.
-func leafOf(e *Element, p *Paragraph) func(run int) *Element {
-	if !slices.ContainsFunc(p.Runs, func(r Run) bool { return r.Link != "" }) {
-		return func(int) *Element { return e }
-	}
-	made := make([]*Element, len(p.Runs))
-	return func(run int) *Element {
-		if made[run] == nil {
-			role := "Span"
-			if p.Runs[run].Link != "" {
-				role = "Link"
-			}
-			made[run] = e.add(role)
-		}
-		return made[run]
-	}
-}
-
-// marker sets a list item's mark in its indent, on the line that comes next.
-func (f *flow) marker(p *Paragraph, label *Element) {
-	mark := *p
-	mark.Runs, mark.Indent, mark.Align = []Run{{Text: p.Marker, Colour: p.Runs[0].Colour}}, 0, Start
-	l := f.lines(&mark, p.Indent)
-	if len(l) == 0 || f.left() < l[0].height {
-		f.newPage()
-	}
-	f.line(l[0], &mark, f.doc.Page.Left+p.Indent-min(14, p.Indent), func(int) *Element { return label })
-}
-
-// line draws one line with its top at the present y.
-func (f *flow) line(l line, p *Paragraph, x float64, leaf func(run int) *Element) {
-	s := f.sheet()
-	base := f.y + l.ascent
-	for i := range l.pieces {
-		piece := &l.pieces[i]
-		g := piece.glyphs
-		g.X, g.Y = x+piece.x, base
-		if leaf != nil {
-			g.Element = leaf(piece.run)
-		}
-		r := p.Runs[piece.run]
-		if r.Underline || r.Link != "" {
-			s.Items = append(s.Items, &Box{X: g.X, Y: base + g.Size*0.12, W: g.Width, H: g.Size * 0.05, Colour: g.Colour})
-		}
-		s.Items = append(s.Items, &g)
-		if r.Link != "" && g.Element != nil {
-			s.Links = append(s.Links, Link{g.Element, g.X, f.y, g.Width, l.height, r.Link})
-		}
-	}
-}
-
 // fit is the size of a picture in a width: at most what it asks for and what a page holds.
 func (f *flow) fit(p *Picture, width float64) (w, h float64) {
 	maxW, maxH := p.Width, p.Height
 	if maxW <= 0 || maxW > width {
 		maxW = width
 	}
-	full := f.bottom - f.doc.Page.Top
+	full := f.bottom - f.top
 	if maxH <= 0 || maxH > full {
 		maxH = full
 	}
@@ -337,23 +328,37 @@ func (f *flow) fit(p *Picture, width float64) (w, h float64) {
 	return pw * scale, ph * scale
 }
 
-func (f *flow) picture(p *Picture) {
+// squeezed is how much smaller than it asks a picture may be printed before that is an overflow.
+const squeezed = 0.8
+
+func (f *flow) picture(p *Picture, rest []Node) {
 	w, h := f.fit(p, f.width())
+	if p.Width*squeezed > f.width() {
+		f.over(p.Block, WidePicture, "")
+	}
 	f.space(p.Before)
-	if h > f.left()+0.01 {
+	need := h
+	if p.KeepNext {
+		need += p.After + f.leastOf(rest)
+	}
+	if min(need, f.bottom-f.top) > f.left()+0.01 {
 		f.newPage()
 	}
-	x := f.doc.Page.Left
-	switch p.Align {
-	case Center:
-		x += (f.width() - w) / 2
-	case End:
-		x += f.width() - w
-	}
-	f.pictureAt(p, f.out.Root, x, w, h)
+	f.pictureAt(p, f.out.Root, f.doc.Page.Left+shifted(p.Align, f.width()-w), w, h)
 	f.placed(p.Block, f.y, h)
 	f.y += h
 	f.space(p.After)
+}
+
+// shifted is how far an alignment moves what leaves some room free.
+func shifted(a Align, free float64) float64 {
+	switch a {
+	case Center:
+		return free / 2
+	case End:
+		return free
+	}
+	return 0
 }
 
 func (f *flow) pictureAt(p *Picture, parent *Element, x, w, h float64) {
@@ -361,54 +366,23 @@ func (f *flow) pictureAt(p *Picture, parent *Element, x, w, h float64) {
 	e.Alt, e.Page = p.Alt, f.page()
 	e.BBox = &[4]float64{x, f.y, x + w, f.y + h}
 	if d := p.Drawing; d != nil {
-		f.draw(&DrawingAt{e, x, f.y, w / d.Width, d})
+		f.drawing(d, e, x, w/d.Width)
 		return
 	}
 	f.draw(&ImageAt{e, x, f.y, w, h, p.Image})
 }
 
-const footerGap = 10
-
-func (f *flow) footerHeight() float64 {
-	h := 0.0
-	for i := range f.doc.Footer {
-		p := f.counted(&f.doc.Footer[i], 1, 1)
-		h += height(f.lines(p, f.width()))
-	}
-	return h
-}
-
-// footers draws the foot of each page, now that their number is known. It is an artifact.
-func (f *flow) footers() {
-	if len(f.doc.Footer) == 0 {
-		return
-	}
-	all := f.out.Pages
-	for i := range all {
-		f.out.Pages = all[:i+1]
-		f.y = f.bottom + footerGap
-		for j := range f.doc.Footer {
-			p := f.counted(&f.doc.Footer[j], i+1, len(all))
-			for _, l := range f.lines(p, f.width()) {
-				f.line(l, p, f.doc.Page.Left, nil)
-				f.y += l.height
-			}
-		}
-		f.placed("footer", f.bottom+footerGap, f.y-f.bottom-footerGap)
-	}
-	f.out.Pages = all
-}
-
-func (f *flow) counted(p *Paragraph, page, pages int) *Paragraph {
-	q := *p
-	q.Runs = slices.Clone(p.Runs)
-	for i := range q.Runs {
-		switch q.Runs[i].Counter {
-		case PageNumber:
-			q.Runs[i].Text = strconv.Itoa(page)
-		case PageCount:
-			q.Runs[i].Text = strconv.Itoa(pages)
+// drawing draws shapes, and the words on them.
+func (f *flow) drawing(d *Drawing, e *Element, x, scale float64) {
+	f.draw(&DrawingAt{e, x, f.y, scale, d})
+	for i := range d.Labels {
+		l := &d.Labels[i]
+		at := f.short(&l.Words, l.Room*scale)
+		for j := range at.pieces {
+			g := at.pieces[j].glyphs
+			g.Element = e
+			g.X, g.Y = x+l.X*scale+at.pieces[j].x-shifted(l.Words.Align, at.width), f.y+l.Y*scale
+			f.draw(&g)
 		}
 	}
-	return &q
 }

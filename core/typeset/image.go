@@ -16,6 +16,7 @@ type Image struct {
 	Data          []byte
 	Format        string // "jpeg" or "png"
 	Width, Height int    // pixels
+	Pale          bool   // printed as a watermark
 }
 
 // ReadImage looks at a PNG or JPEG file without decoding its pixels. The error says in
@@ -28,5 +29,12 @@ func ReadImage(data []byte) (*Image, error) {
 	if c.Width < 1 || c.Height < 1 || c.Width > MaxPixels/c.Height {
 		return nil, fmt.Errorf("the picture has %d × %d pixels; at most 50 million fit", c.Width, c.Height)
 	}
-	return &Image{data, format, c.Width, c.Height}, nil
+	return &Image{Data: data, Format: format, Width: c.Width, Height: c.Height}, nil
+}
+
+// Paled is the picture as a watermark: its colours mixed with much white, so that text can be read on it.
+func (i *Image) Paled() *Image {
+	p := *i
+	p.Pale = true
+	return &p
 }

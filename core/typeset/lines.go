@@ -4,16 +4,19 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strings"
 	"sync"
 	"unicode"
 
 	"github.com/go-text/typesetting/di"
 	"github.com/go-text/typesetting/font"
 	"github.com/go-text/typesetting/language"
+	"github.com/go-text/typesetting/segmenter"
 	"github.com/go-text/typesetting/shaping"
 	"golang.org/x/image/math/fixed"
 	"golang.org/x/text/unicode/bidi"
 
+	"amberseal/core/hyphen"
 	"amberseal/core/typeface"
 )
 
@@ -44,9 +47,12 @@ type setter struct {
 	shaper  shaping.HarfbuzzShaper
 	split   shaping.Segmenter
 	wrapper shaping.LineWrapper
+	breaks  segmenter.Segmenter
 	faces   map[*typeface.Face]*font.Face
 	files   map[*font.Font]*typeface.Face
 	lang    language.Language
+	hyphens *hyphen.Hyphenator // nil for a language without patterns
+	cut     string             // a word that was broken since its room is too narrow, until somebody takes note
 }
 
 var setters = sync.Pool{New: func() any {
@@ -112,6 +118,32 @@ type anyFace struct{ face *font.Face }
 
 func (a anyFace) ResolveFace(rune) *font.Face { return a.face }
 
+// passage is text without newlines that is broken into lines: as it is shaped, with capitals for small ones, and as it is
+// meant, which copying gives back. offset is its place in the paragraph's text, bounds the end of each run there.
+type passage struct {
+	p            *Paragraph
+	shown, meant []rune
+	tabs         []bool // which of its spaces are tabs, nil for none
+	offset       int
+	bounds       []int
+	size         float64 // of the paragraph
+	width        float64
+	backwards    bool
+	tight        bool // words that are wider than the room are parted by syllables and after the signs that addresses are made of
+}
+
+// cut is a part of the passage.
+func (t passage) cut(from, to int) passage {
+	t.shown, t.meant, t.offset = t.shown[from:to], t.meant[from:to], t.offset+from
+	if t.tabs != nil {
+		t.tabs = t.tabs[from:to]
+	}
+	return t
+}
+
+// run is the index of the run at a place of the passage.
+func (t passage) run(at int) int { return runAt(t.bounds, t.offset+at) }
+
 // lines breaks a paragraph to a width.
 func (s *setter) lines(p *Paragraph, width float64) []line {
 	var text []rune
@@ -120,72 +152,203 @@ func (s *setter) lines(p *Paragraph, width float64) []line {
 		text = append(text, []rune(r.Text)...)
 		bounds = append(bounds, len(text))
 	}
-	width = max(width-p.Indent, 1)
+	t := newPassage(p, text, bounds)
+	t.width = max(width-p.Indent, 1)
 	var out []line
 	for start := 0; ; {
 		end := start
 		for end < len(text) && text[end] != '\n' {
 			end++
 		}
-		out = append(out, s.hardLine(p, text[start:end], start, bounds, width)...)
+		// The break is read as a space, so that words on both its sides stay apart.
+		next := min(end+1, len(text))
+		out = append(out, s.passage(t.cut(start, next))...)
 		if end >= len(text) {
 			return out
 		}
-		start = end + 1
+		start = next
 	}
 }
 
-// hardLine breaks text without newlines. offset is its place in the paragraph's text.
-func (s *setter) hardLine(p *Paragraph, text []rune, offset int, bounds []int, width float64) []line {
-	size := math.Round(p.Size*unit) / unit
-	slot := size * p.Leading
-	if len(text) == 0 {
-		return []line{{height: slot, ascent: slot * baseline}}
+// newPassage prepares text: small letters of small capitals are shaped as capitals, tabs and breaks are spaces.
+func newPassage(p *Paragraph, text []rune, bounds []int) passage {
+	t := passage{p: p, shown: text, meant: text, bounds: bounds, size: math.Round(p.Size*unit) / unit}
+	if slices.ContainsFunc(text, func(r rune) bool { return r == '\t' || r == '\n' }) {
+		t.meant = slices.Clone(text)
+		t.tabs = make([]bool, len(text))
+		for i, r := range text {
+			if r == '\t' || r == '\n' {
+				t.meant[i], t.tabs[i] = ' ', r == '\t'
+			}
+		}
+		t.shown = t.meant
 	}
-	direction := baseDirection(text)
-	outs, runOf := s.shape(p, text, offset, bounds, direction, fixed.I(int(size*unit)))
+	for i, r := range p.Runs {
+		if !r.SmallCaps {
+			continue
+		}
+		t.shown = slices.Clone(t.shown)
+		for at := bounds[i] - len([]rune(r.Text)); at < bounds[i]; at++ {
+			t.shown[at] = unicode.ToUpper(t.shown[at])
+		}
+	}
+	return t
+}
+
+// trimmed is the length of a passage without the spaces at its end, which take no room. Tabs do.
+func (t passage) trimmed() int {
+	end := len(t.meant)
+	for end > 0 && t.meant[end-1] == ' ' && (t.tabs == nil || !t.tabs[end-1]) {
+		end--
+	}
+	return end
+}
+
+// passage breaks text into lines: quickly, or with care where the paragraph asks for it.
+func (s *setter) passage(t passage) []line {
+	if t.trimmed() == 0 {
+		return []line{t.blank()}
+	}
+	direction := baseDirection(t.shown)
+	t.backwards = direction == di.DirectionRTL
+	outs := s.shape(t, direction)
+	if (t.p.Hyphens || t.p.Align == Justify) && !t.backwards {
+		if lines := s.careful(t, outs); lines != nil {
+			return lines
+		}
+	}
 	config := shaping.WrapConfig{Direction: direction, BreakPolicy: shaping.WhenNecessary}
-	wrapped, _ := s.wrapper.WrapParagraphF(config, toFixed(width), text, shaping.NewSliceIterator(outs))
+	noted := s.cut
+	wrapped, _ := s.wrapper.WrapParagraphF(config, toFixed(t.width), t.shown, shaping.NewSliceIterator(outs))
 	out := make([]line, 0, len(wrapped))
-	for _, w := range wrapped {
-		out = append(out, s.line(p, text, w, runOf, direction, size, slot, width))
+	for i, w := range wrapped {
+		l := s.line(t, w)
+		if i+1 < len(wrapped) {
+			l.justify(t)
+			s.noteCut(t, w)
+		}
+		out = append(out, l)
+	}
+	if s.cut != noted && !t.backwards {
+		t.tight = true
+		if lines := s.careful(t, outs); lines != nil {
+			s.cut = noted
+			return lines
+		}
 	}
 	return out
 }
 
-// shape turns text into shaped runs, split by direction, script, style and face.
-func (s *setter) shape(p *Paragraph, text []rune, offset int, bounds []int, direction di.Direction, size fixed.Int26_6) (outs []shaping.Output, runOf []int) {
-	base := shaping.Input{Text: text, RunEnd: len(text), Direction: direction, Size: size, Language: s.lang}
+// blank is an empty line.
+func (t passage) blank() line {
+	slot := t.size * t.p.Leading
+	return line{height: slot, ascent: slot * baseline}
+}
+
+// addressSign reports whether an address may be parted after a sign.
+func addressSign(r rune) bool { return strings.ContainsRune("@./_-?=&", r) }
+
+// noteCut remembers the word inside which a line had to end.
+func (s *setter) noteCut(t passage, w shaping.Line) {
+	end := 0
+	for _, o := range w {
+		end = max(end, o.Runes.Offset+o.Runes.Count)
+	}
+	if end <= 0 || end >= len(t.shown) || !inWord(t.shown[end-1]) || !inWord(t.shown[end]) {
+		return
+	}
+	from, to := end, end
+	word := func(r rune) bool { return inWord(r) || addressSign(r) }
+	for from > 0 && word(t.shown[from-1]) && end-from < 200 {
+		from--
+	}
+	for to < len(t.shown) && word(t.shown[to]) && to-from < 200 {
+		to++
+	}
+	s.cut = string(t.meant[from:to])
+}
+
+// inWord reports whether a character belongs to a word of a script that parts words by spaces.
+func inWord(r rune) bool {
+	return (unicode.IsLetter(r) || unicode.IsDigit(r)) && !unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar)
+}
+
+// smallCapital is how large small capitals are beside the capitals; common practice where a face has none of its own.
+const smallCapital = 0.78
+
+// look is what shaping needs to know of the text at a place, and where that ends.
+func (t passage) look(at, end int) (run, until int, size fixed.Int26_6) {
+	run = t.run(at)
+	until = min(end, t.bounds[run]-t.offset)
+	r := &t.p.Runs[run]
+	points := t.size
+	if r.Size > 0 {
+		points = r.Size
+	}
+	if r.SmallCaps {
+		small := t.shown[at] != t.meant[at]
+		next := at
+		for next < until && (t.shown[next] != t.meant[next]) == small {
+			next++
+		}
+		until = next
+		if small {
+			points *= smallCapital
+		}
+	}
+	return run, until, fixed.I(int(math.Round(points * unit)))
+}
+
+// shape turns text into shaped runs, split by direction, script, style, size and face.
+func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output) {
+	base := shaping.Input{Text: t.shown, RunEnd: len(t.shown), Direction: direction, Size: fixed.I(int(t.size * unit)), Language: s.lang}
 	var parts []shaping.Input
-	if plainLatin(text) {
+	if plainLatin(t.shown) {
 		base.Script = language.Latin
 		parts = []shaping.Input{base}
 	} else {
-		first := typeface.Primary(p.Family, typeface.Style{})
+		first := typeface.Primary(t.p.Family, typeface.Style{})
 		parts = slices.Clone(s.split.Split(base, anyFace{s.face(first)}))
 	}
-	run := 0
-	runOf = make([]int, len(text))
 	for _, part := range parts {
 		for at := part.RunStart; at < part.RunEnd; {
-			run = runAt(bounds, offset+at)
-			end := min(part.RunEnd, bounds[run]-offset)
-			style := p.Runs[run].Style
+			run, end, size := t.look(at, part.RunEnd)
+			style := t.p.Runs[run].Style
 			piece := part
-			piece.RunStart, piece.RunEnd = at, end
-			c := chain{s, typeface.Primary(p.Family, style), style}
+			piece.RunStart, piece.RunEnd, piece.Size = at, end, size
+			c := chain{s, typeface.Primary(t.p.Family, style), style}
 			for _, in := range c.split(piece) {
 				out := s.shaper.ShapeNoExtents(in)
-				markInk(out.Glyphs, text)
+				markInk(out.Glyphs, t.shown)
 				outs = append(outs, out)
-				for i := in.RunStart; i < in.RunEnd; i++ {
-					runOf[i] = run
-				}
 			}
 			at = end
 		}
 	}
-	return outs, runOf
+	if slices.Contains(t.tabs, true) {
+		stretchTabs(t, outs)
+	}
+	return outs
+}
+
+// stretchTabs makes each tab as wide as is left to the next stop. Places are counted from the passage's beginning.
+func stretchTabs(t passage, outs []shaping.Output) {
+	stop := t.p.Tab
+	if stop <= 0 {
+		stop = 36
+	}
+	x := 0.0
+	for i := range outs {
+		for j := range outs[i].Glyphs {
+			g := &outs[i].Glyphs[j]
+			if t.tabs[g.TextIndex()] {
+				wide := toFixed((math.Floor(x/stop)+1)*stop - x)
+				outs[i].Advance += wide - g.Advance
+				g.Advance, g.Width = wide, 1
+			}
+			x += points(g.Advance)
+		}
+	}
 }
 
 // markInk gives glyphs that are no spaces a width of ink. The wrapper takes glyphs without one for
@@ -222,16 +385,25 @@ func runAt(bounds []int, index int) int {
 	return i
 }
 
-func (s *setter) line(p *Paragraph, text []rune, w shaping.Line, runOf []int, direction di.Direction, size, slot, width float64) line {
+// line makes a line of shaped runs.
+func (s *setter) line(t passage, w shaping.Line) line {
+	p := t.p
+	tallest := t.size
+	for _, o := range w {
+		if run := &p.Runs[t.run(o.Runes.Offset)]; run.Size > 0 {
+			tallest = max(tallest, run.Size)
+		}
+	}
+	slot := tallest * p.Leading
 	out := line{height: slot, ascent: slot * baseline}
 	outputs := slices.Clone(w)
 	slices.SortStableFunc(outputs, func(a, b shaping.Output) int { return cmp.Compare(a.VisualIndex, b.VisualIndex) })
 	x := 0.0
 	for _, o := range outputs {
-		run := runOf[min(o.Runes.Offset, len(runOf)-1)]
+		run := t.run(min(o.Runes.Offset, len(t.meant)-1))
 		g := Glyphs{
-			Face: s.files[o.Face.Font], Size: size, Colour: p.Runs[run].Colour,
-			Text: text, Width: points(o.Advance), Backwards: o.Direction == di.DirectionRTL,
+			Face: s.files[o.Face.Font], Size: float64(o.Size) / (64 * unit), Colour: p.Runs[run].Colour,
+			Text: t.meant, Restated: p.Runs[run].SmallCaps, Width: points(o.Advance), Backwards: o.Direction == di.DirectionRTL,
 			Glyphs: make([]Glyph, len(o.Glyphs)),
 		}
 		last := -1
@@ -247,13 +419,83 @@ func (s *setter) line(p *Paragraph, text []rune, w shaping.Line, runOf []int, di
 		x += g.Width
 	}
 	out.width = x
-	out.shift(p.Align, direction == di.DirectionRTL, width-x)
+	out.shift(p.Align, t.backwards, t.width-x)
 	for i := range out.pieces {
 		if p.Align != End { // there the indent keeps text off the other edge
 			out.pieces[i].x += p.Indent
 		}
 	}
 	return out
+}
+
+// widestSpace is up to how many ems a space may grow in a justified line; one that needs more is left as it is.
+const widestSpace = 1.0
+
+// justify gives what a line leaves free to its spaces; those at its end take no room.
+func (l *line) justify(t passage) {
+	free := t.width - l.width
+	if t.p.Align != Justify || free == 0 {
+		return
+	}
+	spaces := 0
+	each := func(do func(i int, g *Glyph)) {
+		for i := range l.pieces {
+			glyphs := l.pieces[i].glyphs.Glyphs
+			for j := range glyphs {
+				if glyphs[j].Advance != 0 && glyphs[j].Count == 1 && t.meant[glyphs[j].Start] == ' ' {
+					do(i, &glyphs[j])
+				}
+			}
+		}
+	}
+	each(func(int, *Glyph) { spaces++ })
+	if spaces == 0 || free/float64(spaces) > widestSpace*t.size {
+		return
+	}
+	more := free / float64(spaces)
+	each(func(i int, g *Glyph) {
+		g.Advance += float32(more)
+		l.pieces[i].glyphs.Width += more
+		for k := i + 1; k < len(l.pieces); k++ {
+			l.pieces[k].x += more
+		}
+	})
+	if t.backwards { // the line was pushed to the right by what was free
+		for i := range l.pieces {
+			l.pieces[i].x -= free
+		}
+	}
+	l.width += free
+}
+
+// short is a paragraph's first line, cut so that it fits a width.
+func (s *setter) short(p *Paragraph, width float64) line {
+	const endless = 1e4
+	lines := s.lines(p, endless)
+	if len(lines) == 0 || width <= 0 || lines[0].width <= width || len(p.Runs) == 0 {
+		return lines[0].flush()
+	}
+	text := []rune(p.Runs[0].Text)
+	q := *p
+	for keep := len(text) - 1; keep > 0; keep-- {
+		q.Runs = []Run{p.Runs[0]}
+		q.Runs[0].Text = string(text[:keep]) + "…"
+		if l := s.lines(&q, endless)[0]; l.width <= width {
+			return l.flush()
+		}
+	}
+	return line{}
+}
+
+// flush moves a line's pieces to its left end.
+func (l line) flush() line {
+	if len(l.pieces) > 0 {
+		by := l.pieces[0].x
+		for i := range l.pieces {
+			l.pieces[i].x -= by
+		}
+	}
+	return l
 }
 
 // shift moves the line's pieces by what its alignment leaves free.

@@ -14,13 +14,32 @@ type Pages struct {
 	Root            *Element // the structure; its role is Document
 	Outline         []Heading
 	Placements      []Placement
+	Overflows       []Overflow
 }
+
+// Overflow is what did not fit its room; it was set as well as it could be.
+type Overflow struct {
+	Block string
+	What  Overflowing
+	Words string // the ones that do not fit
+}
+
+// Overflowing is how something does not fit.
+type Overflowing int
+
+// The ways.
+const (
+	WideWord    Overflowing = iota // a word is wider than its room and was broken between letters
+	WidePicture                    // a picture asks for more than the width of the text
+	SmallStub                      // the words of a stub do not fit it
+)
 
 // Sheet is what stands on one page, in drawing order.
 type Sheet struct {
 	Items   []Item
 	Links   []Link
 	Widgets []Widget
+	strip   float64 // height of the tear-off strip at the paper's edge
 }
 
 // Item is something drawn: *Glyphs, *Box, *ImageAt or *DrawingAt. Its element says what it means; an
@@ -39,6 +58,7 @@ type Glyphs struct {
 	Text      []rune  // what Glyph.Start and Count speak of
 	Backwards bool    // text runs from right to left
 	Turn      float64 // degrees against the clock about the baseline's left end
+	Restated  bool    // the glyphs look like other characters than their text
 }
 
 // Glyph is one glyph and the characters it stands for. Of a cluster of several glyphs
@@ -87,12 +107,13 @@ type Link struct {
 	Address    string
 }
 
-// Element is a node of the document's structure. It has kids or items, never both.
+// Element is a node of the document's structure. It has kids or items; the body of a list item has items and then kids.
 type Element struct {
 	Role  string // a standard structure type of ISO 32000-1 section 14.8.4
 	Kids  []*Element
 	Alt   string
 	Scope string // of a TH: Row or Column
+	Span  int    // of a TH or TD: how many columns it covers, if more than one
 	BBox  *[4]float64
 	Page  int // of a Figure: its page, counted from 0
 }

@@ -1,18 +1,5 @@
 package typeset
 
-// cellLines is a cell broken to its column's width.
-type cellLines struct {
-	lines   []line
-	of      []*Paragraph // the paragraph each line belongs to
-	leaf    map[*Paragraph]func(int) *Element
-	picture *Picture
-	pw, ph  float64
-	height  float64
-	element *Element
-	entry   *Entry
-	width   float64
-}
-
 // rowLines is a measured row.
 type rowLines struct {
 	row    *Row
@@ -28,45 +15,48 @@ func (t *Table) columns(x, width float64) (xs, ws []float64) {
 		total += c
 	}
 	room := width - t.Gap*float64(len(t.Columns)-1)
-	for _, c := range t.Columns {
-		w := room * c / total
-		xs, ws = append(xs, x), append(ws, w)
-		x += w + t.Gap
+	xs, ws = make([]float64, len(t.Columns)), make([]float64, len(t.Columns))
+	for i, c := range t.Columns {
+		xs[i], ws[i] = x, room*c/total
+		x += ws[i] + t.Gap
 	}
 	return xs, ws
 }
 
-// measureRow breaks a row's cells. A row that was only looked at is remembered until it is set.
+// spanned is how many columns a cell covers that begins at a column.
+func (c *Cell) spanned(at, columns int) int {
+	return min(max(c.Span, 1), columns-at)
+}
+
+// measureRow cuts a row's cells into slices. A row that was only looked at is remembered until it is set.
 func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 	if m, ok := f.rows[r]; ok {
 		delete(f.rows, r)
 		return m
 	}
-	m := rowLines{row: r, cells: make([]cellLines, len(ws))}
-	for i := range ws {
-		if i >= len(r.Cells) {
+	m := rowLines{row: r, cells: make([]cellLines, 0, len(r.Cells))}
+	at := 0
+	for i := range r.Cells {
+		if at >= len(ws) {
 			break
 		}
-		c := &m.cells[i]
 		cell := &r.Cells[i]
-		if cell.Picture != nil {
-			c.picture = cell.Picture
-			c.pw, c.ph = f.fit(cell.Picture, ws[i])
-			c.height = c.ph
+		width := -t.Gap
+		n := cell.spanned(at, len(ws))
+		for _, w := range ws[at : at+n] {
+			width += w + t.Gap
 		}
-		if cell.Entry != nil {
-			c.entry, c.width, c.height = cell.Entry, ws[i], cell.Entry.Height
-			m.entry = true
-		}
-		for j := range cell.Paragraphs {
-			p := &cell.Paragraphs[j]
-			for _, l := range f.lines(p, ws[i]) {
-				c.lines, c.of = append(c.lines, l), append(c.of, p)
-				c.height += l.height
+		at += n
+		c := f.measureCell(cell.Nodes, max(width-2*t.Inset, 1))
+		for _, node := range cell.Nodes {
+			if _, ok := node.(*Entry); ok {
+				m.entry = true
 			}
 		}
+		m.cells = append(m.cells, c)
 		m.height = max(m.height, c.height)
 	}
+	f.overflows(t.Block)
 	m.height += 2 * t.Pad
 	return m
 }
@@ -82,15 +72,19 @@ func (f *flow) leastTable(t *Table) float64 {
 	if t.Header != nil {
 		h += look(t.Header)
 	}
-	if len(t.Rows) > 0 {
-		h += min(look(&t.Rows[0]), splitRoom)
+	for i := range t.Rows {
+		h += min(look(&t.Rows[i]), splitRoom)
+		if !t.Rows[i].KeepNext {
+			break
+		}
 	}
 	return h
 }
 
-func (f *flow) table(t *Table) {
+func (f *flow) table(t *Table, rest []Node) {
 	f.space(t.Before)
-	xs, ws := t.columns(f.doc.Page.Left, f.width())
+	x, width := f.doc.Page.Left, f.width()
+	_, ws := t.columns(x, width)
 	parent := f.out.Root
 	if !t.Layout {
 		parent = parent.add("Table")
@@ -103,17 +97,31 @@ func (f *flow) table(t *Table) {
 		m := f.measureRow(t, t.Header, ws)
 		header = &m
 		f.begin(t, header, parent, true)
-		f.whole(t, header, xs)
+		f.whole(t, header, x, width)
 	}
 	for i := range t.Rows {
 		m := f.measureRow(t, &t.Rows[i], ws)
 		f.begin(t, &m, parent, false)
-		f.row(t, &m, header, xs)
+		f.row(t, &m, header, f.kept(t, i, ws, rest))
 		if len(f.out.Pages) > MaxPages {
 			return
 		}
 	}
 	f.space(t.After)
+}
+
+// kept is the height of what must stay on the page of a row, after it.
+func (f *flow) kept(t *Table, i int, ws []float64, rest []Node) float64 {
+	h := 0.0
+	for ; i < len(t.Rows) && t.Rows[i].KeepNext; i++ {
+		if i+1 == len(t.Rows) {
+			return h + t.After + f.leastOf(rest)
+		}
+		m := f.measureRow(t, &t.Rows[i+1], ws)
+		f.rows[&t.Rows[i+1]] = m
+		h += min(m.height, splitRoom)
+	}
+	return h
 }
 
 // begin makes the elements of a row.
@@ -129,121 +137,124 @@ func (f *flow) begin(t *Table, m *rowLines, parent *Element, header bool) {
 			e = tr.add("TD")
 			if header {
 				e.Role, e.Scope = "TH", "Column"
-			} else if i < len(m.row.Cells) && m.row.Cells[i].Heads {
+			} else if m.row.Cells[i].Heads {
 				e.Role, e.Scope = "TH", "Row"
 			}
+			e.Span = m.row.Cells[i].Span
 		}
 		c.element = e
-		c.leaf = map[*Paragraph]func(int) *Element{}
-		for _, p := range c.of {
-			if c.leaf[p] == nil {
-				c.leaf[p] = leafOf(e.add(string(Plain)), p)
-			}
-		}
 	}
 }
 
 // splitRoom is the room at a page's foot from which a tall row is split rather than moved.
 const splitRoom = 64
 
-// row puts a row on the page, on the next one, or splits it between them.
-func (f *flow) row(t *Table, m *rowLines, header *rowLines, xs []float64) {
-	full := f.bottom - f.doc.Page.Top
+// row puts a row on the page, on the next one, or splits it between them. kept is the room needed below it.
+func (f *flow) row(t *Table, m *rowLines, header *rowLines, kept float64) {
+	full := f.bottom - f.top
 	if header != nil {
 		full -= header.height
 	}
+	if kept > 0 && m.height+kept > f.left()+0.01 && m.height+kept <= full && !f.atTop() {
+		f.nextPage(t, header)
+	}
 	for m.height > f.left()+0.01 {
-		splits := !m.entry && f.atTop() || !m.entry && f.left() >= splitRoom && (m.height > 1.5*splitRoom || m.height > full)
-		if m.entry && f.atTop() {
-			break // taller than a page: it is drawn as far as there is paper
-		}
-		if splits && f.part(t, m, xs) {
+		if len(f.out.Pages) > MaxPages {
 			return
 		}
-		f.nextPage(t, header, xs)
+		atTop := f.atTop() || header != nil && f.y <= f.top+header.height+0.01
+		splits := !m.entry && atTop || !m.entry && f.left() >= splitRoom && (m.height > 1.5*splitRoom || m.height > full)
+		if m.entry && atTop {
+			break // taller than a page: it is drawn as far as there is paper
+		}
+		if splits && f.part(t, m, atTop) {
+			return
+		}
+		f.nextPage(t, header)
 	}
-	f.whole(t, m, xs)
+	f.whole(t, m, f.doc.Page.Left, f.width())
 }
 
 // nextPage begins a page inside a table: its header is drawn again, as an artifact.
-func (f *flow) nextPage(t *Table, header *rowLines, xs []float64) {
+func (f *flow) nextPage(t *Table, header *rowLines) {
 	f.newPage()
 	if header == nil {
 		return
 	}
 	again := rowLines{row: header.row, height: header.height, cells: make([]cellLines, len(header.cells))}
 	for i, c := range header.cells {
-		again.cells[i] = cellLines{lines: c.lines, of: c.of, height: c.height}
+		again.cells[i] = cellLines{slices: c.slices, height: c.height, width: c.width}
 	}
-	f.whole(t, &again, xs)
+	f.whole(t, &again, f.doc.Page.Left, f.width())
 }
 
-// part draws as many lines of each cell as fit and keeps the rest in m. It reports
-// whether nothing is left.
-func (f *flow) part(t *Table, m *rowLines, xs []float64) bool {
+// part draws as many slices of each cell as fit and keeps the rest in m. It reports
+// whether nothing is left. At a page's top each cell gives at least one slice, so that it always ends.
+func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
 	room := f.left() - 2*t.Pad
+	counts := make([]int, len(m.cells))
+	some := false
+	for i := range m.cells {
+		counts[i] = m.cells[i].fittingSlices(room)
+		some = some || counts[i] > 0
+	}
 	head := rowLines{row: m.row, cells: make([]cellLines, len(m.cells))}
 	rest := 0.0
 	for i := range m.cells {
 		c := &m.cells[i]
-		h := &head.cells[i]
-		*h = *c
-		if c.picture != nil && c.ph > room {
-			h.picture = nil
-		}
-		n := fitting(c.lines, room)
-		switch {
-		case n == 0 && f.atTop() && len(c.lines) > 0:
+		n := counts[i]
+		if !some && atTop && len(c.slices) > 0 {
 			n = 1
-		case len(c.lines)-n == 1 && n > 2: // no lone line at the head
-			n--
 		}
-		h.lines, h.of = c.lines[:n], c.of[:n]
-		h.height = height(h.lines)
-		if h.picture != nil {
-			h.height += c.ph
-			c.picture = nil
-		}
-		c.lines, c.of = c.lines[n:], c.of[n:]
-		c.height = height(c.lines)
-		if c.picture != nil {
-			c.height += c.ph
-		}
-		head.height = max(head.height, h.height)
+		head.cells[i] = c.take(n)
+		head.height = max(head.height, head.cells[i].height)
 		rest = max(rest, c.height)
 	}
 	if head.height > 0 {
 		head.height += 2 * t.Pad
-		f.whole(t, &head, xs)
+		f.whole(t, &head, f.doc.Page.Left, f.width())
+		for i := range m.cells { // lists that were begun go on
+			m.cells[i].lists = head.cells[i].lists
+		}
 	}
 	m.height = rest + 2*t.Pad
 	return rest == 0
 }
 
 // whole draws a row, or the part of one that fits, at the present y.
-func (f *flow) whole(t *Table, m *rowLines, xs []float64) {
+func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 	top := f.y
+	xs, ws := t.columns(x, width)
 	if m.row.Fill != nil {
-		f.draw(&Box{X: f.doc.Page.Left, Y: top, W: f.width(), H: m.height, Colour: *m.row.Fill})
+		f.draw(&Box{X: x, Y: top, W: width, H: m.height, Colour: *m.row.Fill})
 	}
+	f.placedAt(t.Block, x, top, width, m.height)
+	at := 0
 	for i := range m.cells {
 		c := &m.cells[i]
+		cell := &m.row.Cells[i]
+		last := at + cell.spanned(at, len(xs)) - 1
+		if cell.Fill != nil {
+			f.draw(&Box{X: xs[at] - t.Gap/2, Y: top, W: xs[last] + ws[last] - xs[at] + t.Gap, H: m.height, Colour: *cell.Fill})
+		}
 		f.y = top + t.Pad
-		if c.picture != nil {
-			f.pictureAt(c.picture, c.element, xs[i], c.pw, c.ph)
-			f.y += c.ph
+		f.drawCell(c, xs[at]+t.Inset)
+		if t.Grid != nil {
+			f.edges(xs[at]-t.Gap/2, top, xs[last]+ws[last]-xs[at]+t.Gap, m.height, *t.Grid)
 		}
-		if c.entry != nil {
-			f.entryAt(c.entry, c.element, xs[i], c.width)
-		}
-		for j, l := range c.lines {
-			f.line(l, c.of[j], xs[i], c.leaf[c.of[j]])
-			f.y += l.height
-		}
+		at = last + 1
 	}
 	f.y = top + m.height
 	if t.Line != nil {
-		f.draw(&Box{X: f.doc.Page.Left, Y: f.y - 0.5, W: f.width(), H: 0.5, Colour: *t.Line})
+		f.draw(&Box{X: x, Y: f.y - 0.5, W: width, H: 0.5, Colour: *t.Line})
 	}
-	f.placed(t.Block, top, m.height)
+}
+
+// edges draws hairlines around a cell.
+func (f *flow) edges(x, y, w, h float64, c Colour) {
+	const hair = 0.5
+	f.draw(
+		&Box{X: x, Y: y - hair/2, W: w, H: hair, Colour: c}, &Box{X: x, Y: y + h - hair/2, W: w, H: hair, Colour: c},
+		&Box{X: x - hair/2, Y: y, W: hair, H: h, Colour: c}, &Box{X: x + w - hair/2, Y: y, W: hair, H: h, Colour: c},
+	)
 }

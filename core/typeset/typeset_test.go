@@ -156,7 +156,7 @@ func TestTablesRepeatTheirHeaderAndKeepEveryRow(t *testing.T) {
 func cells(texts ...string) []typeset.Cell {
 	var out []typeset.Cell
 	for _, s := range texts {
-		out = append(out, typeset.Cell{Paragraphs: []typeset.Paragraph{*paragraph(s)}})
+		out = append(out, typeset.Cell{Nodes: []typeset.Node{paragraph(s)}})
 	}
 	return out
 }

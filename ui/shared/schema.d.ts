@@ -763,9 +763,20 @@ export interface components {
             field?: string;
             format?: string;
             empty?: string;
+            /** @description Of yes or no */
+            yes?: string;
+            no?: string;
+            /** @description Formula; the words stand there always when empty */
+            when?: string;
             bold?: boolean;
             italic?: boolean;
             underline?: boolean;
+            strike?: boolean;
+            smallCaps?: boolean;
+            /** @description #RRGGBB */
+            colour?: string;
+            /** @description points */
+            size?: number;
             link?: string;
         };
         Phrase: components["schemas"]["Span"][];
@@ -773,8 +784,10 @@ export interface components {
             spans: components["schemas"]["Phrase"];
             /** @enum {string} */
             list?: "bullet" | "number";
+            /** @description Of an item in a list inside another */
+            depth?: number;
             /** @enum {string} */
-            align?: "start" | "center" | "end";
+            align?: "start" | "center" | "end" | "justify";
         };
         Body: components["schemas"]["Paragraph"][];
         Given: {
@@ -959,7 +972,7 @@ export interface components {
             };
         };
         /** @enum {string} */
-        BlockKind: "letterhead" | "heading" | "text" | "answers" | "lines" | "picture" | "signature" | "code" | "rule" | "space" | "page_break";
+        BlockKind: "letterhead" | "heading" | "text" | "answers" | "lines" | "table" | "picture" | "signature" | "code" | "chart" | "columns" | "group" | "rule" | "space" | "page_break" | "strip";
         Block: {
             id: string;
             kind: components["schemas"]["BlockKind"];
@@ -976,8 +989,23 @@ export interface components {
             width?: number;
             height?: number;
             rows?: string;
+            /** @description Key of a repeating group for whose rows the block is printed */
+            each?: string;
+            caption?: components["schemas"]["Phrase"];
+            across?: number;
+            flat?: boolean;
+            /** @enum {string} */
+            shading?: "rows" | "none";
+            /** @enum {string} */
+            borders?: "rows" | "grid" | "none";
+            stubs?: number;
+            blocks?: components["schemas"]["Block"][];
+            sides?: components["schemas"]["Side"][];
+            grid?: components["schemas"]["Grid"];
+            chart?: components["schemas"]["Chart"];
             columns?: components["schemas"]["Column"][];
             totals?: components["schemas"]["Total"][];
+            subtotal?: components["schemas"]["Subtotal"];
             /** @enum {string} */
             code?: "qr" | "datamatrix" | "code128" | "ean13" | "payment";
             payee?: {
@@ -991,8 +1019,56 @@ export interface components {
         };
         Column: {
             label: string;
-            field: string;
+            field?: string;
+            formula?: string;
+            /** @enum {string} */
+            format?: "money" | "hundredths";
             share?: number;
+            /** @enum {string} */
+            align?: "start" | "center" | "end";
+        };
+        Side: {
+            share?: number;
+            blocks: components["schemas"]["Block"][];
+        };
+        GridCell: {
+            body: components["schemas"]["Body"];
+            span?: number;
+            /** @enum {string} */
+            align?: "start" | "center" | "end";
+            /** @description #RRGGBB */
+            shade?: string;
+        };
+        GridRow: {
+            when?: string;
+            each?: string;
+            cells: components["schemas"]["GridCell"][];
+        };
+        Grid: {
+            shares?: number[];
+            header?: boolean;
+            rows: components["schemas"]["GridRow"][];
+        };
+        Chart: {
+            /** @enum {string} */
+            kind: "bars" | "hbars" | "pie" | "line";
+            label?: string;
+            value?: string;
+        };
+        Subtotal: {
+            by: string;
+            of: string[];
+        };
+        Running: {
+            header?: components["schemas"]["Phrase"];
+            footer?: components["schemas"]["Phrase"];
+        };
+        Backing: {
+            picture: string;
+            /** @description millimetres */
+            width?: number;
+            repeat?: boolean;
+            place?: string;
         };
         Total: {
             label: components["schemas"]["Phrase"];
@@ -1015,6 +1091,16 @@ export interface components {
                 height?: number;
                 ground?: string;
                 watermark?: string;
+                backdrop?: components["schemas"]["Backing"];
+                mark?: components["schemas"]["Backing"];
+                type?: {
+                    family?: string;
+                    /** @description points */
+                    size?: number;
+                    colour?: string;
+                    leading?: number;
+                    hyphens?: boolean;
+                };
                 landscape?: boolean;
                 margins?: {
                     top: number;
@@ -1024,7 +1110,9 @@ export interface components {
                 };
             };
             blocks: components["schemas"]["Block"][];
+            header?: components["schemas"]["Phrase"];
             footer: components["schemas"]["Phrase"];
+            first?: components["schemas"]["Running"];
             protect?: {
                 password?: components["schemas"]["Phrase"];
                 noPrint?: boolean;

@@ -234,6 +234,9 @@ type AnswerLine struct {
 	Text    string     `json:"text"`
 }
 
+// Backing defines model for Backing.
+type Backing = paper.Backing
+
 // Block defines model for Block.
 type Block = paper.Block
 
@@ -242,6 +245,9 @@ type BlockKind = paper.BlockKind
 
 // Body defines model for Body.
 type Body = phrase.Body
+
+// Chart defines model for Chart.
+type Chart = paper.Chart
 
 // Checked defines model for Checked.
 type Checked struct {
@@ -375,6 +381,15 @@ type FormulaFunction = formula.Help
 
 // Given defines model for Given.
 type Given = phrase.Given
+
+// Grid defines model for Grid.
+type Grid = paper.Grid
+
+// GridCell defines model for GridCell.
+type GridCell = paper.GridCell
+
+// GridRow defines model for GridRow.
+type GridRow = paper.GridRow
 
 // Hiding defines model for Hiding.
 type Hiding = form.Hiding
@@ -602,6 +617,9 @@ type RegisterPage struct {
 	Unfinished int     `json:"unfinished"`
 }
 
+// Running defines model for Running.
+type Running = paper.Running
+
 // Session defines model for Session.
 type Session struct {
 	Demo     *Credentials `json:"demo,omitempty"`
@@ -609,6 +627,9 @@ type Session struct {
 	Name     *string      `json:"name,omitempty"`
 	SignedIn bool         `json:"signedIn"`
 }
+
+// Side defines model for Side.
+type Side = paper.Side
 
 // Span defines model for Span.
 type Span = phrase.Span
@@ -642,6 +663,9 @@ type Submission struct {
 	Messages  []Message      `json:"messages"`
 	Version   int            `json:"version"`
 }
+
+// Subtotal defines model for Subtotal.
+type Subtotal = paper.Subtotal
 
 // Total defines model for Total.
 type Total = paper.Total

@@ -1,0 +1,101 @@
+package typeset
+
+import "slices"
+
+// lists are the open lists of a place, the outermost first.
+type lists []openList
+
+type openList struct {
+	list *Element
+	body *Element // of its last item
+}
+
+// item begins a list item at a depth and gives the elements of its mark and of its words. A list inside another lies in
+// the body of the item before it (ISO 32000-1 section 14.8.4.3.3).
+func (l *lists) item(parent *Element, depth int) (label, body *Element) {
+	depth = min(depth, len(*l))
+	*l = (*l)[:min(len(*l), depth+1)]
+	if len(*l) == depth {
+		up := parent
+		if depth > 0 {
+			up = (*l)[depth-1].body
+		}
+		*l = append(*l, openList{list: up.add("L")})
+	}
+	last := &(*l)[depth]
+	item := last.list.add("LI")
+	label = item.add("Lbl")
+	last.body = item.add("LBody")
+	return label, last.body
+}
+
+// leaf makes the elements of a paragraph that is about to be drawn at x and the present y; the function gives the one of
+// a run. It sets a list item's mark and notes headings for the outline.
+func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x float64) func(run int) *Element {
+	if p.Role == ListItem {
+		label, body := l.item(parent, p.Depth)
+		f.marker(p, label, x)
+		return leafOf(body, p)
+	}
+	*l = nil
+	if heading(p) {
+		f.out.Outline = append(f.out.Outline, Heading{int(p.Role[1] - '0'), plainText(p.Runs), f.page(), f.y})
+	}
+	return leafOf(parent.add(string(p.Role)), p)
+}
+
+// leafOf gives a paragraph without links one element, and one with links a span or a link
+// for each run.
+func leafOf(e *Element, p *Paragraph) func(run int) *Element {
+	if !slices.ContainsFunc(p.Runs, func(r Run) bool { return r.Link != "" }) {
+		return func(int) *Element { return e }
+	}
+	made := make([]*Element, len(p.Runs))
+	return func(run int) *Element {
+		if made[run] == nil {
+			role := "Span"
+			if p.Runs[run].Link != "" {
+				role = "Link"
+			}
+			made[run] = e.add(role)
+		}
+		return made[run]
+	}
+}
+
+// markRoom is how far before an item's words its mark stands.
+const markRoom = 14
+
+// marker sets a list item's mark in its indent, on the line that comes next.
+func (f *flow) marker(p *Paragraph, label *Element, x float64) {
+	mark := *p
+	mark.Runs, mark.Indent, mark.Align = []Run{{Text: p.Marker, Colour: p.Runs[0].Colour}}, 0, Start
+	if l := f.lines(&mark, p.Indent); len(l) > 0 {
+		f.line(l[0], &mark, x+p.Indent-min(markRoom, p.Indent), func(int) *Element { return label })
+	}
+}
+
+// line draws one line with its top at the present y.
+func (f *flow) line(l line, p *Paragraph, x float64, leaf func(run int) *Element) {
+	s := f.sheet()
+	base := f.y + l.ascent
+	for i := range l.pieces {
+		piece := &l.pieces[i]
+		g := piece.glyphs
+		g.X, g.Y = x+piece.x, base
+		if leaf != nil {
+			g.Element = leaf(piece.run)
+		}
+		r := p.Runs[piece.run]
+		if r.Underline || r.Link != "" {
+			s.Items = append(s.Items, &Box{X: g.X, Y: base + g.Size*0.12, W: g.Width, H: g.Size * 0.05, Colour: g.Colour})
+		}
+		s.Items = append(s.Items, &g)
+		if r.Strike {
+			s.Items = append(s.Items, &Box{X: g.X, Y: base - g.Size*0.27, W: g.Width, H: g.Size * 0.05, Colour: g.Colour})
+		}
+		if r.Link != "" && g.Element != nil {
+			s.Links = append(s.Links, Link{g.Element, g.X, f.y, g.Width, l.height, r.Link})
+		}
+	}
+}

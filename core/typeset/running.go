@@ -1,0 +1,86 @@
+package typeset
+
+import (
+	"slices"
+	"strconv"
+)
+
+// runningGap parts the body from what runs in the margins, and runningEdge keeps that off the paper's edge.
+const (
+	runningGap  = 10
+	runningEdge = 18
+)
+
+// runningOf is what runs on a page, counted from 0.
+func (f *flow) runningOf(page int) Running {
+	if page == 0 && f.doc.First != nil {
+		return *f.doc.First
+	}
+	return f.doc.Running
+}
+
+// bounds are where a page's body begins and ends: inside the margins, and clear of what runs in them.
+func (f *flow) bounds(page int) (top, bottom float64) {
+	r := f.runningOf(page)
+	p := f.doc.Page
+	top, bottom = p.Top, p.Height-p.Bottom
+	if h := f.runningHeight(r.Header); h > 0 {
+		top = max(top, runningEdge+h+runningGap)
+	}
+	if h := f.runningHeight(r.Footer); h > 0 {
+		bottom = min(bottom, p.Height-runningEdge-h-runningGap)
+	}
+	return top, bottom
+}
+
+func (f *flow) runningHeight(paragraphs []Paragraph) float64 {
+	h := 0.0
+	for i := range paragraphs {
+		h += height(f.lines(counted(&paragraphs[i], 1, 1), f.width()))
+	}
+	f.cut = ""
+	return h
+}
+
+// running draws the header and footer of each page, now that their number is known.
+func (f *flow) running() {
+	all := f.out.Pages
+	for i := range all {
+		f.out.Pages = all[:i+1]
+		top, bottom := f.bounds(i)
+		if s := f.sheet().strip; s > 0 {
+			bottom = f.doc.Page.Height - s - 2*runningGap - f.runningHeight(f.runningOf(i).Footer)
+		}
+		r := f.runningOf(i)
+		f.runs("header", r.Header, top-runningGap-f.runningHeight(r.Header), len(all))
+		f.runs("footer", r.Footer, bottom+runningGap, len(all))
+	}
+	f.out.Pages = all
+	f.cut = ""
+}
+
+func (f *flow) runs(block string, paragraphs []Paragraph, y float64, pages int) {
+	f.y = y
+	for i := range paragraphs {
+		p := counted(&paragraphs[i], f.page()+1, pages)
+		for _, l := range f.lines(p, f.width()) {
+			f.line(l, p, f.doc.Page.Left, nil)
+			f.y += l.height
+		}
+	}
+	f.placed(block, y, f.y-y)
+}
+
+func counted(p *Paragraph, page, pages int) *Paragraph {
+	q := *p
+	q.Runs = slices.Clone(p.Runs)
+	for i := range q.Runs {
+		switch q.Runs[i].Counter {
+		case PageNumber:
+			q.Runs[i].Text = strconv.Itoa(page)
+		case PageCount:
+			q.Runs[i].Text = strconv.Itoa(pages)
+		}
+	}
+	return &q
+}
