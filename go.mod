@@ -5,6 +5,7 @@ go 1.26.8
 require (
 	github.com/alexedwards/scs/v2 v2.9.0
 	github.com/bojanz/currency v1.4.2
+	github.com/boombuler/barcode v1.1.0
 	github.com/cockroachdb/apd/v3 v3.2.3
 	github.com/disintegration/imaging v1.6.2
 	github.com/emersion/go-message v0.18.2
@@ -19,6 +20,8 @@ require (
 	github.com/oapi-codegen/runtime v1.8.0
 	github.com/pdfcpu/pdfcpu v0.15.0
 	github.com/pressly/goose/v3 v3.29.0
+	github.com/srwiley/oksvg v0.0.0-20221011165216-be6e8873101c
+	github.com/srwiley/rasterx v0.0.0-20220730225603-2ab79fcdd4ef
 	github.com/wneessen/go-mail v0.8.0
 	github.com/xuri/excelize/v2 v2.11.1
 	golang.org/x/crypto v0.58.0
@@ -31,7 +34,6 @@ require (
 
 require (
 	github.com/apapsch/go-jsonmerge/v2 v2.0.0 // indirect
-	github.com/boombuler/barcode v1.1.0 // indirect
 	github.com/bytedance/gopkg v0.1.3 // indirect
 	github.com/bytedance/sonic v1.15.0 // indirect
 	github.com/bytedance/sonic/loader v0.5.0 // indirect

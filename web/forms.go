@@ -150,6 +150,14 @@ func (d *desk) ListVersions(ctx context.Context, r api.ListVersionsRequestObject
 	return out, nil
 }
 
+func (d *desk) GetVersion(ctx context.Context, r api.GetVersionRequestObject) (api.GetVersionResponseObject, error) {
+	x, err := d.Workshop.Version(ctx, r.Id, r.Version)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetVersion200JSONResponse(x), nil
+}
+
 func (d *desk) ListExamples(context.Context, api.ListExamplesRequestObject) (api.ListExamplesResponseObject, error) {
 	return api.ListExamples200JSONResponse(d.Examples), nil
 }

@@ -26,6 +26,7 @@ import (
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/typeface"
 	"amberseal/web/api"
 )
 
@@ -176,6 +177,8 @@ func limitBody(c *gin.Context) {
 		most = design.MaxTable
 	case path == "/api/pictures":
 		most = mostPicture
+	case path == "/api/fonts":
+		most = typeface.Largest
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 }

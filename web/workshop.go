@@ -16,8 +16,12 @@ import (
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/intake"
+	"amberseal/core/paper"
 	"amberseal/core/phrase"
 	"amberseal/core/schema"
+	"amberseal/core/svg"
+	"amberseal/core/typeface"
+	"amberseal/core/typeset"
 	"amberseal/web/api"
 )
 
@@ -51,6 +55,38 @@ func (d *desk) AddPicture(ctx context.Context, r api.AddPictureRequestObject) (a
 	return api.AddPicture201JSONResponse{Name: name}, nil
 }
 
+func (d *desk) AddFont(ctx context.Context, r api.AddFontRequestObject) (api.AddFontResponseObject, error) {
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, unprocessable{fmt.Errorf("the font is larger than %s", size(typeface.Largest))}
+	}
+	name, family, err := d.Office.AddFont(ctx, data)
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.AddFont201JSONResponse{Name: name, Family: family}, nil
+}
+
+func (d *desk) ProofHouse(ctx context.Context, r api.ProofHouseRequestObject) (api.ProofHouseResponseObject, error) {
+	look := paper.Ledger
+	if r.Body.Look != nil {
+		look = paper.Look(*r.Body.Look)
+	}
+	c, err := produce.Letter(r.Body.House.WithDefaults(), look, d.Now().UTC(), produce.Pictures(ctx, d.Shelf))
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.ProofHouse200JSONResponse(proofOf(c)), nil
+}
+
+// proofOf is a composed document as its proof shows it.
+func proofOf(c produce.Composed) api.DocumentProof {
+	return api.DocumentProof{
+		Pdf: c.PDF, Pages: c.Pages, Placements: append([]typeset.Placement{}, c.Placements...), FileName: c.FileName,
+		Width: float32(c.Width), Height: float32(c.Height), Findings: append(finding.List{}, c.Findings...),
+	}
+}
+
 // picture serves a picture for proofs; its name changes with its content.
 func (d *desk) picture(c *gin.Context) {
 	data, err := d.Office.Store.Picture(c.Request.Context(), c.Param("name"))
@@ -59,7 +95,12 @@ func (d *desk) picture(c *gin.Context) {
 		return
 	}
 	c.Header("Cache-Control", "private, max-age=3600")
-	c.Data(http.StatusOK, http.DetectContentType(data), data)
+	kind := http.DetectContentType(data)
+	if svg.Is(data) {
+		kind = "image/svg+xml"
+		c.Header("Content-Security-Policy", "sandbox; default-src 'none'") // it shows, and does nothing
+	}
+	c.Data(http.StatusOK, kind, data)
 }
 
 func (d *desk) ReadQuestions(_ context.Context, r api.ReadQuestionsRequestObject) (api.ReadQuestionsResponseObject, error) {
@@ -214,10 +255,7 @@ func (d *desk) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObje
 	if err != nil {
 		return nil, unprocessable{err}
 	}
-	return api.ProofDocument200JSONResponse{
-		Pdf: c.PDF, Pages: c.Pages, Placements: c.Placements, FileName: c.FileName,
-		Width: float32(c.Width), Height: float32(c.Height),
-	}, nil
+	return api.ProofDocument200JSONResponse(proofOf(c)), nil
 }
 
 func (d *desk) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObject) (api.ProofNoticeResponseObject, error) {

@@ -85,6 +85,21 @@ func (d *DB) AddPicture(ctx context.Context, name string, data []byte, now time.
 	})
 }
 
+// Font gives an uploaded font's file.
+func (d *DB) Font(ctx context.Context, name string) ([]byte, error) {
+	var data []byte
+	err := d.read.QueryRowContext(ctx, "SELECT data FROM font WHERE name = ?", name).Scan(&data)
+	return data, found(err)
+}
+
+// AddFont keeps a font's file. A name comes from the bytes, so that the same file is kept once.
+func (d *DB) AddFont(ctx context.Context, name string, data []byte, now time.Time) error {
+	return d.do(ctx, func(tx txn) error {
+		_, err := tx.Exec("INSERT INTO font (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO NOTHING", name, data, micros(now))
+		return err
+	})
+}
+
 // Sessions keeps sign-ins; its methods are those that scs asks of a store.
 type Sessions struct{ DB *DB }
 

@@ -16,8 +16,11 @@ import (
 
 	"golang.org/x/crypto/argon2"
 
+	"amberseal/app/produce"
 	"amberseal/core/finding"
 	"amberseal/core/house"
+	"amberseal/core/svg"
+	"amberseal/core/typeface"
 	"amberseal/core/typeset"
 )
 
@@ -37,6 +40,7 @@ type Store interface {
 	People(ctx context.Context) (int, error)
 	Picture(ctx context.Context, name string) ([]byte, error)
 	AddPicture(ctx context.Context, name string, data []byte, now time.Time) error
+	AddFont(ctx context.Context, name string, data []byte, now time.Time) error
 }
 
 // Office does the house's business.
@@ -120,11 +124,42 @@ func (o *Office) SetHouse(ctx context.Context, h house.House) (finding.List, err
 // AddPicture keeps a picture under a name made of its content, so that equal files are
 // kept once. The error says what is wrong with the file.
 func (o *Office) AddPicture(ctx context.Context, data []byte) (string, error) {
-	img, err := typeset.ReadImage(data)
-	if err != nil {
-		return "", err
+	kind := "svg"
+	if svg.Is(data) {
+		if _, err := svg.Read(data); err != nil {
+			return "", err
+		}
+	} else {
+		img, err := typeset.ReadImage(data)
+		if err != nil {
+			return "", err
+		}
+		kind = map[string]string{"png": "png", "jpeg": "jpg"}[img.Format]
 	}
-	sum := sha256.Sum256(data)
-	name := hex.EncodeToString(sum[:8]) + "." + map[string]string{"png": "png", "jpeg": "jpg"}[img.Format]
+	name := named(data, kind)
 	return name, o.Store.AddPicture(ctx, name, data, o.Now())
+}
+
+// named is a name that comes from the bytes.
+func named(data []byte, kind string) string {
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:8]) + "." + kind
+}
+
+// AddFont keeps a TrueType or OpenType font for documents and gives its name and its family's. The error says why it cannot
+// be taken, such as a licence that forbids it.
+func (o *Office) AddFont(ctx context.Context, data []byte) (name, family string, err error) {
+	face, err := typeface.Read(data)
+	if err != nil {
+		return "", "", err
+	}
+	kind := "ttf"
+	if face.Outlines != nil {
+		kind = "otf"
+	}
+	if err := produce.TryFont(data); err != nil {
+		return "", "", err
+	}
+	name = named(data, kind)
+	return name, face.Family, o.Store.AddFont(ctx, name, data, o.Now())
 }

@@ -114,26 +114,34 @@ func (w *Workshop) History(ctx context.Context, id int64) ([]Change, error) {
 	return out, nil
 }
 
-// Compare says in sentences what one version has that another had not; 0 is the draft.
-func (w *Workshop) Compare(ctx context.Context, id int64, from, to int) ([]string, error) {
+// Version is the design as it was published; 0 is the draft. The error is register.NotFound where there is none.
+func (w *Workshop) Version(ctx context.Context, id int64, number int) (intake.Design, error) {
 	i, err := w.Store.Intake(ctx, id)
-	if err != nil {
-		return nil, err
+	if err != nil || number == 0 {
+		return i.Design, err
 	}
 	all, err := w.Store.Versions(ctx, id)
 	if err != nil {
+		return intake.Design{}, err
+	}
+	at := slices.IndexFunc(all, func(v Version) bool { return v.Number == number })
+	if at < 0 {
+		return intake.Design{}, register.NotFound
+	}
+	return all[at].Design, nil
+}
+
+// Compare says in sentences what one version has that another had not; 0 is the draft.
+func (w *Workshop) Compare(ctx context.Context, id int64, from, to int) ([]string, error) {
+	before, err := w.Version(ctx, id, from)
+	if err != nil {
 		return nil, err
 	}
-	all = append(all, Version{Design: i.Design})
-	var pair [2]intake.Design
-	for n, number := range []int{from, to} {
-		at := slices.IndexFunc(all, func(v Version) bool { return v.Number == number })
-		if at < 0 {
-			return nil, register.NotFound
-		}
-		pair[n] = all[at].Design
+	after, err := w.Version(ctx, id, to)
+	if err != nil {
+		return nil, err
 	}
-	return intake.Compare(pair[0], pair[1]), nil
+	return intake.Compare(before, after), nil
 }
 
 // Copy makes a new intake of another's draft.

@@ -4,6 +4,7 @@ package produce
 import (
 	"crypto/rand"
 	"errors"
+	"fmt"
 	"strings"
 	"time"
 
@@ -33,7 +34,12 @@ type Composed struct {
 // Compose makes one document of a design for the facts of one submission. It needs
 // neither a server nor a database and may run on many goroutines. A document that would be too long is an error, and a
 // finding that says where.
-func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictures) (Composed, error) {
+func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictures) (c Composed, err error) {
+	defer func() {
+		if r := recover(); r != nil { // fonts are uploads, and whoever reads them may trip over what they hold
+			c, err = Composed{}, fmt.Errorf("the document could not be set, perhaps for a damaged font: %v", r)
+		}
+	}()
 	design, ok := d.Document(key)
 	if !ok {
 		return Composed{}, NoDocument{key}
@@ -70,6 +76,23 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		PDF: data, Title: bound.Title, FileName: FileName(design, facts), Pages: len(pages.Pages), Width: pages.Width, Height: pages.Height,
 		Placements: pages.Placements, Findings: findings,
 	}, nil
+}
+
+// Letter makes a letter of the house in a look, to see how it presents itself.
+func Letter(h house.House, look paper.Look, now time.Time, pictures paper.Pictures) (Composed, error) {
+	letter := intake.Design{Documents: []paper.Document{paper.Specimen(h, look)}}
+	return Compose(letter, paper.SpecimenKey, phrase.Facts{House: h, Intake: "Letter", Number: "L-2026-0001", Received: now, Made: now}, pictures)
+}
+
+// TryFont sets words in a font, so that one that cannot be printed is found before anybody uses it.
+func TryFont(data []byte) error {
+	h := house.New()
+	h.Font, h.Fonts = "Tried", []house.Font{{Family: "Tried", Regular: "tried"}}
+	c, err := Letter(h, paper.Letter, time.Unix(0, 0), func(string) ([]byte, error) { return data, nil })
+	if err != nil {
+		return err
+	}
+	return c.Findings.Err()
 }
 
 // Blank makes the empty form as a PDF, to print or to fill on screen. The same form gives the same bytes.

@@ -14,15 +14,19 @@ import (
 // Shelf is where pictures of designs and the files of submissions lie.
 type Shelf interface {
 	Picture(ctx context.Context, name string) ([]byte, error)
+	Font(ctx context.Context, name string) ([]byte, error)
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
 }
 
-// Pictures finds what documents print on a shelf: pictures of the design and photos of the submission.
+// Pictures finds what documents print on a shelf: pictures of the design, fonts of the house, photos of the submission.
 func Pictures(ctx context.Context, shelf Shelf) paper.Pictures {
 	return func(name string) ([]byte, error) {
 		if id, ok := paper.FileID(name); ok {
 			_, data, err := shelf.Upload(ctx, id)
 			return data, err
+		}
+		if font, ok := paper.FontName(name); ok {
+			return shelf.Font(ctx, font)
 		}
 		return shelf.Picture(ctx, name)
 	}

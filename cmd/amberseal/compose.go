@@ -176,19 +176,23 @@ func readJSON(file string, into any) error {
 	return nil
 }
 
-// picturesBeside finds pictures in a folder “pictures” beside the files or one level up.
+// picturesBeside finds pictures in a folder “pictures” beside the files or one level up, and fonts in a folder “fonts”.
 func picturesBeside(files ...string) func(string) ([]byte, error) {
 	return func(name string) ([]byte, error) {
+		folder := "pictures"
+		if font, ok := paper.FontName(name); ok {
+			folder, name = "fonts", font
+		}
 		for _, f := range files {
 			if f == "" {
 				continue
 			}
 			for _, dir := range []string{filepath.Dir(f), filepath.Dir(filepath.Dir(filepath.Clean(f)))} {
-				if data, err := os.ReadFile(filepath.Join(dir, "pictures", filepath.Base(name))); err == nil {
+				if data, err := os.ReadFile(filepath.Join(dir, folder, filepath.Base(name))); err == nil {
 					return data, nil
 				}
 			}
 		}
-		return nil, fmt.Errorf("it lies in no folder “pictures” beside the design")
+		return nil, fmt.Errorf("it lies in no folder “%s” beside the design", folder)
 	}
 }

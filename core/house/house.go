@@ -9,6 +9,7 @@ import (
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/locale"
+	"amberseal/core/typeface"
 )
 
 // House is said once and used everywhere. Its JSON is the file that
@@ -27,6 +28,26 @@ type House struct {
 	Currency     string   `json:"currency"`       // ISO 4217, e.g. EUR
 	Paper        string   `json:"paper"`          // A4 or Letter
 	Font         string   `json:"font,omitempty"` // family of documents, see package typeface
+	Fonts        []Font   `json:"fonts,omitempty"`
+}
+
+// Font is a family of one's own: the names of its font files. Regular stands in for those that are empty.
+type Font struct {
+	Family     string `json:"family"`
+	Regular    string `json:"regular"`
+	Bold       string `json:"bold,omitempty"`
+	Italic     string `json:"italic,omitempty"`
+	BoldItalic string `json:"boldItalic,omitempty"`
+}
+
+// Own finds a family of one's own.
+func (h House) Own(family string) (Font, bool) {
+	for _, f := range h.Fonts {
+		if f.Family == family {
+			return f, true
+		}
+	}
+	return Font{}, false
 }
 
 // New is a house before anybody said anything about it.
@@ -86,6 +107,22 @@ func (h House) Check() finding.List {
 	}
 	if !currency.MatchString(h.Currency) {
 		l.Fault("house/currency", "A currency has three capital letters.", "Write a code such as EUR or GBP.")
+	}
+	seen := map[string]bool{"": true}
+	for _, f := range typeface.Families() {
+		seen[f] = true
+	}
+	for _, f := range h.Fonts {
+		switch {
+		case seen[f.Family]:
+			l.Fault("house/fonts", "There are two families called “"+f.Family+"”, or one has no name.", "Give each a name of its own.")
+		case f.Regular == "":
+			l.Fault("house/fonts", "The family “"+f.Family+"” has no regular face.", "Choose its file, or remove the family.")
+		}
+		seen[f.Family] = true
+	}
+	if !seen[h.Font] {
+		l.Fault("house/font", "There is no font called “"+h.Font+"”.", "Choose one of the list.")
 	}
 	if h.Paper != "A4" && h.Paper != "Letter" {
 		l.Fault("house/paper", "This paper size is not known.", "Choose A4 or Letter.")

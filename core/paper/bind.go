@@ -1,11 +1,14 @@
 package paper
 
 import (
+	"errors"
 	"strconv"
 	"strings"
 
 	"amberseal/core/finding"
 	"amberseal/core/phrase"
+	"amberseal/core/svg"
+	"amberseal/core/typeface"
 	"amberseal/core/typeset"
 )
 
@@ -63,6 +66,7 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 		Language: facts.Locale().Tag(),
 		Page:     d.Page.size(facts.House.Paper, b.style.margins),
 	}
+	b.loadFamily()
 	b.within = &out.Body
 	b.ground()
 	if out.Title == "" {
@@ -265,17 +269,69 @@ func (b *binder) missing(x Block, usual string, height float64) {
 	}
 }
 
-// image reads a picture, or notes why it is left out.
+// image reads a picture of pixels, or notes why it is left out.
 func (b *binder) image(name, place string) *typeset.Image {
 	data, err := b.pictures(name)
+	if err == nil && svg.Is(data) {
+		err = errors.New("behind the text there can only be PNG and JPEG")
+	}
+	var img *typeset.Image
 	if err == nil {
-		var img *typeset.Image
-		if img, err = typeset.ReadImage(data); err == nil {
-			return img
+		img, err = typeset.ReadImage(data)
+	}
+	b.unprintable(name, place, err)
+	return img
+}
+
+// art reads a picture of pixels or of shapes, or notes why it is left out.
+func (b *binder) art(name, place string) *typeset.Picture {
+	p := &typeset.Picture{}
+	data, err := b.pictures(name)
+	switch {
+	case err != nil:
+	case svg.Is(data):
+		p.Drawing, err = svg.Read(data)
+	default:
+		p.Image, err = typeset.ReadImage(data)
+	}
+	if b.unprintable(name, place, err) {
+		return nil
+	}
+	return p
+}
+
+func (b *binder) unprintable(name, place string, err error) bool {
+	if err != nil {
+		b.shared.findings.Fault(place, "The picture “"+name+"” cannot be printed: "+err.Error()+".", "Choose another.")
+	}
+	return err != nil
+}
+
+// loadFamily reads the faces of a family of the house's own. Where one cannot be used, the usual family stands in.
+func (b *binder) loadFamily() {
+	own, ok := b.facts.House.Own(b.family)
+	if !ok {
+		return
+	}
+	var family typeface.Family
+	for _, f := range []struct {
+		name string
+		face **typeface.Face
+	}{{own.Regular, &family.Regular}, {own.Bold, &family.Bold}, {own.Italic, &family.Italic}, {own.BoldItalic, &family.BoldItalic}} {
+		if f.name == "" {
+			continue
+		}
+		data, err := b.pictures(FontFile(f.name))
+		if err == nil {
+			*f.face, err = typeface.Read(data)
+		}
+		if err != nil {
+			b.shared.findings.Fault("house/fonts", "The font of “"+own.Family+"” cannot be used: "+err.Error()+".", "Choose another file.")
 		}
 	}
-	b.shared.findings.Fault(place, "The picture “"+name+"” cannot be printed: "+err.Error()+".", "Choose another.")
-	return nil
+	if family.Regular != nil {
+		b.shared.out.Families = map[string]typeface.Family{own.Family: family}
+	}
 }
 
 func align(s string) typeset.Align {

@@ -176,7 +176,7 @@ func (c *canvas) label(words string, x, y, room float64, a typeset.Align, ink ty
 }
 
 func (c *canvas) box(x, y, w, h float64, ink typeset.Colour) {
-	c.d.Fills = append(c.d.Fills, typeset.Fill{Colour: ink, Outlines: [][]float64{{x, y, x + w, y, x + w, y + h, x, y + h}}})
+	c.d.Shapes = append(c.d.Shapes, typeset.Shape{Colour: ink, Outlines: [][]float64{{x, y, x + w, y, x + w, y + h, x, y + h}}})
 }
 
 // span is the least and the greatest number, with 0 between them or at one end.
@@ -262,9 +262,9 @@ func (c *canvas) pie() {
 		share := d.size / sum * 2 * math.Pi
 		ink := mixed(c.accent, float64(i)/float64(len(c.data))*0.75)
 		if share > 0 {
-			c.d.Fills = append(c.d.Fills, typeset.Fill{Colour: ink, Outlines: [][]float64{slicePoints(cx, cy, r, turn, share)}})
+			c.d.Shapes = append(c.d.Shapes, typeset.Shape{Colour: ink, Outlines: [][]float64{slicePoints(cx, cy, r, turn, share)}})
 			if len(c.data) > 1 {
-				c.d.Fills = append(c.d.Fills, spoke(cx, cy, r, turn))
+				c.d.Shapes = append(c.d.Shapes, spoke(cx, cy, r, turn))
 			}
 		}
 		turn += share
@@ -286,10 +286,10 @@ func slicePoints(cx, cy, r, from, share float64) []float64 {
 }
 
 // spoke is a thin white line from the middle outwards.
-func spoke(cx, cy, r, turn float64) typeset.Fill {
+func spoke(cx, cy, r, turn float64) typeset.Shape {
 	const half = 0.5
 	sin, cos := math.Sincos(turn)
-	return typeset.Fill{Colour: white, Outlines: [][]float64{{cx + half*sin, cy - half*cos, cx + r*cos + half*sin, cy + r*sin - half*cos, cx + r*cos - half*sin, cy + r*sin + half*cos, cx - half*sin, cy + half*cos}}}
+	return typeset.Shape{Colour: white, Outlines: [][]float64{{cx + half*sin, cy - half*cos, cx + r*cos + half*sin, cy + r*sin - half*cos, cx + r*cos - half*sin, cy + r*sin + half*cos, cx - half*sin, cy + half*cos}}}
 }
 
 // mixed is a colour with white, from 0 for none to 1 for white.

@@ -107,8 +107,9 @@ func (b *binder) stripe(t *typeset.Table, x Block) {
 func (b *binder) houseName(size float64, c typeset.Colour, logo bool) typeset.Cell {
 	h := b.facts.House
 	if h.Logo != "" && logo {
-		if img := b.image(h.Logo, "house/logo"); img != nil {
-			return typeset.Cell{Nodes: []typeset.Node{&typeset.Picture{Image: img, Width: 60 * millimetre, Height: 18 * millimetre, Alt: h.Name}}}
+		if p := b.art(h.Logo, "house/logo"); p != nil {
+			p.Width, p.Height, p.Alt = 60*millimetre, 18*millimetre, h.Name
+			return typeset.Cell{Nodes: []typeset.Node{p}}
 		}
 	}
 	name := b.paragraph("", typeset.Plain, plain(h.Name).bold(), size, c)

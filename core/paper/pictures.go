@@ -8,6 +8,12 @@ import (
 	"amberseal/core/typeset"
 )
 
+// FontFile is the name under which the pictures' function finds an uploaded font.
+func FontFile(name string) string { return "font/" + name }
+
+// FontName is the name of the uploaded font that a name means, if it means one.
+func FontName(name string) (string, bool) { return strings.CutPrefix(name, "font/") }
+
 // File is the name under which the pictures' function finds an uploaded file.
 func File(id string) string { return "file/" + id }
 
@@ -38,8 +44,9 @@ const usualPictureWidth, usualPictureHeight = 80, 60
 func (b *binder) pictureBlock(x Block) {
 	caption := x.Caption.Bind(b.facts)
 	if x.Field == "" {
-		if img := b.image(x.Picture, b.place(x)); img != nil {
-			b.captioned(x, caption, &typeset.Picture{Image: img, Alt: x.Alt, Width: x.Width * millimetre, Height: x.Height * millimetre})
+		if p := b.art(x.Picture, b.place(x)); p != nil {
+			p.Alt, p.Width, p.Height = x.Alt, x.Width*millimetre, x.Height*millimetre
+			b.captioned(x, caption, p)
 		}
 		return
 	}

@@ -16,8 +16,8 @@ import (
 // fontUse is a face as one document uses it.
 type fontUse struct {
 	face    *typeface.Face
-	tt      *trueType
-	name    string // resource name
+	tt      *trueType // also of PostScript outlines, which it gives the widths of
+	name    string    // resource name
 	keep    []uint16
 	index   map[uint16]uint16
 	meaning map[uint16]string // text of each new glyph number
@@ -27,6 +27,9 @@ var (
 	trueTypesMu sync.Mutex
 	trueTypes   = map[*typeface.Face]*trueType{}
 )
+
+// mostParsed is how many faces are kept parsed; uploaded ones come and go.
+const mostParsed = 256
 
 // trueTypeOf parses a face's tables once.
 func trueTypeOf(f *typeface.Face) (*trueType, error) {
@@ -38,6 +41,9 @@ func trueTypeOf(f *typeface.Face) (*trueType, error) {
 	t, err := parseTrueType(f.Data)
 	if err != nil {
 		return nil, fmt.Errorf("font %s: %w", f.Name, err)
+	}
+	if len(trueTypes) > mostParsed {
+		clear(trueTypes)
 	}
 	trueTypes[f] = t
 	return t, nil
@@ -57,12 +63,20 @@ func (u *fontUse) use(id uint16) uint16 {
 	if n, ok := u.index[id]; ok {
 		return n
 	}
+	if u.whole() {
+		u.keep, u.index[id] = append(u.keep, id), id
+		return id
+	}
 	n := uint16(len(u.keep))
 	u.keep, u.index[id] = append(u.keep, id), n
 	return n
 }
 
 const softHyphen = '\u00AD'
+
+// whole reports whether the file carries all of the font, with its own glyph numbers: where the licence forbids subsets, and
+// of PostScript outlines, which are not taken apart.
+func (u *fontUse) whole() bool { return u.face.Whole || u.face.Outlines != nil }
 
 // longestMeaning is how many characters some readers accept for one glyph.
 const longestMeaning = 4
@@ -83,33 +97,58 @@ func (u *fontUse) says(glyph uint16, text []rune) bool {
 
 // write adds the font's objects (ISO 32000-1 section 9.7) and gives the Type0 font.
 func (u *fontUse) write(f *file, level Archival) (ref, error) {
-	data, count, err := u.tt.subset(u.keep)
-	if err != nil {
-		return 0, fmt.Errorf("font %s: %w", u.face.Name, err)
+	name := u.face.Name
+	kind, program, present := "CIDFontType2", "", ""
+	switch {
+	case u.face.Outlines != nil: // glyphs are chosen by their number (section 9.7.4.2)
+		kind, program = "CIDFontType0", "/FontFile3 "+f.stream("/Subtype /CIDFontType0C", u.face.Outlines).String()
+	case u.face.Whole:
+		program = "/FontFile2 " + f.stream(fmt.Sprintf("/Length1 %d", len(u.face.Data)), u.face.Data).String()
+	default:
+		data, count, err := u.tt.subset(u.keep)
+		if err != nil {
+			return 0, fmt.Errorf("font %s: %w", u.face.Name, err)
+		}
+		name = u.tag() + "+" + name
+		program = "/FontFile2 " + f.stream(fmt.Sprintf("/Length1 %d", len(data)), data).String()
+		if level == A1b { // ISO 19005-1 section 6.3.5
+			set := make([]byte, (count+7)/8)
+			for i := range count {
+				set[i/8] |= 0x80 >> (i % 8)
+			}
+			present = " /CIDSet " + f.stream("", set).String()
+		}
 	}
-	name := u.tag() + "+" + u.face.Name
 	head, hhea := u.tt.tables["head"], u.tt.tables["hhea"]
 	k := func(b []byte) int { return int(int16(binary.BigEndian.Uint16(b))) * 1000 / u.face.Upem }
-	fontFile := f.stream(fmt.Sprintf("/Length1 %d", len(data)), data)
 	ascent, descent := k(hhea[4:]), k(hhea[6:])
-	present := ""
-	if level == A1b { // ISO 19005-1 section 6.3.5
-		set := make([]byte, (count+7)/8)
-		for i := range count {
-			set[i/8] |= 0x80 >> (i % 8)
-		}
-		present = " /CIDSet " + f.stream("", set).String()
+	descriptor := f.add("<</Type /FontDescriptor /FontName /%s /Flags 4 /FontBBox [%d %d %d %d] /ItalicAngle 0 /Ascent %d /Descent %d /CapHeight %d /StemV 80 %s%s>>",
+		name, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), ascent, descent, ascent*7/10, program, present)
+	glyphMap := ""
+	if kind == "CIDFontType2" {
+		glyphMap = " /CIDToGIDMap /Identity"
 	}
-	descriptor := f.add("<</Type /FontDescriptor /FontName /%s /Flags 4 /FontBBox [%d %d %d %d] /ItalicAngle 0 /Ascent %d /Descent %d /CapHeight %d /StemV 80 /FontFile2 %s%s>>",
-		name, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), ascent, descent, ascent*7/10, fontFile, present)
-	var widths bytes.Buffer
-	for _, id := range u.keep {
-		fmt.Fprintf(&widths, "%s ", num(float64(u.tt.advance(id))*1000/float64(u.face.Upem)))
-	}
-	cid := f.add("<</Type /Font /Subtype /CIDFontType2 /BaseFont /%s /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> /FontDescriptor %s /CIDToGIDMap /Identity /DW 0 /W [0 [%s]]>>",
-		name, descriptor, bytes.TrimSpace(widths.Bytes()))
+	cid := f.add("<</Type /Font /Subtype /%s /BaseFont /%s /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> /FontDescriptor %s%s /DW 0 /W [%s]>>",
+		kind, name, descriptor, glyphMap, u.widths())
 	toUnicode := f.stream("", u.toUnicode())
 	return f.add("<</Type /Font /Subtype /Type0 /BaseFont /%s /Encoding /Identity-H /DescendantFonts [%s] /ToUnicode %s>>", name, cid, toUnicode), nil
+}
+
+// widths lists the advances of the glyphs that are used (section 9.7.4.3).
+func (u *fontUse) widths() []byte {
+	var b bytes.Buffer
+	wide := func(id uint16) string { return num(float64(u.tt.advance(id)) * 1000 / float64(u.face.Upem)) }
+	if u.whole() {
+		for _, id := range slices.Compact(slices.Sorted(slices.Values(u.keep))) {
+			fmt.Fprintf(&b, "%d [%s] ", id, wide(id))
+		}
+		return bytes.TrimSpace(b.Bytes())
+	}
+	b.WriteString("0 [")
+	for _, id := range u.keep {
+		b.WriteString(wide(id) + " ")
+	}
+	return append(bytes.TrimSpace(b.Bytes()), ']')
 }
 
 // tag is the six letters that mark a subset, made from its glyphs.
@@ -268,6 +307,9 @@ func (a *array) move(owed *float64, by float64) {
 		return
 	}
 	a.begin(false)
+	if last := a.b[len(a.b)-1]; last >= '0' && last <= '9' {
+		a.b = append(a.b, ' ') // two numbers in a row
+	}
 	a.b = strconv.AppendInt(a.b, whole, 10)
 	*owed -= float64(whole)
 }

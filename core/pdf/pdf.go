@@ -194,7 +194,7 @@ const pen = 1.1
 // drawing writes strokes with round ends; a stroke of one point is a dot.
 func drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
 	b = append(b, "q "...)
-	for _, f := range x.Drawing.Fills {
+	for _, f := range x.Drawing.Shapes {
 		b = area(b, f, x, height)
 	}
 	c := x.Drawing.Colour
@@ -227,9 +227,16 @@ func drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
 	return append(b, "Q\n"...)
 }
 
-// area writes closed polygons (section 8.5.3.3).
-func area(b []byte, f typeset.Fill, x *typeset.DrawingAt, height float64) []byte {
-	b = fmt.Appendf(b, "%s %s %s rg\n", num(float64(f.Colour.R)/255), num(float64(f.Colour.G)/255), num(float64(f.Colour.B)/255))
+// area writes closed polygons (section 8.5.3.3), or the line along them (section 8.5.3.2).
+func area(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) []byte {
+	paint := "rg"
+	if f.Width > 0 {
+		paint = "RG"
+	}
+	b = fmt.Appendf(b, "%s %s %s %s\n", num(float64(f.Colour.R)/255), num(float64(f.Colour.G)/255), num(float64(f.Colour.B)/255), paint)
+	if f.Width > 0 {
+		b = fmt.Appendf(b, "%s w %d J %d j\n", num(f.Width*x.Scale), one(f.Round), one(f.Round))
+	}
 	drawn := false
 	for _, outline := range f.Outlines {
 		for i := 0; i+1 < len(outline); i += 2 {
@@ -242,18 +249,27 @@ func area(b []byte, f typeset.Fill, x *typeset.DrawingAt, height float64) []byte
 			}
 			drawn = true
 		}
-		if len(outline) > 1 {
+		if n := len(outline); n > 1 && (f.Width == 0 || outline[0] == outline[n-2] && outline[1] == outline[n-1]) {
 			b = append(b, "h\n"...)
 		}
 	}
 	switch {
 	case !drawn:
+	case f.Width > 0:
+		b = append(b, "S\n"...)
 	case f.EvenOdd:
 		b = append(b, "f*\n"...)
 	default:
 		b = append(b, "f\n"...)
 	}
 	return b
+}
+
+func one(yes bool) int {
+	if yes {
+		return 1
+	}
+	return 0
 }
 
 func fill(b []byte, want typeset.Colour, have *typeset.Colour) []byte {

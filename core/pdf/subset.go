@@ -44,6 +44,9 @@ func parseTrueType(data []byte) (*trueType, error) {
 	if t.metrics < 1 || len(t.tables["hmtx"]) < 4*t.metrics {
 		return nil, errFont
 	}
+	if t.tables["CFF "] != nil {
+		return t, nil // only the widths are needed
+	}
 	loca, long := t.tables["loca"], binary.BigEndian.Uint16(t.tables["head"][50:]) == 1
 	t.loca = make([]uint32, glyphs+1)
 	for i := range t.loca {

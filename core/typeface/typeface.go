@@ -25,6 +25,9 @@ type Face struct {
 	Data     []byte     // the file
 	Upem     int        // font units an em
 	Pictures bool       // the glyphs are pictures (emoji)
+	Family   string     // of an uploaded font, as its file says
+	Outlines []byte     // of an OpenType font with PostScript outlines: its table CFF, else nil
+	Whole    bool       // its licence forbids to take glyphs out
 }
 
 // Has reports whether the face has every character.
@@ -102,7 +105,8 @@ func suffix(s Style) string {
 }
 
 // For finds a face that has the character: the primary one if it can, else the first
-// fallback that can, else the primary one, which draws its box for missing characters.
+// fallback that can, else the primary one, which draws its box for missing characters. Faces with PostScript outlines
+// leave that to the default family, since a file may not show their glyph 0 (ISO 19005-2 section 6.2.11.8).
 func For(r rune, primary *Face, s Style) *Face {
 	if _, ok := primary.Font.NominalGlyph(r); ok {
 		return primary
@@ -116,6 +120,9 @@ func For(r rune, primary *Face, s Style) *Face {
 		if _, ok := f.Font.NominalGlyph(r); ok {
 			return f
 		}
+	}
+	if primary.Outlines != nil || primary.Whole {
+		return Primary("", s)
 	}
 	return primary
 }

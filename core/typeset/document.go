@@ -18,9 +18,10 @@ type Document struct {
 	Running  Running  // on every page
 	First    *Running // on the first page instead, nil for the same
 	Body     []Node
-	Ground   *Colour    // behind everything on each page
-	Backdrop []Backdrop // pictures behind the text of each page, over the ground
-	Stamp    *Paragraph // one line set across each page, from its lower left to its upper right
+	Ground   *Colour                    // behind everything on each page
+	Backdrop []Backdrop                 // pictures behind the text of each page, over the ground
+	Stamp    *Paragraph                 // one line set across each page, from its lower left to its upper right
+	Families map[string]typeface.Family // besides those that ship with the program
 }
 
 // Running is what stands in the margins: the header at the head of a page, the footer at its foot. Both are artifacts.
@@ -157,18 +158,21 @@ type Picture struct {
 // Drawing is shapes in a box of its own units, y downwards, drawn in the order of its fields.
 type Drawing struct {
 	Width, Height float64
-	Fills         []Fill
+	Shapes        []Shape
 	Strokes       [][]float64  // of a pen: x, y, x, y, …
 	Boxes         [][4]float64 // filled: x, y, width, height
 	Colour        Colour       // of strokes and boxes
 	Labels        []Label      // on top
 }
 
-// Fill is an area inside closed polygons, by the non-zero winding rule unless EvenOdd.
-type Fill struct {
+// Shape is the area inside closed polygons, by the non-zero winding rule unless EvenOdd; with a Width it is the line along
+// them, which is closed only where it ends where it began.
+type Shape struct {
 	Outlines [][]float64 // x, y, x, y, …
 	Colour   Colour
 	EvenOdd  bool
+	Width    float64 // of the line, in the drawing's units
+	Round    bool    // the line's corners and ends are round
 }
 
 // Label is one line of words in a drawing. It is set in points whatever the drawing's scale.

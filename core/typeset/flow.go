@@ -35,10 +35,9 @@ type flow struct {
 // Set lays the document out. The error is TooLong or nil.
 func Set(doc *Document) (*Pages, error) {
 	s := setters.Get().(*setter)
-	defer setters.Put(s)
 	s.lang = language.NewLanguage(doc.Language)
 	s.hyphens = hyphen.For(doc.Language)
-	s.cut = ""
+	s.cut, s.own = "", doc.Families
 	f := &flow{
 		setter: s, doc: doc, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{},
 		out: &Pages{
@@ -54,6 +53,7 @@ func Set(doc *Document) (*Pages, error) {
 		}
 	}
 	f.running()
+	setters.Put(s) // only one that came through: a damaged font may have left it in any state
 	return f.out, nil
 }
 

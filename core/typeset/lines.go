@@ -52,7 +52,8 @@ type setter struct {
 	files   map[*font.Font]*typeface.Face
 	lang    language.Language
 	hyphens *hyphen.Hyphenator // nil for a language without patterns
-	cut     string             // a word that was broken since its room is too narrow, until somebody takes note
+	own     map[string]typeface.Family
+	cut     string // a word that was broken since its room is too narrow, until somebody takes note
 }
 
 var setters = sync.Pool{New: func() any {
@@ -69,6 +70,14 @@ func (s *setter) face(f *typeface.Face) *font.Face {
 	s.faces[f] = face
 	s.files[f.Font] = f
 	return face
+}
+
+// primary is a family's face in a style: the document's own families come before those that ship.
+func (s *setter) primary(family string, style typeface.Style) *typeface.Face {
+	if f, ok := s.own[family]; ok {
+		return f.Face(style)
+	}
+	return typeface.Primary(family, style)
 }
 
 // chain resolves characters to faces for one style.
@@ -307,7 +316,7 @@ func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output
 		base.Script = language.Latin
 		parts = []shaping.Input{base}
 	} else {
-		first := typeface.Primary(t.p.Family, typeface.Style{})
+		first := s.primary(t.p.Family, typeface.Style{})
 		parts = slices.Clone(s.split.Split(base, anyFace{s.face(first)}))
 	}
 	for _, part := range parts {
@@ -316,7 +325,7 @@ func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output
 			style := t.p.Runs[run].Style
 			piece := part
 			piece.RunStart, piece.RunEnd, piece.Size = at, end, size
-			c := chain{s, typeface.Primary(t.p.Family, style), style}
+			c := chain{s, s.primary(t.p.Family, style), style}
 			for _, in := range c.split(piece) {
 				out := s.shaper.ShapeNoExtents(in)
 				markInk(out.Glyphs, t.shown)

@@ -53,6 +53,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fonts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a TrueType or OpenType font for documents */
+        post: operations["addFont"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proofs/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A letter of a house that is not kept yet */
+        post: operations["proofHouse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk": {
         parameters: {
             query?: never;
@@ -425,6 +459,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes/{id}/versions/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                version: number;
+            };
+            cookie?: never;
+        };
+        /** The design as it was published */
+        get: operations["getVersion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{id}/opening": {
         parameters: {
             query?: never;
@@ -757,6 +811,14 @@ export interface components {
             currency: string;
             paper: string;
             font?: string;
+            fonts?: components["schemas"]["HouseFont"][];
+        };
+        HouseFont: {
+            family: string;
+            regular: string;
+            bold?: string;
+            italic?: string;
+            boldItalic?: string;
         };
         Span: {
             text?: string;
@@ -1180,6 +1242,8 @@ export interface components {
             submission?: number;
         };
         DocumentProof: {
+            /** @description What could not be printed as designed with these answers */
+            findings: components["schemas"]["Finding"][];
             /** Format: byte */
             pdf: string;
             pages: number;
@@ -1512,6 +1576,63 @@ export interface operations {
                     "application/json": {
                         name: string;
                     };
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    addFont: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        name: string;
+                        family: string;
+                    };
+                };
+            };
+            422: components["responses"]["Problem"];
+        };
+    };
+    proofHouse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    house: components["schemas"]["House"];
+                    /** @enum {string} */
+                    look?: "ledger" | "letter" | "ticket";
+                };
+            };
+        };
+        responses: {
+            /** @description The proof */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentProof"];
                 };
             };
             422: components["responses"]["Problem"];
@@ -2106,6 +2227,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Version"][];
+                };
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    getVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The design */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
                 };
             };
             404: components["responses"]["Problem"];

@@ -23,7 +23,8 @@ export type Placement = Schemas['Placement']
 export type DocumentProof = Schemas['DocumentProof']
 export type NoticeProof = Schemas['NoticeProof']
 export type FilingPath = Schemas['FilingPath']
-export type ProofAnswers = Schemas['ProofRequest']['answers']
+/** Whose answers a proof shows. */
+export type ProofSource = Pick<Schemas['ProofRequest'], 'answers' | 'submission'>
 export type Entry = Schemas['Entry']
 export type Step = Schemas['Step']
 export type RegisterPage = Schemas['RegisterPage']

@@ -207,6 +207,27 @@ func (e StepState) Valid() bool {
 	}
 }
 
+// Defines values for ProofHouseJSONBodyLook.
+const (
+	Ledger ProofHouseJSONBodyLook = "ledger"
+	Letter ProofHouseJSONBodyLook = "letter"
+	Ticket ProofHouseJSONBodyLook = "ticket"
+)
+
+// Valid indicates whether the value is a known member of the ProofHouseJSONBodyLook enum.
+func (e ProofHouseJSONBodyLook) Valid() bool {
+	switch e {
+	case Ledger:
+		return true
+	case Letter:
+		return true
+	case Ticket:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ListSubmissionsParamsState.
 const (
 	ListSubmissionsParamsStateFailed     ListSubmissionsParamsState = "failed"
@@ -303,6 +324,9 @@ type DocumentLink struct {
 type DocumentProof struct {
 	FileName string `json:"fileName"`
 
+	// Findings What could not be printed as designed with these answers
+	Findings []Finding `json:"findings"`
+
 	// Height points
 	Height     float32     `json:"height"`
 	Pages      int         `json:"pages"`
@@ -396,6 +420,9 @@ type Hiding = form.Hiding
 
 // House defines model for House.
 type House = house.House
+
+// HouseFont defines model for HouseFont.
+type HouseFont = house.Font
 
 // Intake defines model for Intake.
 type Intake struct {
@@ -785,6 +812,15 @@ type ListMessagesParams struct {
 	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
 }
 
+// ProofHouseJSONBody defines parameters for ProofHouse.
+type ProofHouseJSONBody struct {
+	House House                   `json:"house"`
+	Look  *ProofHouseJSONBodyLook `json:"look,omitempty"`
+}
+
+// ProofHouseJSONBodyLook defines parameters for ProofHouse.
+type ProofHouseJSONBodyLook string
+
 // GetPublicFormParams defines parameters for GetPublicForm.
 type GetPublicFormParams struct {
 	Language   *string `form:"language,omitempty" json:"language,omitempty"`
@@ -884,6 +920,9 @@ type ProofDocumentJSONRequestBody = ProofRequest
 // ProofFilingsJSONRequestBody defines body for ProofFilings for application/json ContentType.
 type ProofFilingsJSONRequestBody = ProofRequest
 
+// ProofHouseJSONRequestBody defines body for ProofHouse for application/json ContentType.
+type ProofHouseJSONRequestBody ProofHouseJSONBody
+
 // ProofNoticeJSONRequestBody defines body for ProofNotice for application/json ContentType.
 type ProofNoticeJSONRequestBody = ProofRequest
 
@@ -928,6 +967,9 @@ type ServerInterface interface {
 
 	// (GET /api/filings)
 	ListFilings(c *gin.Context, params ListFilingsParams)
+	// AddFont Keeps a TrueType or OpenType font for documents
+	// (POST /api/fonts)
+	AddFont(c *gin.Context)
 	// ReadFormula What a formula means in a form, what is wrong with it, and its value for answers
 	// (POST /api/formulas)
 	ReadFormula(c *gin.Context)
@@ -976,6 +1018,9 @@ type ServerInterface interface {
 	// ListVersions What was published, the newest first, each with what it changed; first the draft where it differs
 	// (GET /api/intakes/{id}/versions)
 	ListVersions(c *gin.Context, id Id)
+	// GetVersion The design as it was published
+	// (GET /api/intakes/{id}/versions/{version})
+	GetVersion(c *gin.Context, id Id, version int)
 
 	// (GET /api/messages)
 	ListMessages(c *gin.Context, params ListMessagesParams)
@@ -988,6 +1033,9 @@ type ServerInterface interface {
 
 	// (POST /api/proofs/filings)
 	ProofFilings(c *gin.Context)
+	// ProofHouse A letter of a house that is not kept yet
+	// (POST /api/proofs/house)
+	ProofHouse(c *gin.Context)
 
 	// (POST /api/proofs/notice)
 	ProofNotice(c *gin.Context)
@@ -1166,6 +1214,19 @@ func (siw *ServerInterfaceWrapper) ListFilings(c *gin.Context) {
 	}
 
 	siw.Handler.ListFilings(c, params)
+}
+
+// AddFont operation middleware
+func (siw *ServerInterfaceWrapper) AddFont(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddFont(c)
 }
 
 // ReadFormula operation middleware
@@ -1535,6 +1596,40 @@ func (siw *ServerInterfaceWrapper) ListVersions(c *gin.Context) {
 	siw.Handler.ListVersions(c, id)
 }
 
+// GetVersion operation middleware
+func (siw *ServerInterfaceWrapper) GetVersion(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "version" -------------
+	var version int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetVersion(c, id, version)
+}
+
 // ListMessages operation middleware
 func (siw *ServerInterfaceWrapper) ListMessages(c *gin.Context) {
 
@@ -1599,6 +1694,19 @@ func (siw *ServerInterfaceWrapper) ProofFilings(c *gin.Context) {
 	}
 
 	siw.Handler.ProofFilings(c)
+}
+
+// ProofHouse operation middleware
+func (siw *ServerInterfaceWrapper) ProofHouse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ProofHouse(c)
 }
 
 // ProofNotice operation middleware
@@ -2091,6 +2199,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/house", wrapper.GetHouse)
 	router.PUT(options.BaseURL+"/api/house", wrapper.SetHouse)
 	router.POST(options.BaseURL+"/api/pictures", wrapper.AddPicture)
+	router.POST(options.BaseURL+"/api/fonts", wrapper.AddFont)
+	router.POST(options.BaseURL+"/api/proofs/house", wrapper.ProofHouse)
 	router.GET(options.BaseURL+"/api/desk", wrapper.GetDesk)
 	router.POST(options.BaseURL+"/api/questions", wrapper.ReadQuestions)
 	router.GET(options.BaseURL+"/api/intakes", wrapper.ListIntakes)
@@ -2114,6 +2224,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/intakes/:id/invitations/:invitation/retry", wrapper.RetryInvitation)
 	router.POST(options.BaseURL+"/api/intakes/:id/copies", wrapper.ReadCopy)
 	router.GET(options.BaseURL+"/api/intakes/:id/versions", wrapper.ListVersions)
+	router.GET(options.BaseURL+"/api/intakes/:id/versions/:version", wrapper.GetVersion)
 	router.PUT(options.BaseURL+"/api/intakes/:id/opening", wrapper.SetOpening)
 	router.POST(options.BaseURL+"/api/proofs/document", wrapper.ProofDocument)
 	router.POST(options.BaseURL+"/api/proofs/notice", wrapper.ProofNotice)
@@ -2332,6 +2443,45 @@ func (response ListFilings200JSONResponse) VisitListFilingsResponse(w http.Respo
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddFontRequestObject struct {
+	Body io.Reader
+}
+
+type AddFontResponseObject interface {
+	VisitAddFontResponse(w http.ResponseWriter) error
+}
+
+type AddFont201JSONResponse struct {
+	Family string `json:"family"`
+	Name   string `json:"name"`
+}
+
+func (response AddFont201JSONResponse) VisitAddFontResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddFont422JSONResponse struct{ ProblemJSONResponse }
+
+func (response AddFont422JSONResponse) VisitAddFontResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2913,6 +3063,43 @@ func (response ListVersions404JSONResponse) VisitListVersionsResponse(w http.Res
 	return err
 }
 
+type GetVersionRequestObject struct {
+	Id      Id  `json:"id"`
+	Version int `json:"version"`
+}
+
+type GetVersionResponseObject interface {
+	VisitGetVersionResponse(w http.ResponseWriter) error
+}
+
+type GetVersion200JSONResponse Design
+
+func (response GetVersion200JSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVersion404JSONResponse struct{ ProblemJSONResponse }
+
+func (response GetVersion404JSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListMessagesRequestObject struct {
 	Params ListMessagesParams
 }
@@ -3034,6 +3221,42 @@ func (response ProofFilings200JSONResponse) VisitProofFilingsResponse(w http.Res
 type ProofFilings422JSONResponse struct{ ProblemJSONResponse }
 
 func (response ProofFilings422JSONResponse) VisitProofFilingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofHouseRequestObject struct {
+	Body *ProofHouseJSONRequestBody
+}
+
+type ProofHouseResponseObject interface {
+	VisitProofHouseResponse(w http.ResponseWriter) error
+}
+
+type ProofHouse200JSONResponse DocumentProof
+
+func (response ProofHouse200JSONResponse) VisitProofHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofHouse422JSONResponse struct{ ProblemJSONResponse }
+
+func (response ProofHouse422JSONResponse) VisitProofHouseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -3703,6 +3926,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/filings)
 	ListFilings(ctx context.Context, request ListFilingsRequestObject) (ListFilingsResponseObject, error)
+	// AddFont Keeps a TrueType or OpenType font for documents
+	// (POST /api/fonts)
+	AddFont(ctx context.Context, request AddFontRequestObject) (AddFontResponseObject, error)
 	// ReadFormula What a formula means in a form, what is wrong with it, and its value for answers
 	// (POST /api/formulas)
 	ReadFormula(ctx context.Context, request ReadFormulaRequestObject) (ReadFormulaResponseObject, error)
@@ -3751,6 +3977,9 @@ type StrictServerInterface interface {
 	// ListVersions What was published, the newest first, each with what it changed; first the draft where it differs
 	// (GET /api/intakes/{id}/versions)
 	ListVersions(ctx context.Context, request ListVersionsRequestObject) (ListVersionsResponseObject, error)
+	// GetVersion The design as it was published
+	// (GET /api/intakes/{id}/versions/{version})
+	GetVersion(ctx context.Context, request GetVersionRequestObject) (GetVersionResponseObject, error)
 
 	// (GET /api/messages)
 	ListMessages(ctx context.Context, request ListMessagesRequestObject) (ListMessagesResponseObject, error)
@@ -3763,6 +3992,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/proofs/filings)
 	ProofFilings(ctx context.Context, request ProofFilingsRequestObject) (ProofFilingsResponseObject, error)
+	// ProofHouse A letter of a house that is not kept yet
+	// (POST /api/proofs/house)
+	ProofHouse(ctx context.Context, request ProofHouseRequestObject) (ProofHouseResponseObject, error)
 
 	// (POST /api/proofs/notice)
 	ProofNotice(ctx context.Context, request ProofNoticeRequestObject) (ProofNoticeResponseObject, error)
@@ -4095,6 +4327,32 @@ func (sh *strictHandler) ListFilings(ctx *gin.Context, params ListFilingsParams)
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListFilingsResponseObject); ok {
 		if err := validResponse.VisitListFilingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddFont operation middleware
+func (sh *strictHandler) AddFont(ctx *gin.Context) {
+	var request AddFontRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddFont(ctx, request.(AddFontRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddFont")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddFontResponseObject); ok {
+		if err := validResponse.VisitAddFontResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4553,6 +4811,33 @@ func (sh *strictHandler) ListVersions(ctx *gin.Context, id Id) {
 	}
 }
 
+// GetVersion operation middleware
+func (sh *strictHandler) GetVersion(ctx *gin.Context, id Id, version int) {
+	var request GetVersionRequestObject
+
+	request.Id = id
+	request.Version = version
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetVersion(ctx, request.(GetVersionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetVersion")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetVersionResponseObject); ok {
+		if err := validResponse.VisitGetVersionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListMessages operation middleware
 func (sh *strictHandler) ListMessages(ctx *gin.Context, params ListMessagesParams) {
 	var request ListMessagesRequestObject
@@ -4660,6 +4945,37 @@ func (sh *strictHandler) ProofFilings(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ProofFilingsResponseObject); ok {
 		if err := validResponse.VisitProofFilingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ProofHouse operation middleware
+func (sh *strictHandler) ProofHouse(ctx *gin.Context) {
+	var request ProofHouseRequestObject
+
+	var body ProofHouseJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ProofHouse(ctx, request.(ProofHouseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ProofHouse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ProofHouseResponseObject); ok {
+		if err := validResponse.VisitProofHouseResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -5,6 +5,10 @@ import { api, data, Refused, words } from '../api'
 import PictureChooser from '../parts/PictureChooser.vue'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { loadSession } from '../session'
+import SplitDesk from '../workspace/SplitDesk.vue'
+import { familiesOf } from './families'
+import HouseFonts from './HouseFonts.vue'
+import SampleLetter from './SampleLetter.vue'
 
 const house = ref<House>()
 const problem = ref('')
@@ -37,15 +41,15 @@ const lines: Line[] = [
   { key: 'zone', label: 'Time zone', help: 'Such as Europe/London.' },
   { key: 'currency', label: 'Currency', help: 'Three letters, such as EUR.' },
 ]
-const selects: { key: 'language' | 'paper' | 'font'; label: string; choices: string[] }[] = [
+const selects = computed<{ key: 'language' | 'paper' | 'font'; label: string; choices: string[] }[]>(() => [
   {
     key: 'language',
     label: 'Language of documents',
     choices: ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'pl-PL', 'ja-JP'],
   },
   { key: 'paper', label: 'Paper', choices: ['A4', 'Letter'] },
-  { key: 'font', label: 'Font of documents', choices: ['Literata', 'IBM Plex Sans'] },
-]
+  { key: 'font', label: 'Font of documents', choices: familiesOf(house.value) },
+])
 
 async function keep() {
   if (!house.value) return
@@ -76,41 +80,45 @@ async function keep() {
         ><span class="text-soft">Who we are, said once; every document and message takes it from here</span></template
       >
     </PlaceHead>
-    <form
-      v-if="house"
-      class="mx-3 mb-6 grid max-w-[860px] gap-x-8 gap-y-4 sheet px-6 py-6 sm:mx-6 sm:grid-cols-2"
-      @submit.prevent="keep"
-    >
-      <label v-for="l in lines" :key="l.key">
-        <span class="mb-1 block font-semibold">{{ l.label }}</span>
-        <input
-          v-model="house[l.key] as string"
-          class="entry"
-          :type="l.type ?? 'text'"
-          :aria-invalid="errors[l.key] ? 'true' : undefined"
-        />
-        <span v-if="errors[l.key]" class="font-semibold text-madder">✕ {{ errors[l.key] }}</span>
-        <span v-else-if="l.help" class="text-soft">{{ l.help }}</span>
-      </label>
-      <label>
-        <span class="mb-1 block font-semibold">Address</span>
-        <textarea v-model="address" class="entry" rows="3"></textarea>
-      </label>
-      <label v-for="s in selects" :key="s.key">
-        <span class="mb-1 block font-semibold">{{ s.label }}</span>
-        <select v-model="house[s.key]" class="entry">
-          <option v-for="c in s.choices" :key="c">{{ c }}</option>
-        </select>
-      </label>
-      <div>
-        <span class="mb-1 block font-semibold">Logo</span>
-        <PictureChooser v-model="house.logo" />
-      </div>
-      <div class="flex items-center gap-4 sm:col-span-2">
-        <button class="button button-main">Keep it</button>
-        <span role="status" class="text-pine">{{ kept ? '● Kept. Documents made from now on carry it.' : '' }}</span>
-        <span v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</span>
-      </div>
-    </form>
+    <SplitDesk v-if="house" tall>
+      <template #script>
+        <form class="grid gap-x-8 gap-y-4 px-6 py-6 sm:grid-cols-2" @submit.prevent="keep">
+          <label v-for="l in lines" :key="l.key">
+            <span class="mb-1 block font-semibold">{{ l.label }}</span>
+            <input
+              v-model="house[l.key] as string"
+              class="entry"
+              :type="l.type ?? 'text'"
+              :aria-invalid="errors[l.key] ? 'true' : undefined"
+            />
+            <span v-if="errors[l.key]" class="font-semibold text-madder">✕ {{ errors[l.key] }}</span>
+            <span v-else-if="l.help" class="text-soft">{{ l.help }}</span>
+          </label>
+          <label>
+            <span class="mb-1 block font-semibold">Address</span>
+            <textarea v-model="address" class="entry" rows="3"></textarea>
+          </label>
+          <label v-for="s in selects" :key="s.key">
+            <span class="mb-1 block font-semibold">{{ s.label }}</span>
+            <select v-model="house[s.key]" class="entry">
+              <option v-for="c in s.choices" :key="c">{{ c }}</option>
+            </select>
+          </label>
+          <div>
+            <span class="mb-1 block font-semibold">Logo</span>
+            <PictureChooser v-model="house.logo" shapes />
+          </div>
+          <HouseFonts v-model="house" />
+          <div class="sticky bottom-0 flex items-center gap-4 bg-sheet py-3 sm:col-span-2">
+            <button class="button button-main">Keep it</button>
+            <span role="status" class="text-pine">{{
+              kept ? '● Kept. Documents made from now on carry it.' : ''
+            }}</span>
+            <span v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</span>
+          </div>
+        </form>
+      </template>
+      <template #proof><SampleLetter :house="house" /></template>
+    </SplitDesk>
   </main>
 </template>

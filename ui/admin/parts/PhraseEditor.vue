@@ -13,7 +13,8 @@ import { EditorContent, useEditor } from '@tiptap/vue-3'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Paragraph, Span } from '../../shared/types'
 import { usePlaceholders } from '../workspace/placeholders'
-import { fromEditor, Keys, Placeholder, toEditor } from './phraseSchema'
+import PhraseLooks from './PhraseLooks.vue'
+import { Aligned, Colour, fromEditor, Keys, Placeholder, Size, SmallCaps, Strike, toEditor, When } from './phraseSchema'
 
 /** Words with placeholders: one line of them, or with `rich` paragraphs, looks and lists. */
 const props = defineProps<{ label: string; rich?: boolean; paged?: boolean; titled?: boolean }>()
@@ -36,7 +37,7 @@ function describe(attrs: Record<string, unknown>) {
 const listing = ref(false)
 const wanted = ref('')
 const search = ref<HTMLInputElement>()
-const chip = ref<{ field: string; format: string; empty: string }>()
+const chip = ref<{ field: string; format: string; empty: string; yes: string; no: string }>()
 
 async function list() {
   listing.value = true
@@ -70,10 +71,25 @@ const editor = useEditor({
           Bold,
           Italic,
           Underline,
+          Strike,
+          SmallCaps,
+          Colour,
+          Size,
+          When,
+          Aligned,
           Link.configure({ openOnClick: false, autolink: false }),
           BulletList,
           OrderedList,
-          ListItem,
+          // Tab goes on to the next control; lists have keys of their own.
+          ListItem.extend({
+            addKeyboardShortcuts() {
+              return {
+                Enter: () => this.editor.commands.splitListItem(this.name),
+                'Mod-]': () => this.editor.commands.sinkListItem(this.name),
+                'Mod-[': () => this.editor.commands.liftListItem(this.name),
+              }
+            },
+          }),
           HardBreak,
         ]
       : []),
@@ -91,7 +107,10 @@ const editor = useEditor({
     const { selection } = editor.state
     const node =
       'node' in selection ? (selection.node as { type: { name: string }; attrs: Record<string, string> }) : undefined
-    chip.value = node?.type.name === 'placeholder' ? { field: '', format: '', empty: '', ...node.attrs } : undefined
+    chip.value =
+      node?.type.name === 'placeholder'
+        ? { field: '', format: '', empty: '', yes: '', no: '', ...node.attrs }
+        : undefined
   },
 })
 
@@ -135,49 +154,12 @@ watch(wanted, (w) => {
     insert(stands.value.find((s) => s.key === typed)?.key ?? typed)
   }
 })
-function setChip(change: Partial<{ format: string; empty: string }>) {
+function setChip(change: Partial<{ format: string; empty: string; yes: string; no: string }>) {
   if (!chip.value) return
   chip.value = { ...chip.value, ...change }
   editor.value?.commands.updateAttributes('placeholder', change)
 }
 const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.field))
-const linking = ref<string>()
-function setLink() {
-  const href = linking.value?.trim()
-  if (href) editor.value?.chain().focus().extendMarkRange('link').setLink({ href }).run()
-  else editor.value?.chain().focus().extendMarkRange('link').unsetLink().run()
-  linking.value = undefined
-}
-const looks = [
-  {
-    name: 'bold',
-    label: 'Bold',
-    sign: 'B',
-    do: () => editor.value?.chain().focus().toggleBold().run(),
-    class: 'font-bold',
-  },
-  {
-    name: 'italic',
-    label: 'Italic',
-    sign: 'I',
-    do: () => editor.value?.chain().focus().toggleItalic().run(),
-    class: 'italic',
-  },
-  {
-    name: 'underline',
-    label: 'Underline',
-    sign: 'U',
-    do: () => editor.value?.chain().focus().toggleUnderline().run(),
-    class: 'underline',
-  },
-  { name: 'bulletList', sign: '• list', do: () => editor.value?.chain().focus().toggleBulletList().run(), class: '' },
-  {
-    name: 'orderedList',
-    sign: '1. list',
-    do: () => editor.value?.chain().focus().toggleOrderedList().run(),
-    class: '',
-  },
-]
 </script>
 
 <template>
@@ -189,27 +171,7 @@ const looks = [
       <EditorContent :editor="editor" />
     </div>
     <div class="mt-1 flex flex-wrap items-center gap-x-3 text-soft">
-      <template v-if="rich">
-        <button
-          v-for="l in looks"
-          :key="l.name"
-          type="button"
-          class="px-1 hover:text-ink"
-          :class="[l.class, { 'bg-carbon-wash text-ink': editor?.isActive(l.name) }]"
-          :aria-label="l.label"
-          :aria-pressed="editor?.isActive(l.name) ?? false"
-          @click="l.do"
-        >
-          {{ l.sign }}
-        </button>
-        <button
-          type="button"
-          class="px-1 hover:text-ink"
-          @click="linking = editor?.getAttributes('link').href ?? 'https://'"
-        >
-          link
-        </button>
-      </template>
+      <PhraseLooks v-if="rich && editor" :editor="editor" />
       <button type="button" class="px-1 hover:text-ink" @click="list">placeholder <kbd>{</kbd></button>
       <template v-if="chip">
         <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2">
@@ -230,12 +192,18 @@ const looks = [
             placeholder="nothing"
             @change="setChip({ empty: ($event.target as HTMLInputElement).value })"
         /></label>
+        <template v-if="chipStand?.yesNo">
+          <label v-for="word in ['yes', 'no'] as const" :key="word" class="ml-2"
+            >{{ word }}
+            <input
+              class="word w-[90px]"
+              :value="chip[word]"
+              :placeholder="word"
+              @change="setChip({ [word]: ($event.target as HTMLInputElement).value })"
+          /></label>
+        </template>
       </template>
     </div>
-    <form v-if="linking !== undefined" class="mt-1 flex gap-2" @submit.prevent="setLink">
-      <input v-model="linking" class="entry" aria-label="Address of the link" />
-      <button class="button">Set</button>
-    </form>
     <div
       v-if="listing"
       class="absolute top-8 left-4 z-20 w-[280px] border border-ink bg-sheet"

@@ -2,7 +2,8 @@
 import { ref } from 'vue'
 import { api, data, octets, words } from '../api'
 
-/** Chooses a PNG or JPEG from this device and keeps it in the house; the model is its name. */
+/** Chooses a PNG or JPEG, or with `shapes` also an SVG, from this device and keeps it in the house; the model is its name. */
+defineProps<{ shapes?: boolean }>()
 const name = defineModel<string | undefined>()
 const problem = ref('')
 const busy = ref(false)
@@ -34,7 +35,12 @@ async function take(e: Event) {
     <div class="flex flex-wrap items-center gap-4">
       <label class="link cursor-pointer focus-within:outline-2 focus-within:outline-carbon">
         {{ busy ? 'Sending the picture' : name ? 'Choose another' : 'Choose a picture' }}
-        <input type="file" class="sr-only" accept="image/png,image/jpeg" @change="take" />
+        <input
+          type="file"
+          class="sr-only"
+          :accept="`image/png,image/jpeg${shapes ? ',image/svg+xml' : ''}`"
+          @change="take"
+        />
       </label>
       <button v-if="name" type="button" class="link" @click="name = undefined">Remove it</button>
     </div>

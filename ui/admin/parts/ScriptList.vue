@@ -19,6 +19,8 @@ const emit = defineEmits<{
   remove: [at: number]
   indent: [at: number, by: 1 | -1]
 }>()
+/** How far a line stands in, by its depth. */
+const indents = ['', 'ml-6 border-l border-rule', 'ml-12 border-l border-rule', 'ml-[72px] border-l border-rule']
 const root = useTemplateRef<HTMLElement>('root')
 const announced = ref('')
 
@@ -91,7 +93,7 @@ async function keys(e: KeyboardEvent, i: number) {
       <span class="ledger pt-[7px] pr-3 text-right tabular-nums" :class="selected === i ? 'font-bold' : 'text-soft'">{{
         i + 1
       }}</span>
-      <div class="min-w-0 pl-3.5" :class="{ 'ml-6 border-l border-rule': depth?.(line) }">
+      <div class="min-w-0 pl-3.5" :class="indents[Math.min(depth?.(line) ?? 0, indents.length - 1)]">
         <button
           type="button"
           class="flex min-h-[34px] w-full items-center gap-3 pr-4 text-left"

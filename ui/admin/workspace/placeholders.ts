@@ -2,12 +2,15 @@ import { computed } from 'vue'
 import type { FieldKind, Span } from '../../shared/types'
 import { useIntake } from './intake'
 import { asks } from './kinds'
+import { useRowsHere } from './rows'
 
 /** What a placeholder can stand for. */
 export interface Stand {
   key: string
   label: string
   formats: { value: string; name: string }[]
+  /** Its answer is yes or no, and may have words of its own. */
+  yesNo?: boolean
 }
 
 const usual = { value: '', name: 'usual' }
@@ -20,7 +23,9 @@ const textFormats = [
   { value: '', name: 'as written' },
   { value: 'upper', name: 'CAPITALS' },
   { value: 'lower', name: 'small letters' },
+  { value: 'title', name: 'Capitals of Words' },
 ]
+const first = { value: 'first', name: 'first word only' }
 
 function formats(kind: FieldKind) {
   if (kind === 'date') return dateFormats
@@ -34,25 +39,34 @@ function formats(kind: FieldKind) {
       ...textFormats.slice(1),
     ]
   if (kind === 'address')
-    return [{ value: '', name: 'in lines' }, { value: 'line', name: 'in one line' }, ...textFormats.slice(1)]
+    return [{ value: '', name: 'in lines' }, { value: 'line', name: 'in one line' }, ...textFormats.slice(1, 3)]
   if (['time', 'upload', 'photo', 'signature', 'rows', 'rating'].includes(kind)) return [usual]
   if (kind === 'money')
     return [
       { value: '', name: 'with currency' },
       { value: 'plain', name: 'number only' },
     ]
-  if (kind === 'whole_number' || kind === 'decimal') return [usual]
-  return textFormats
+  if (kind === 'decimal') return [usual, { value: 'hundredths', name: '1,234.50' }]
+  if (kind === 'whole_number' || kind === 'yes_no' || kind === 'consent') return [usual]
+  if (kind === 'several_of')
+    return [
+      { value: '', name: 'a, b and c' },
+      { value: 'commas', name: 'a, b, c' },
+      { value: 'lines', name: 'in lines' },
+      ...textFormats.slice(1, 3),
+    ]
+  return [...textFormats, first]
 }
 
 /** The placeholders of the intake on the desk: its fields first, then what is given without asking. */
 export function usePlaceholders(paged = false) {
+  const rows = useRowsHere()
   const { design, intake } = useIntake()
   const stands = computed<Stand[]>(() => [
     ...(design.value?.form.fields ?? [])
       .filter((f) => asks(f.kind))
       .flatMap((f) => [
-        { key: f.key, label: f.label, formats: formats(f.kind) },
+        { key: f.key, label: f.label, formats: formats(f.kind), yesNo: f.kind === 'yes_no' || f.kind === 'consent' },
         ...(f.fields ?? []).map((c) => ({
           key: `${f.key}.${c.key}`,
           label: `${f.label}: ${c.label}`,
@@ -62,6 +76,7 @@ export function usePlaceholders(paged = false) {
     ...(design.value?.form.constants ?? []).map((c) => ({ key: c.key, label: c.label, formats: [usual] })),
     ...(intake.value?.givens ?? [])
       .filter((g) => paged || !g.name.startsWith('@page'))
+      .filter((g) => rows?.value || g.name !== '@row')
       .map((g) => ({
         key: g.name,
         label: g.label,

@@ -1,12 +1,11 @@
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch, type Ref } from 'vue'
-import type { Design, ProofAnswers } from '../../shared/types'
+import type { Design, ProofSource } from '../../shared/types'
 import { words } from '../api'
 
-export interface ProofQuestion {
+export interface ProofQuestion extends ProofSource {
   design: Design
   key: string
-  answers: ProofAnswers
 }
 
 /** Asks for a proof again shortly after each change; an older answer never replaces a newer one. */

@@ -6,14 +6,17 @@ import type { DocumentProof } from '../../../shared/types'
 import { openPdf, paintPage } from './pdf'
 
 /** The real PDF, page under page, its blocks outlined on hover and picked by a click; by keyboard they are the script’s lines. */
-const props = defineProps<{ proof: DocumentProof; marked?: string | undefined; zoom: number }>()
+const props = defineProps<{ proof: DocumentProof; marked?: string | undefined; zoom: number; overview?: boolean }>()
 defineEmits<{ pick: [block: string] }>()
 
 const root = useTemplateRef<HTMLElement>('root')
 const { width: room } = useElementSize(root)
 const pdf = shallowRef<PDFDocumentProxy>()
 const problem = ref('')
-const width = computed(() => Math.max(200, Math.floor(Math.min(room.value, 900) * props.zoom)))
+const thumb = 120 // CSS pixels a page is wide in the overview
+const width = computed(() =>
+  props.overview ? thumb : Math.max(160, Math.floor(Math.min(room.value, 900) * props.zoom)),
+)
 const scale = computed(() => width.value / props.proof.width)
 
 const words = (e: unknown) => (e instanceof Error ? e.message : String(e))
@@ -68,12 +71,13 @@ const px = (v: number) => `${v * scale.value}px`
 </script>
 
 <template>
-  <div ref="root" data-document-proof>
+  <div ref="root" data-document-proof :class="overview ? 'flex flex-wrap content-start gap-x-4' : 'overflow-x-auto'">
     <p v-if="problem" role="alert" class="text-madder">✕ {{ problem }}</p>
     <div
       v-for="n in proof.pages"
       :key="n"
-      class="relative mx-auto mb-5 border border-rule bg-white"
+      class="relative mb-5 border border-rule bg-white"
+      :class="{ 'mx-auto': !overview }"
       :style="{ width: `${width}px`, height: px(proof.height) }"
     >
       <canvas class="absolute inset-0 size-full" :aria-label="`Page ${n} of ${proof.pages}`" role="img"></canvas>

@@ -1,19 +1,19 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { Block, BlockKind, ProofAnswers } from '../../../shared/types'
-import { api, data } from '../../api'
+import type { BlockKind } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import { useIntake } from '../intake'
 import { blockKindOrder, blockKinds } from '../kinds'
-import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
-import { useProof } from '../proof'
-import { blockOf, documentOf, freshId } from './blocks'
-import BlockSettings from './BlockSettings.vue'
-import PageSettings from './PageSettings.vue'
-import DocumentProof from './DocumentProof.vue'
+import { rowsHere } from '../rows'
+import { blockOf, documentOf, freshId } from './blocks/blocks'
+import BlockSettings from './blocks/BlockSettings.vue'
+import BlockSentence from './BlockSentence.vue'
+import PageSettings from './page/PageSettings.vue'
+import DocumentProofs from './DocumentProofs.vue'
+import { allBlocks, listsIn, useScript, type BlockLine } from './script'
 
 const { design, mark } = useIntake()
 const route = useRoute()
@@ -28,19 +28,22 @@ const at = computed(() =>
 const doc = computed(() => documents.value[at.value])
 const selected = ref<number>()
 const page = ref(false)
-const answers = ref<ProofAnswers>('made-up')
-const zoom = ref(0.8)
 
-const marked = computed(() =>
-  page.value ? 'footer' : selected.value === undefined ? undefined : doc.value?.blocks[selected.value]?.id,
+const { lines, move: moveLine, indent: indentLine, canIndent, rowsOf } = useScript(doc)
+const line = computed(() => (selected.value === undefined ? undefined : lines.value[selected.value]))
+provide(
+  rowsHere,
+  computed(() => rowsOf(line.value)),
 )
+
+const marked = computed(() => (page.value ? 'footer' : line.value?.block.id))
 function pick(block: string) {
-  if (block === 'footer') {
+  if (block === 'footer' || block === 'header') {
     page.value = true
     selected.value = undefined
     return
   }
-  const i = doc.value?.blocks.findIndex((b) => b.id === block) ?? -1
+  const i = lines.value.findIndex((l) => l.block.id === block)
   if (i >= 0) {
     selected.value = i
     page.value = false
@@ -52,11 +55,6 @@ function fromRoute() {
 onMounted(fromRoute)
 watch(() => route.query.line, fromRoute)
 watch(selected, (v) => v !== undefined && (page.value = false))
-
-const { proof, problem } = useProof(
-  () => (design.value && doc.value ? { design: design.value, key: doc.value.key, answers: answers.value } : undefined),
-  (q) => data(api.POST('/api/proofs/document', { body: q })),
-)
 
 function show(key: string) {
   selected.value = undefined
@@ -80,40 +78,36 @@ function removeDocument() {
   page.value = false
   void router.replace({ query: {} })
 }
-function add(kind: BlockKind, after = doc.value!.blocks.length - 1) {
+/** Adds a block behind a line, or inside it when it is a group or columns without any, or at the end. */
+function add(kind: BlockKind, after?: BlockLine) {
   mark()
-  const blocks = doc.value!.blocks
-  blocks.splice(after + 1, 0, blockOf(kind, freshId(blocks, kind), design.value!.form.fields))
-  selected.value = after + 1
+  const id = freshId(allBlocks(doc.value!), kind)
+  const made = blockOf(kind, id, design.value!.form.fields)
+  const empty = after && listsIn(after.block).find((list) => !list.length)
+  if (empty) empty.push(made)
+  else if (after) after.list.splice(after.at + 1, 0, made)
+  else doc.value!.blocks.push(made)
+  void follow(id)
 }
-function move(from: number, to: number) {
+/** Keeps a block chosen wherever it stands now. */
+async function follow(id: string) {
+  await nextTick()
+  pick(id)
+}
+function change(do_: (l: BlockLine) => boolean, i: number) {
+  const l = lines.value[i]!
   mark()
-  const blocks = doc.value!.blocks
-  blocks.splice(to, 0, ...blocks.splice(from, 1))
+  if (do_(l)) void follow(l.block.id)
 }
 function remove(i: number) {
+  const l = lines.value[i]!
   mark()
-  doc.value!.blocks.splice(i, 1)
+  l.list.splice(l.at, 1)
   selected.value = undefined
 }
-const kind = (b: Block) => blockKinds[b.kind]
+const setBlock = (l: BlockLine, to: BlockLine['block']) => l.list.splice(l.at, 1, to)
+const kind = (l: BlockLine) => (l.side === undefined ? '' : `column ${l.side + 1} · `) + blockKinds[l.block.kind]
 const lookWords = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' }
-const codeNames = {
-  qr: 'QR code',
-  datamatrix: 'Data Matrix',
-  code128: 'Code 128',
-  ean13: 'EAN-13',
-  payment: 'Payment code',
-}
-function linesWords(b: Block) {
-  const group = design.value?.form.fields.find((f) => f.key === b.rows)
-  if (!group) return 'A line table without rows'
-  const names = b.columns?.map((c) => c.label) ?? group.fields?.map((f) => f.label) ?? []
-  return `Lines: ${names.join(', ')} for each row of ${group.label}`
-}
-function answersWords(b: Block) {
-  return b.fields ? `${b.fields.length} chosen ${b.fields.length === 1 ? 'answer' : 'answers'}` : 'Every answer'
-}
 </script>
 
 <template>
@@ -154,47 +148,34 @@ function answersWords(b: Block) {
         </div>
         <ScriptList
           v-model:selected="selected"
-          :lines="doc.blocks"
+          :lines="lines"
           :kind="kind"
-          :id-of="(b: Block) => doc!.key + b.id"
+          :id-of="(l: BlockLine) => doc!.key + l.block.id"
+          :depth="(l: BlockLine) => l.depth"
           noun="block"
-          @add="(i) => add('text', i)"
-          @move="move"
+          @add="(i) => add('text', lines[i])"
+          @move="(from, to) => change((l) => moveLine(l, to > from ? 1 : -1), from)"
+          @indent="(i, by) => change((l) => indentLine(l, by), i)"
           @remove="remove"
         >
-          <template #sentence="{ line }">
-            <span v-if="line.when" class="mr-2 text-amber-ink">when {{ line.when }}</span>
-            <span v-if="line.kind === 'heading'" class="font-title text-[15px] font-semibold"
-              ><PhraseLine :spans="line.text ?? []"
-            /></span>
-            <PhraseLine
-              v-else-if="line.kind === 'text'"
-              :spans="line.body?.[0]?.spans ?? [{ text: 'An empty text' }]"
-            />
-            <template v-else-if="line.kind === 'answers'">{{ answersWords(line) }}, as a table</template>
-            <template v-else-if="line.kind === 'picture'"
-              >{{ line.alt || 'A picture' }}
-              <span class="text-soft">at most {{ line.width }} × {{ line.height }} mm</span></template
-            >
-            <template v-else-if="line.kind === 'lines'">{{ linesWords(line) }}</template>
-            <template v-else-if="line.kind === 'signature'">Signature over a line</template>
-            <template v-else-if="line.kind === 'code'"
-              >{{ codeNames[line.code ?? 'qr'] }} of <PhraseLine :spans="line.text ?? []"
-            /></template>
-            <template v-else-if="line.kind === 'page_break'">A new page</template>
-            <template v-else-if="line.kind === 'letterhead'">Letterhead of the house</template>
-            <template v-else-if="line.kind === 'space'">{{ line.height }} mm of space</template>
-            <template v-else>A rule across the page</template>
-          </template>
-          <template #settings="{ index }"
-            ><BlockSettings v-model="doc!.blocks[index]!" @enter="add('text', index)"
+          <template #sentence="{ line: l }"><BlockSentence :block="l.block" /></template>
+          <template #settings="{ line: l }"
+            ><BlockSettings :model-value="l.block" @update:model-value="setBlock(l, $event)" @enter="add('text', l)"
           /></template>
+          <template #actions="{ line: l, index }">
+            <button v-if="canIndent(l)" type="button" class="link" @click="change((x) => indentLine(x, 1), index)">
+              Into the {{ blockKinds[l.list[l.at - 1]!.kind] }} above
+            </button>
+            <button v-if="l.owner" type="button" class="link" @click="change((x) => indentLine(x, -1), index)">
+              Out of the {{ blockKinds[l.owner.block.kind] }}
+            </button>
+          </template>
         </ScriptList>
         <div class="grid grid-cols-[58px_1fr] border-b border-faint">
-          <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ doc.blocks.length + 1 }}</span>
+          <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ lines.length + 1 }}</span>
           <p class="flex flex-wrap gap-x-4 px-3.5 py-2 text-soft">
             Add
-            <button v-for="k in blockKindOrder" :key="k" class="link min-h-[24px]" @click="add(k)">
+            <button v-for="k in blockKindOrder" :key="k" class="link min-h-[24px]" @click="add(k, line)">
               {{ blockKinds[k] }}
             </button>
           </p>
@@ -206,23 +187,7 @@ function answersWords(b: Block) {
       </p>
     </template>
     <template #proof>
-      <div class="flex flex-wrap items-center gap-x-5 gap-y-1 px-5 pt-3">
-        <strong>Proof</strong>
-        <ProofAnswersChoice v-model="answers" />
-        <span v-if="proof" class="ml-auto text-soft">{{ proof.pages }} {{ proof.pages === 1 ? 'page' : 'pages' }}</span>
-        <label class="text-soft">
-          size
-          <select v-model.number="zoom" class="word">
-            <option :value="0.6">60 %</option>
-            <option :value="0.8">80 %</option>
-            <option :value="1">full</option>
-          </select>
-        </label>
-      </div>
-      <div class="p-5">
-        <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
-        <DocumentProof v-if="proof && doc" :proof="proof" :marked="marked" :zoom="zoom" @pick="pick" />
-      </div>
+      <DocumentProofs v-if="doc" :of="doc.key" :marked="marked" @pick="pick" />
     </template>
   </SplitDesk>
 </template>

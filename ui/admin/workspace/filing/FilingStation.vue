@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import type { Filing, ProofAnswers } from '../../../shared/types'
+import type { Filing, ProofSource } from '../../../shared/types'
 import { api, data } from '../../api'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
@@ -16,7 +16,7 @@ const { design, mark } = useIntake()
 const route = useRoute()
 const filings = computed(() => design.value?.filings ?? [])
 const selected = ref<number | undefined>(filings.value.length ? 0 : undefined)
-const answers = ref<ProofAnswers>('made-up')
+const answers = ref<ProofSource>({ answers: 'made-up' })
 watch(
   () => route.query.of,
   (key) => {
@@ -27,7 +27,7 @@ watch(
 )
 
 const { proof, problem } = useProof(
-  () => (design.value ? { design: design.value, key: '', answers: answers.value } : undefined),
+  () => (design.value ? { design: design.value, key: '', ...answers.value } : undefined),
   (q) => data(api.POST('/api/proofs/filings', { body: q })),
 )
 const folders = (path: string) => path.split('/')

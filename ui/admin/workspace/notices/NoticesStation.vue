@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import type { Notice, ProofAnswers } from '../../../shared/types'
+import type { Notice, ProofSource } from '../../../shared/types'
 import { api, data } from '../../api'
 import MessageSheet from '../../parts/MessageSheet.vue'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
@@ -17,7 +17,7 @@ const { design, mark } = useIntake()
 const route = useRoute()
 const notices = computed(() => design.value?.notices ?? [])
 const selected = ref<number | undefined>(notices.value.length ? 0 : undefined)
-const answers = ref<ProofAnswers>('made-up')
+const answers = ref<ProofSource>({ answers: 'made-up' })
 // The proof stays with the notice last looked at while its line is folded.
 const shown = ref(0)
 watch(selected, (v) => v !== undefined && (shown.value = v))
@@ -32,8 +32,7 @@ watch(
 const notice = computed(() => notices.value[shown.value])
 
 const { proof, problem } = useProof(
-  () =>
-    design.value && notice.value ? { design: design.value, key: notice.value.key, answers: answers.value } : undefined,
+  () => (design.value && notice.value ? { design: design.value, key: notice.value.key, ...answers.value } : undefined),
   (q) => data(api.POST('/api/proofs/notice', { body: q })),
 )
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Block } from '../../../shared/types'
-import { useIntake } from '../intake'
+import type { Block } from '../../../../shared/types'
+import { useIntake } from '../../intake'
 
 /** Who a payment code sends money to, and how much. */
 const block = defineModel<Block>({ required: true })

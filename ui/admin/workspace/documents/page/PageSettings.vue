@@ -1,13 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { PaperDocument } from '../../../shared/types'
-import PhraseEditor from '../../parts/PhraseEditor.vue'
-import ConditionWords from '../formula/ConditionWords.vue'
+import type { PaperDocument } from '../../../../shared/types'
+import PhraseEditor from '../../../parts/PhraseEditor.vue'
+import ConditionWords from '../../formula/ConditionWords.vue'
+import BackingSettings from './BackingSettings.vue'
+import OutputSettings from './OutputSettings.vue'
+import RunningSettings from './RunningSettings.vue'
+import TypeSettings from './TypeSettings.vue'
 
 /** A document's name, look, paper, title, file name and footer. */
 const doc = defineModel<PaperDocument>({ required: true })
 defineEmits<{ remove: [] }>()
-const papers = ['A4', 'Letter', 'A3', 'A5', 'A6', 'B4', 'B5', 'B6', 'Legal', 'Tabloid', 'C5', 'C6', 'DL']
+const papers = {
+  sheets: ['A4', 'Letter', 'A3', 'A5', 'A6', 'A7', 'A8', 'B4', 'B5', 'B6', 'B7', 'Legal', 'Tabloid'],
+  envelopes: ['C5', 'C6', 'DL'],
+  labels: ['Label 100 × 62', 'Label 99 × 67', 'Label 89 × 41'],
+}
 const looks = [
   { value: 'ledger', words: 'Ledger' },
   { value: 'letter', words: 'Letter' },
@@ -23,26 +31,6 @@ function setPaper(paper: string) {
   delete page.height
   if (paper === 'own') Object.assign(page, { width: 148, height: 105 })
   else if (paper) page.paper = paper
-}
-const forbidden = { noPrint: 'no printing', noCopy: 'no copying', noChange: 'no changing' }
-/** An archival file is never protected, so that one choice holds both. */
-const kinds = [
-  { value: 'a-2b', words: 'is archival (PDF/A-2b)' },
-  { value: 'a-1b', words: 'is archival (PDF/A-1b)' },
-  { value: 'none', words: 'is ordinary' },
-  { value: 'protected', words: 'is protected' },
-] as const
-const kind = computed(() => (doc.value.protect ? 'protected' : (doc.value.archival ?? 'a-2b')))
-function setKind(how: (typeof kinds)[number]['value']) {
-  delete doc.value.protect
-  delete doc.value.archival
-  if (how === 'protected') doc.value.protect = { password: [], noChange: true }
-  else if (how !== 'a-2b') doc.value.archival = how
-}
-function forbid(key: keyof typeof forbidden) {
-  const p = doc.value.protect
-  if (p?.[key]) Reflect.deleteProperty(p, key)
-  else if (p) p[key] = true
 }
 function set(key: 'watermark' | 'ground', text: string) {
   if (text) doc.value.page[key] = text
@@ -68,7 +56,9 @@ function set(key: 'watermark' | 'ground', text: string) {
         paper
         <select class="word" :value="own" @change="setPaper(val($event))">
           <option value="">the house’s</option>
-          <option v-for="p in papers" :key="p">{{ p }}</option>
+          <optgroup v-for="(list, kind) in papers" :key="kind" :label="kind">
+            <option v-for="p in list" :key="p">{{ p }}</option>
+          </optgroup>
           <option value="own">a size of its own</option>
         </select>
       </label>
@@ -123,29 +113,11 @@ function set(key: 'watermark' | 'ground', text: string) {
     </div>
     <div><span class="text-soft">title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
     <div><span class="text-soft">file name</span><PhraseEditor v-model:line="doc.fileName" label="File name" /></div>
-    <div><span class="text-soft">footer</span><PhraseEditor v-model:line="doc.footer" label="Footer" paged /></div>
-    <div class="words">
-      <label>
-        the PDF
-        <select
-          class="word"
-          :value="kind"
-          aria-label="the PDF is archival, ordinary or protected"
-          @change="setKind(val($event) as typeof kind)"
-        >
-          <option v-for="k in kinds" :key="k.value" :value="k.value">{{ k.words }}</option>
-        </select>
-      </label>
-      <template v-if="doc.protect">
-        <label v-for="(words, key) in forbidden" :key="key" class="flex items-center gap-1">
-          <input type="checkbox" :checked="doc.protect[key] ?? false" @change="forbid(key)" /> {{ words }}
-        </label>
-      </template>
-    </div>
-    <div v-if="doc.protect">
-      <span class="text-soft">password that opens it, or nothing</span>
-      <PhraseEditor v-model:line="doc.protect.password" label="Password" />
-    </div>
+    <RunningSettings v-model="doc" />
+    <TypeSettings v-model="doc.page" />
+    <BackingSettings v-model="doc.page" of="backdrop" label="picture behind the text" />
+    <BackingSettings v-model="doc.page" of="mark" label="picture as a watermark" />
+    <OutputSettings v-model="doc" />
     <p><button class="link text-[13px]" @click="$emit('remove')">Remove this document</button></p>
   </div>
 </template>

@@ -1,0 +1,2 @@
+-- +goose Up
+CREATE TABLE font (name TEXT PRIMARY KEY, data BLOB NOT NULL, created INTEGER NOT NULL);

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { House } from '../../shared/types'
+import { api, chosenFile, data, octets, words } from '../api'
+
+/** The house's own fonts: families with up to four faces, taken in as TrueType or OpenType files. */
+const house = defineModel<House>({ required: true })
+const busy = ref('')
+const problem = ref('')
+type Font = NonNullable<House['fonts']>[number]
+const faces = { regular: 'regular', bold: 'bold', italic: 'italic', boldItalic: 'bold italic' } as const
+type FaceName = keyof typeof faces
+
+async function take(e: Event, family?: Font, face: FaceName = 'regular') {
+  const file = chosenFile(e)
+  if (!file) return
+  busy.value = file.name
+  problem.value = ''
+  try {
+    const kept = await data(api.POST('/api/fonts', octets(file)))
+    if (family) family[face] = kept.name
+    else house.value.fonts = [...(house.value.fonts ?? []), { family: freeName(kept.family), regular: kept.name }]
+  } catch (err) {
+    problem.value = `${file.name}: ${words(err)}`
+  } finally {
+    busy.value = ''
+  }
+}
+function freeName(family: string) {
+  const taken = (house.value.fonts ?? []).map((f) => f.family)
+  const name = family || 'Own font'
+  let n = 1
+  while (taken.includes(n === 1 ? name : `${name} ${n}`)) n++
+  return n === 1 ? name : `${name} ${n}`
+}
+function remove(i: number) {
+  const [gone] = house.value.fonts!.splice(i, 1)
+  if (house.value.font === gone?.family) delete house.value.font
+}
+</script>
+
+<template>
+  <div>
+    <span class="mb-1 block font-semibold">Fonts of our own</span>
+    <p v-if="!house.fonts?.length" class="text-soft">
+      TrueType and OpenType files whose licence lets documents carry them.
+    </p>
+    <div v-for="(f, i) in house.fonts ?? []" :key="i" class="mb-2 border-l-2 border-rule pl-3" data-font>
+      <input v-model="f.family" class="word font-semibold" :aria-label="`Name of family ${i + 1}`" />
+      <p class="words text-[13px]">
+        <label v-for="(name, face) in faces" :key="face" class="cursor-pointer focus-within:outline-2">
+          <span :class="f[face] ? 'text-pine' : 'text-soft'">{{ f[face] ? '●' : '○' }} {{ name }}</span>
+          <input
+            type="file"
+            class="sr-only"
+            accept=".ttf,.otf"
+            :aria-label="`${f.family}, ${name}: choose a file`"
+            @change="take($event, f, face)"
+          />
+        </label>
+        <button type="button" class="link" @click="remove(i)">
+          Remove<span class="sr-only"> {{ f.family }}</span>
+        </button>
+      </p>
+    </div>
+    <label class="link cursor-pointer focus-within:outline-2 focus-within:outline-carbon">
+      {{ busy ? `Reading ${busy}` : 'Add a font' }}
+      <input type="file" class="sr-only" accept=".ttf,.otf" @change="take($event)" />
+    </label>
+    <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
+  </div>
+</template>

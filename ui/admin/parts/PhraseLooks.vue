@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import type { Editor } from '@tiptap/vue-3'
+import { ref } from 'vue'
+import ConditionWords from '../workspace/formula/ConditionWords.vue'
+import { useRowsHere } from '../workspace/rows'
+
+/** The looks of chosen words and paragraphs: buttons for what is on or off, words for what has a value. */
+const props = defineProps<{ editor: Editor }>()
+const rows = useRowsHere()
+const chain = () => props.editor.chain().focus()
+const on = (name: string, attrs?: Record<string, unknown>) => props.editor.isActive(name, attrs)
+
+const toggles = [
+  { name: 'bold', label: 'Bold', sign: 'B', class: 'font-bold' },
+  { name: 'italic', label: 'Italic', sign: 'I', class: 'italic' },
+  { name: 'underline', label: 'Underline', sign: 'U', class: 'underline' },
+  { name: 'strike', label: 'Struck out', sign: 'S', class: 'line-through' },
+  { name: 'smallCaps', label: 'Small capitals', sign: 'Aʙ', class: '' },
+]
+const lists = [
+  { name: 'bulletList', sign: '• list', do: () => chain().toggleBulletList().run() },
+  { name: 'orderedList', sign: '1. list', do: () => chain().toggleOrderedList().run() },
+]
+const aligns = { '': 'start', center: 'middle', end: 'end', justify: 'both edges' }
+const align = () => String(props.editor.getAttributes('paragraph').align ?? '')
+const valueOf = (name: string) => String(props.editor.getAttributes(name).value ?? '')
+
+/** A mark with a value; an empty value takes it off. */
+function set(name: 'colour' | 'size' | 'when', value: string) {
+  if (value) chain().setMark(name, { value }).run()
+  else chain().extendMarkRange(name).unsetMark(name).run()
+}
+function setSize(e: Event) {
+  const n = Number((e.target as HTMLInputElement).value.replace(',', '.'))
+  set('size', n >= 4 && n <= 144 ? String(n) : '')
+}
+const inked = (e: Event) => {
+  const text = (e.target as HTMLInputElement).value.trim()
+  set('colour', /^#[0-9a-f]{6}$/i.test(text) ? text : '')
+}
+const asking = ref<'link' | 'when'>()
+const link = ref('')
+function ask(what: 'link' | 'when') {
+  asking.value = asking.value === what ? undefined : what
+  link.value = String(props.editor.getAttributes('link').href ?? 'https://')
+}
+function setLink() {
+  const href = link.value.trim()
+  if (href) chain().extendMarkRange('link').setLink({ href }).run()
+  else chain().extendMarkRange('link').unsetLink().run()
+  asking.value = undefined
+}
+</script>
+
+<template>
+  <button
+    v-for="t in toggles"
+    :key="t.name"
+    type="button"
+    class="px-1 hover:text-ink"
+    :class="[t.class, { 'bg-carbon-wash text-ink': on(t.name) }]"
+    :aria-label="t.label"
+    :aria-pressed="on(t.name)"
+    @click="chain().toggleMark(t.name).run()"
+  >
+    {{ t.sign }}
+  </button>
+  <label
+    >size
+    <input
+      class="word w-[36px]"
+      inputmode="decimal"
+      aria-label="Size of the words in points"
+      placeholder="–"
+      :value="valueOf('size')"
+      @change="setSize"
+  /></label>
+  <label
+    >colour
+    <input
+      class="word w-[76px]"
+      aria-label="Colour of the words"
+      placeholder="#8A4B00"
+      :value="valueOf('colour')"
+      @change="inked"
+  /></label>
+  <button
+    v-for="l in lists"
+    :key="l.name"
+    type="button"
+    class="px-1 hover:text-ink"
+    :class="{ 'bg-carbon-wash text-ink': on(l.name) }"
+    :aria-pressed="on(l.name)"
+    @click="l.do"
+  >
+    {{ l.sign }}
+  </button>
+  <template v-if="on('listItem')">
+    <button type="button" class="px-1 hover:text-ink" @click="chain().sinkListItem('listItem').run()">deeper</button>
+    <button type="button" class="px-1 hover:text-ink" @click="chain().liftListItem('listItem').run()">out</button>
+  </template>
+  <label>
+    lines at
+    <select
+      class="word"
+      :value="align()"
+      aria-label="Where the lines stand"
+      @change="
+        chain()
+          .updateAttributes('paragraph', { align: ($event.target as HTMLSelectElement).value })
+          .run()
+      "
+    >
+      <option v-for="(words, a) in aligns" :key="a" :value="a">{{ words }}</option>
+    </select>
+  </label>
+  <button type="button" class="px-1 hover:text-ink" @click="chain().insertContent('\t').run()">tab</button>
+  <button type="button" class="px-1 hover:text-ink" @click="ask('link')">link</button>
+  <button
+    type="button"
+    class="px-1 hover:text-ink"
+    :class="{ 'bg-carbon-wash text-ink': on('when') }"
+    @click="ask('when')"
+  >
+    condition
+  </button>
+  <form v-if="asking === 'link'" class="mt-1 flex basis-full gap-2" @submit.prevent="setLink">
+    <input v-model="link" class="entry" aria-label="Address of the link" />
+    <button class="button">Set</button>
+  </form>
+  <div v-if="asking === 'when'" class="mt-1 basis-full">
+    <ConditionWords
+      :model-value="valueOf('when')"
+      verb="the chosen words are shown"
+      :rows="rows ?? ''"
+      @update:model-value="set('when', $event ?? '')"
+    />
+  </div>
+</template>

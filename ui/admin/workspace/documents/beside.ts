@@ -1,0 +1,77 @@
+import { computed, ref, watch } from 'vue'
+import type { Design, PaperDocument, Version } from '../../../shared/types'
+import { api, data } from '../../api'
+import { asDay } from '../../times'
+import { useIntake } from '../intake'
+
+const looks = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' } as const
+type Look = keyof typeof looks
+
+/**
+ * What stands beside a document's proof: nothing, the same document in another look, or as it was in an earlier version,
+ * from which it can be taken back.
+ */
+export function useBeside(key: () => string) {
+  const { design, intake, id, mark } = useIntake()
+  const choice = ref('')
+  const versions = ref<Version[]>([])
+  watch(
+    () => intake.value?.version,
+    async () => {
+      try {
+        const all = await data(api.GET('/api/intakes/{id}/versions', { params: { path: { id } } }))
+        versions.value = all.filter((v) => v.version > 0)
+      } catch {
+        versions.value = []
+      }
+    },
+    { immediate: true },
+  )
+  const doc = computed(() => design.value?.documents.find((d) => d.key === key()))
+  const choices = computed(() => [
+    { value: '', words: 'nothing' },
+    ...(Object.keys(looks) as Look[])
+      .filter((l) => l !== (doc.value?.look ?? 'ledger'))
+      .map((l) => ({ value: l as string, words: looks[l] })),
+    ...versions.value.map((v) => ({
+      value: `v${v.version}`,
+      words: `version ${v.version}${v.published ? `, ${asDay(v.published)}` : ''}`,
+    })),
+  ])
+
+  const once = ref<Design>() // the design of the chosen version
+  const number = computed(() => (/^v\d+$/.test(choice.value) ? Number(choice.value.slice(1)) : 0))
+  watch(number, async (version) => {
+    once.value = undefined
+    if (!version) return
+    const got = await data(api.GET('/api/intakes/{id}/versions/{version}', { params: { path: { id, version } } }))
+    if (number.value === version) once.value = got
+  })
+  const wasThere = computed(() => once.value?.documents.find((d) => d.key === key()))
+
+  const besideDesign = computed<Design | undefined>(() => {
+    if (!choice.value || !design.value) return undefined
+    if (number.value) return wasThere.value ? once.value : undefined
+    return {
+      ...design.value,
+      documents: design.value.documents.map((d) => (d.key === key() ? { ...d, look: choice.value as Look } : d)),
+    }
+  })
+  const said = computed(() => {
+    if (!number.value) return `On the left as it is, on the right as ${looks[choice.value as Look] ?? ''}.`
+    if (once.value && !wasThere.value) return `Version ${number.value} had no document of this name.`
+    return `On the left as it is, on the right as it was in version ${number.value}.`
+  })
+  const takeBack = computed(() => {
+    const was = wasThere.value
+    if (!number.value || !was) return undefined
+    return () => {
+      mark()
+      const at = design.value!.documents.findIndex((d) => d.key === key())
+      if (at >= 0) design.value!.documents[at] = JSON.parse(JSON.stringify(was)) as PaperDocument
+      choice.value = ''
+    }
+  })
+  watch(key, () => (choice.value = ''))
+  return { choice, choices, besideDesign, said, takeBack }
+}

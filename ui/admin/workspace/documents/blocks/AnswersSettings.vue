@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Block } from '../../../../shared/types'
+import { useIntake } from '../../intake'
+import { asks } from '../../kinds'
+import TableDress from './TableDress.vue'
+
+/** Which answers a table prints, and how. */
+const block = defineModel<Block>({ required: true })
+const { design } = useIntake()
+const askable = computed(() => (design.value?.form.fields ?? []).filter((f) => asks(f.kind)))
+const chosen = computed(() => block.value.fields ?? [])
+function choose(key: string, on: boolean) {
+  // Chosen answers keep the form's order.
+  block.value.fields = askable.value.map((f) => f.key).filter((k) => (k === key ? on : chosen.value.includes(k)))
+}
+function setAll(all: boolean) {
+  if (all) delete block.value.fields
+  else block.value.fields = askable.value.map((f) => f.key)
+}
+const val = (e: Event) => (e.target as HTMLSelectElement).value
+</script>
+
+<template>
+  <div class="words">
+    <label>
+      answers
+      <select class="word" :value="block.fields ? 'chosen' : 'all'" @change="setAll(val($event) === 'all')">
+        <option>all</option>
+        <option>chosen</option>
+      </select>
+    </label>
+    <label>
+      empty ones
+      <select class="word" :value="block.hideEmpty ? 'no' : 'yes'" @change="block.hideEmpty = val($event) === 'no'">
+        <option value="yes">printed</option>
+        <option value="no">left out</option>
+      </select>
+    </label>
+    <label>
+      sections
+      <select class="word" :value="block.flat ? 'no' : 'yes'" @change="block.flat = val($event) === 'no'">
+        <option value="yes">under their headings</option>
+        <option value="no">without headings</option>
+      </select>
+    </label>
+    <label>
+      set
+      <select class="word" :value="block.across ?? 1" @change="block.across = Number(val($event))">
+        <option :value="1">in one column</option>
+        <option :value="2">in two columns</option>
+      </select>
+    </label>
+    <label v-if="block.across !== 2">
+      header row
+      <select class="word" :value="block.headed ? 'yes' : 'no'" @change="block.headed = val($event) === 'yes'">
+        <option>no</option>
+        <option>yes</option>
+      </select>
+    </label>
+    <TableDress v-model="block" />
+  </div>
+  <fieldset v-if="block.fields" class="grid gap-x-4 sm:grid-cols-2">
+    <legend class="sr-only">Which answers</legend>
+    <label v-for="f in askable" :key="f.key" class="flex items-center gap-2">
+      <input
+        type="checkbox"
+        :checked="chosen.includes(f.key)"
+        @change="choose(f.key, ($event.target as HTMLInputElement).checked)"
+      />
+      <span class="truncate">{{ f.label }}</span>
+    </label>
+  </fieldset>
+</template>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Block } from '../../../../shared/types'
+import PhraseEditor from '../../../parts/PhraseEditor.vue'
+import { useIntake } from '../../intake'
+import { isNumber, without } from './blocks'
+import MillimetreWord from './MillimetreWord.vue'
+import MissingWords from './MissingWords.vue'
+
+/** Which numbers a chart draws: those of rows, or chosen ratings and numbers. */
+const block = defineModel<Block>({ required: true })
+const { design } = useIntake()
+const fields = computed(() => design.value?.form.fields ?? [])
+const groups = computed(() => fields.value.filter((f) => f.kind === 'rows' && f.fields?.some(isNumber)))
+const numbers = computed(() => fields.value.filter(isNumber))
+const inner = computed(() => groups.value.find((g) => g.key === block.value.rows)?.fields ?? [])
+const chart = computed(() => block.value.chart ?? { kind: 'bars' as const })
+const val = (e: Event) => (e.target as HTMLSelectElement).value
+
+function set(change: Partial<NonNullable<Block['chart']>>) {
+  block.value.chart = { ...chart.value, ...change }
+}
+function setRows(key: string) {
+  const rest = without(block.value, 'rows', 'fields')
+  const kind = chart.value.kind
+  const value = groups.value.find((g) => g.key === key)?.fields?.find(isNumber)?.key
+  block.value = key
+    ? { ...rest, rows: key, chart: { kind, ...(value ? { value } : {}) } }
+    : { ...rest, fields: numbers.value.map((f) => f.key), chart: { kind } }
+}
+function choose(key: string, on: boolean) {
+  const have = block.value.fields ?? []
+  block.value.fields = numbers.value.map((f) => f.key).filter((k) => (k === key ? on : have.includes(k)))
+}
+const kinds = { bars: 'bars', hbars: 'bars lying down', pie: 'a pie', line: 'a line' }
+</script>
+
+<template>
+  <div class="grid gap-3">
+    <div class="words">
+      <label>
+        drawn as
+        <select
+          class="word"
+          :value="chart.kind"
+          @change="set({ kind: val($event) as NonNullable<Block['chart']>['kind'] })"
+        >
+          <option v-for="(words, k) in kinds" :key="k" :value="k">{{ words }}</option>
+        </select>
+      </label>
+      <label>
+        numbers of
+        <select class="word" :value="block.rows ?? ''" @change="setRows(val($event))">
+          <option value="">chosen fields</option>
+          <option v-for="g in groups" :key="g.key" :value="g.key">the rows of {{ g.label }}</option>
+        </select>
+      </label>
+      <template v-if="block.rows">
+        <label>
+          each row’s
+          <select class="word" :value="chart.value ?? ''" @change="set({ value: val($event) })">
+            <option v-for="f in inner.filter(isNumber)" :key="f.key" :value="f.key">{{ f.label }}</option>
+          </select>
+        </label>
+        <label>
+          named by
+          <select class="word" :value="chart.label ?? ''" @change="set({ label: val($event) })">
+            <option value="">its number</option>
+            <option v-for="f in inner" :key="f.key" :value="f.key">{{ f.label }}</option>
+          </select>
+        </label>
+      </template>
+      <label
+        >size <MillimetreWord v-model="block.width" label="Width in millimetres" :usual="150" /> ×
+        <MillimetreWord v-model="block.height" label="Height in millimetres" :usual="70" /> mm</label
+      >
+      <MissingWords v-model="block.missing" usual="nothing" />
+    </div>
+    <fieldset v-if="!block.rows" class="grid gap-x-4 sm:grid-cols-2">
+      <legend class="sr-only">Which numbers</legend>
+      <label v-for="f in numbers" :key="f.key" class="flex items-center gap-2">
+        <input
+          type="checkbox"
+          :checked="block.fields?.includes(f.key) ?? false"
+          @change="choose(f.key, ($event.target as HTMLInputElement).checked)"
+        />
+        <span class="truncate">{{ f.label }}</span>
+      </label>
+      <p v-if="!numbers.length" class="text-ochre">◐ The form asks for no numbers or ratings yet.</p>
+    </fieldset>
+    <div>
+      <span class="text-soft">words under it</span><PhraseEditor v-model:line="block.caption" label="Caption" />
+    </div>
+  </div>
+</template>

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import type { Block } from '../../../../shared/types'
+
+/** How many columns stand beside each other, and how wide each is. */
+const block = defineModel<Block>({ required: true })
+function setCount(n: number) {
+  const sides = block.value.sides ?? []
+  while (sides.length < n) sides.push({ blocks: [] })
+  // What stood in a column that goes joins the last one that stays.
+  const gone = sides.splice(n)
+  sides.at(-1)?.blocks.push(...gone.flatMap((s) => s.blocks))
+  block.value.sides = [...sides]
+}
+const share = (e: Event) => Math.max(0.1, Number((e.target as HTMLInputElement).value.replace(',', '.')) || 1)
+</script>
+
+<template>
+  <div class="words">
+    <label>
+      columns
+      <select
+        class="word"
+        :value="block.sides?.length ?? 2"
+        @change="setCount(Number(($event.target as HTMLSelectElement).value))"
+      >
+        <option v-for="n in [2, 3, 4]" :key="n" :value="n">{{ n }}</option>
+      </select>
+    </label>
+    <span
+      >widths
+      <input
+        v-for="(s, i) in block.sides ?? []"
+        :key="i"
+        class="word w-[40px]"
+        inputmode="decimal"
+        :aria-label="`Share of column ${i + 1}`"
+        :value="s.share ?? 1"
+        @change="s.share = share($event)"
+    /></span>
+  </div>
+</template>

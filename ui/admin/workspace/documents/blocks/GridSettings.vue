@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { computed, provide, ref } from 'vue'
+import type { Block } from '../../../../shared/types'
+import PhraseEditor from '../../../parts/PhraseEditor.vue'
+import ConditionWords from '../../formula/ConditionWords.vue'
+import { gridRow } from './blocks'
+import { rowsHere, useRowsHere } from '../../rows'
+import EachWords from './EachWords.vue'
+import TableDress from './TableDress.vue'
+
+/** The cells of a fixed table: a small sheet to choose one from, and the chosen one's words. */
+const block = defineModel<Block>({ required: true })
+block.value.grid ??= { rows: [gridRow(2)] }
+const grid = computed(() => block.value.grid!)
+const width = computed(() =>
+  Math.max(1, ...grid.value.rows.map((r) => r.cells.reduce((n, c) => n + Math.max(c.span ?? 1, 1), 0))),
+)
+const at = ref({ row: 0, cell: 0 })
+const row = computed(() => grid.value.rows[Math.min(at.value.row, grid.value.rows.length - 1)])
+const cell = computed(() => row.value?.cells[Math.min(at.value.cell, row.value.cells.length - 1)])
+const outer = useRowsHere()
+const rows = computed(() => row.value?.each ?? outer?.value ?? '')
+provide(rowsHere, rows)
+const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
+
+const words = (c: { body: { spans: { text?: string; field?: string }[] }[] }) =>
+  c.body.map((p) => p.spans.map((s) => s.text ?? `{${s.field}}`).join('')).join(' ')
+
+function addRow() {
+  grid.value.rows.splice(at.value.row + 1, 0, gridRow(width.value))
+  at.value = { row: at.value.row + 1, cell: 0 }
+}
+function removeRow() {
+  if (grid.value.rows.length > 1) grid.value.rows.splice(at.value.row, 1)
+  at.value = { row: Math.max(0, Math.min(at.value.row, grid.value.rows.length - 1)), cell: 0 }
+}
+function addColumn() {
+  for (const r of grid.value.rows) r.cells.push({ body: [] })
+  delete grid.value.shares
+}
+function removeColumn() {
+  for (const r of grid.value.rows)
+    if (r.cells.length > 1) r.cells.splice(Math.min(at.value.cell, r.cells.length - 1), 1)
+  delete grid.value.shares
+  at.value.cell = 0
+}
+function setShare(i: number, e: Event) {
+  const shares = grid.value.shares ?? Array.from({ length: width.value }, () => 1)
+  shares[i] = Math.max(0.1, Number(val(e).replace(',', '.')) || 1)
+  grid.value.shares = [...shares]
+}
+function setAlign(to: string) {
+  if (!cell.value) return
+  if (to) cell.value.align = to as 'start'
+  else delete cell.value.align
+}
+function setShade(e: Event) {
+  if (!cell.value) return
+  if (val(e)) cell.value.shade = val(e)
+  else delete cell.value.shade
+}
+</script>
+
+<template>
+  <div class="grid gap-3">
+    <table class="w-full table-fixed border-collapse bg-white text-[13px]" aria-label="Cells of the table">
+      <tbody>
+        <tr v-for="(r, i) in grid.rows" :key="i" :class="{ 'font-semibold': grid.header && i === 0 }">
+          <td v-for="(c, k) in r.cells" :key="k" :colspan="c.span ?? 1" class="border border-rule p-0">
+            <button
+              type="button"
+              class="block min-h-[28px] w-full truncate px-2 text-left"
+              :class="{ 'bg-amber-wash outline outline-2 -outline-offset-2 outline-amber': c === cell }"
+              :aria-pressed="c === cell"
+              :aria-label="`Row ${i + 1}, cell ${k + 1}: ${words(c) || 'empty'}`"
+              @click="at = { row: i, cell: k }"
+            >
+              {{ words(c) || '·' }}
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p class="words text-[13px]">
+      <button type="button" class="link" @click="addRow">Add a row</button>
+      <button type="button" class="link" @click="removeRow">Remove the row</button>
+      <button type="button" class="link" @click="addColumn">Add a column</button>
+      <button type="button" class="link" @click="removeColumn">Remove the column</button>
+    </p>
+    <PhraseEditor
+      v-if="cell"
+      :key="`${at.row}.${at.cell}.${grid.rows.length}.${width}`"
+      v-model:body="cell.body"
+      label="Words of the cell"
+      rich
+    />
+    <div class="words">
+      <template v-if="cell && row">
+        <label>
+          the cell covers
+          <select class="word" :value="cell.span ?? 1" @change="cell.span = Number(val($event))">
+            <option v-for="n in width" :key="n" :value="n">{{ n === 1 ? 'one column' : `${n} columns` }}</option>
+          </select>
+        </label>
+        <label>
+          stands
+          <select class="word" :value="cell.align ?? ''" @change="setAlign(val($event))">
+            <option value="">as its words</option>
+            <option value="start">at the start</option>
+            <option value="center">in the middle</option>
+            <option value="end">at the end</option>
+          </select>
+        </label>
+        <label
+          >shade <input class="word w-[84px]" placeholder="none" :value="cell.shade ?? ''" @change="setShade"
+        /></label>
+        <ConditionWords v-model="row.when" verb="row shown" :rows="rows" />
+        <EachWords v-model="row.each" />
+      </template>
+      <label>
+        first row
+        <select class="word" :value="grid.header ? 'yes' : 'no'" @change="grid.header = val($event) === 'yes'">
+          <option value="yes">heads the columns</option>
+          <option value="no">is like the others</option>
+        </select>
+      </label>
+      <TableDress v-model="block" />
+    </div>
+    <p class="words text-soft">
+      widths
+      <input
+        v-for="i in width"
+        :key="i"
+        class="word w-[40px]"
+        inputmode="decimal"
+        :aria-label="`Share of column ${i}`"
+        :value="grid.shares?.[i - 1] ?? 1"
+        @change="setShare(i - 1, $event)"
+      />
+    </p>
+  </div>
+</template>

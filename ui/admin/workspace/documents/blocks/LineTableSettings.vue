@@ -1,0 +1,171 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Block } from '../../../../shared/types'
+import PhraseEditor from '../../../parts/PhraseEditor.vue'
+import FormulaLine from '../../formula/FormulaLine.vue'
+import { useIntake } from '../../intake'
+import { asks } from '../../kinds'
+import { isNumber, without } from './blocks'
+import MissingWords from './MissingWords.vue'
+import TableDress from './TableDress.vue'
+
+/** Which rows a line table prints, with which columns and totals. */
+const block = defineModel<Block>({ required: true })
+const { design } = useIntake()
+const groups = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind === 'rows'))
+const inner = computed(() => groups.value.find((g) => g.key === block.value.rows)?.fields ?? [])
+const sums = computed(() => (design.value?.form.fields ?? []).filter((f) => asks(f.kind) && f.kind !== 'rows'))
+type Column = NonNullable<Block['columns']>[number]
+const columns = computed<Column[]>(
+  () => block.value.columns ?? inner.value.map((f) => ({ label: f.label, field: f.key })),
+)
+const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
+
+function setRows(key: string) {
+  block.value.rows = key
+  delete block.value.columns
+  delete block.value.subtotal
+}
+function setColumn(i: number, change: Partial<Column>) {
+  block.value.columns = columns.value.map((c, k) => (k === i ? { ...c, ...change } : c))
+}
+function setPrints(i: number, what: string) {
+  const { label, share, align } = columns.value[i]!
+  const kept = { label, ...(share ? { share } : {}), ...(align ? { align } : {}) }
+  const next: Column = what === '=' ? { ...kept, formula: '', format: 'money' } : { ...kept, field: what }
+  block.value.columns = columns.value.map((c, k) => (k === i ? next : c))
+}
+function setAlign(i: number, to: string) {
+  const rest = without(columns.value[i]!, 'align')
+  const next: Column = to ? { ...rest, align: to as 'start' } : rest
+  block.value.columns = columns.value.map((c, k) => (k === i ? next : c))
+}
+function setSubtotal(by: string) {
+  if (!by) delete block.value.subtotal
+  else block.value.subtotal = { by, of: block.value.subtotal?.of ?? inner.value.filter(isNumber).map((f) => f.key) }
+}
+function addUp(key: string, on: boolean) {
+  const s = block.value.subtotal
+  if (s) s.of = inner.value.map((f) => f.key).filter((k) => (k === key ? on : s.of.includes(k)))
+}
+function addColumn() {
+  const free = inner.value.find((f) => !columns.value.some((c) => c.field === f.key))
+  block.value.columns = [...columns.value, free ? { label: free.label, field: free.key } : { label: '#', field: '#' }]
+}
+function addTotal() {
+  const free = sums.value.findLast((f) => f.formula !== undefined) ?? sums.value[0]
+  if (!free) return
+  block.value.totals = [...(block.value.totals ?? []), { label: [{ text: free.label }], field: free.key }]
+}
+</script>
+
+<template>
+  <div class="grid gap-2">
+    <label class="words">
+      <span>
+        one line for each row of
+        <select class="word" :value="block.rows" @change="setRows(val($event))">
+          <option v-for="g in groups" :key="g.key" :value="g.key">{{ g.label }}</option>
+        </select>
+      </span>
+    </label>
+    <p v-if="!groups.length" class="text-ochre">◐ The form has no rows yet. Add a field of the kind rows.</p>
+    <div v-for="(c, i) in columns" :key="i" class="words" data-column>
+      <label>
+        column
+        <input
+          class="word w-[120px]"
+          :value="c.label"
+          aria-label="Column heading"
+          @change="setColumn(i, { label: val($event) })"
+        />
+      </label>
+      <label>
+        prints
+        <select
+          class="word"
+          :value="c.formula !== undefined ? '=' : c.field"
+          aria-label="Column prints"
+          @change="setPrints(i, val($event))"
+        >
+          <option value="#">the count</option>
+          <option v-for="f in inner" :key="f.key" :value="f.key">{{ f.label }}</option>
+          <option value="=">a formula</option>
+        </select>
+      </label>
+      <label>
+        stands
+        <select class="word" :value="c.align ?? ''" @change="setAlign(i, val($event))">
+          <option value="">as usual</option>
+          <option value="start">at the start</option>
+          <option value="center">in the middle</option>
+          <option value="end">at the end</option>
+        </select>
+      </label>
+      <button type="button" class="link text-[13px]" @click="block.columns = columns.filter((_, k) => k !== i)">
+        Remove<span class="sr-only"> column {{ c.label }}</span>
+      </button>
+      <div v-if="c.formula !== undefined" class="words basis-full">
+        <FormulaLine
+          class="grow"
+          :model-value="c.formula"
+          :rows="block.rows ?? ''"
+          :label="`Formula of the column ${c.label}`"
+          @update:model-value="setColumn(i, { formula: $event ?? '' })"
+        />
+        <label>
+          as
+          <select
+            class="word"
+            :value="c.format ?? ''"
+            @change="setColumn(i, val($event) ? { format: val($event) as 'money' } : {})"
+          >
+            <option value="money">money</option>
+            <option value="hundredths">1,234.50</option>
+            <option value="">it comes out</option>
+          </select>
+        </label>
+      </div>
+    </div>
+    <div v-for="(t, i) in block.totals ?? []" :key="`t${i}`" class="grid gap-1 border-l-2 border-rule pl-3" data-total>
+      <PhraseEditor v-model:line="t.label" :label="`Words of total ${i + 1}`" />
+      <div class="words">
+        <label>
+          prints
+          <select v-model="t.field" class="word max-w-[200px]" aria-label="Total prints">
+            <option v-for="f in sums" :key="f.key" :value="f.key">{{ f.label }}</option>
+          </select>
+        </label>
+        <label class="flex items-center gap-1"><input v-model="t.grand" type="checkbox" /> set large</label>
+        <button type="button" class="link text-[13px]" @click="block.totals!.splice(i, 1)">
+          Remove<span class="sr-only"> total {{ i + 1 }}</span>
+        </button>
+      </div>
+    </div>
+    <p class="words text-[13px]">
+      <button type="button" class="link" @click="addColumn">Add a column</button>
+      <button type="button" class="link" @click="addTotal">Add a total</button>
+    </p>
+    <div class="words">
+      <label>
+        subtotals
+        <select class="word" :value="block.subtotal?.by ?? ''" @change="setSubtotal(val($event))">
+          <option value="">none</option>
+          <option v-for="f in inner" :key="f.key" :value="f.key">when {{ f.label }} changes</option>
+        </select>
+      </label>
+      <template v-if="block.subtotal">
+        <label v-for="f in inner.filter(isNumber)" :key="f.key" class="flex items-center gap-1">
+          <input
+            type="checkbox"
+            :checked="block.subtotal.of.includes(f.key)"
+            @change="addUp(f.key, ($event.target as HTMLInputElement).checked)"
+          />
+          {{ f.label }}
+        </label>
+      </template>
+      <TableDress v-model="block" />
+      <MissingWords v-model="block.missing" usual="nothing" />
+    </div>
+  </div>
+</template>

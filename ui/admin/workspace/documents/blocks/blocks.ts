@@ -1,0 +1,94 @@
+import type { Block, BlockKind, Field, PaperDocument } from '../../../../shared/types'
+
+/** An id that no other block of the document has. */
+export function freshId(blocks: Block[], stem: string): string {
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? stem : `${stem}-${n}`
+    if (!blocks.some((b) => b.id === id)) return id
+  }
+}
+
+const rowsIn = (fields: Field[]) => fields.find((f) => f.kind === 'rows')
+const numbers = new Set(['whole_number', 'decimal', 'money', 'rating'])
+export const isNumber = (f: Field) => numbers.has(f.kind)
+
+/** A new block of a kind, usable as it is where the form has what it prints. */
+export function blockOf(kind: BlockKind, id: string, fields: Field[]): Block {
+  switch (kind) {
+    case 'heading':
+      return { id, kind, level: 2, text: [] }
+    case 'text':
+      return { id, kind, body: [] }
+    case 'picture':
+      return { id, kind, width: 80, height: 60 }
+    case 'lines':
+      return { id, kind, rows: rowsIn(fields)?.key ?? '' }
+    case 'signature':
+      return { id, kind, field: fields.find((f) => f.kind === 'signature')?.key ?? '', text: [] }
+    case 'code':
+      return { id, kind, code: 'qr', text: [{ field: '@number' }], width: 30 }
+    case 'space':
+      return { id, kind, height: 8 }
+    case 'table':
+      return { id, kind, grid: { header: true, rows: [gridRow(2), gridRow(2)] } }
+    case 'columns':
+      return { id, kind, sides: [{ blocks: [] }, { blocks: [] }] }
+    case 'group':
+      return { id, kind, blocks: [] }
+    case 'chart':
+      return chartOf(id, fields)
+    case 'strip':
+      return { id, kind, stubs: 8, height: 60, text: [{ field: '@house' }] }
+    default:
+      return { id, kind }
+  }
+}
+
+type GridRow = NonNullable<Block['grid']>['rows'][number]
+export const gridRow = (cells: number): GridRow => ({ cells: Array.from({ length: cells }, () => ({ body: [] })) })
+
+/** A chart of the first rows that hold numbers, or else of the form's ratings and numbers. */
+function chartOf(id: string, fields: Field[]): Block {
+  const rows = fields.find((f) => f.kind === 'rows' && f.fields?.some(isNumber))
+  if (!rows) return { id, kind: 'chart', chart: { kind: 'hbars' }, fields: fields.filter(isNumber).map((f) => f.key) }
+  const label = rows.fields?.find((f) => !isNumber(f))?.key
+  return {
+    id,
+    kind: 'chart',
+    rows: rows.key,
+    chart: { kind: 'bars', value: rows.fields!.find(isNumber)!.key, ...(label ? { label } : {}) },
+  }
+}
+
+/** A new document: a letterhead, a heading and every answer. */
+export function documentOf(key: string, name: string): PaperDocument {
+  const title = [{ text: `${name} ` }, { field: '@number' }]
+  return {
+    key,
+    name,
+    title: [...title],
+    fileName: [...title],
+    page: {},
+    blocks: [
+      { id: 'letterhead', kind: 'letterhead' },
+      { id: 'heading', kind: 'heading', level: 1, text: [...title] },
+      { id: 'answers', kind: 'answers' },
+    ],
+    footer: [
+      { field: '@house' },
+      { text: ' · ' },
+      { field: '@number' },
+      { text: ' · page ' },
+      { field: '@page' },
+      { text: ' of ' },
+      { field: '@pages' },
+    ],
+  }
+}
+
+/** A copy without some of its members. */
+export function without<T extends object, K extends keyof T>(of: T, ...keys: K[]): Omit<T, K> {
+  const copy = { ...of }
+  for (const key of keys) Reflect.deleteProperty(copy, key)
+  return copy
+}
