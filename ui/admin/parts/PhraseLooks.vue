@@ -15,7 +15,7 @@ const toggles = [
   { name: 'italic', label: 'Italic', sign: 'I', class: 'italic' },
   { name: 'underline', label: 'Underline', sign: 'U', class: 'underline' },
   { name: 'strike', label: 'Struck out', sign: 'S', class: 'line-through' },
-  { name: 'smallCaps', label: 'Small capitals', sign: 'Aʙ', class: '' },
+  { name: 'smallCaps', label: 'small capitals', sign: 'small capitals', class: '' },
 ]
 const lists = [
   { name: 'bulletList', sign: '• list', do: () => chain().toggleBulletList().run() },
@@ -57,7 +57,7 @@ function setLink() {
     v-for="t in toggles"
     :key="t.name"
     type="button"
-    class="px-1 hover:text-ink"
+    class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
     :class="[t.class, { 'bg-carbon-wash text-ink': on(t.name) }]"
     :aria-label="t.label"
     :aria-pressed="on(t.name)"
@@ -88,7 +88,7 @@ function setLink() {
     v-for="l in lists"
     :key="l.name"
     type="button"
-    class="px-1 hover:text-ink"
+    class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
     :class="{ 'bg-carbon-wash text-ink': on(l.name) }"
     :aria-pressed="on(l.name)"
     @click="l.do"
@@ -96,8 +96,20 @@ function setLink() {
     {{ l.sign }}
   </button>
   <template v-if="on('listItem')">
-    <button type="button" class="px-1 hover:text-ink" @click="chain().sinkListItem('listItem').run()">deeper</button>
-    <button type="button" class="px-1 hover:text-ink" @click="chain().liftListItem('listItem').run()">out</button>
+    <button
+      type="button"
+      class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
+      @click="chain().sinkListItem('listItem').run()"
+    >
+      deeper
+    </button>
+    <button
+      type="button"
+      class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
+      @click="chain().liftListItem('listItem').run()"
+    >
+      out
+    </button>
   </template>
   <label>
     lines at
@@ -114,11 +126,17 @@ function setLink() {
       <option v-for="(words, a) in aligns" :key="a" :value="a">{{ words }}</option>
     </select>
   </label>
-  <button type="button" class="px-1 hover:text-ink" @click="chain().insertContent('\t').run()">tab</button>
-  <button type="button" class="px-1 hover:text-ink" @click="ask('link')">link</button>
   <button
     type="button"
-    class="px-1 hover:text-ink"
+    class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
+    @click="chain().insertContent('\t').run()"
+  >
+    tab
+  </button>
+  <button type="button" class="min-h-[24px] min-w-[24px] px-1 hover:text-ink" @click="ask('link')">link</button>
+  <button
+    type="button"
+    class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
     :class="{ 'bg-carbon-wash text-ink': on('when') }"
     @click="ask('when')"
   >

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, data, octets, words } from '../api'
+import { api, chosenFile, data, octets, words } from '../api'
 
 /** Chooses a PNG or JPEG, or with `shapes` also an SVG, from this device and keeps it in the house; the model is its name. */
 defineProps<{ shapes?: boolean }>()
@@ -9,7 +9,7 @@ const problem = ref('')
 const busy = ref(false)
 
 async function take(e: Event) {
-  const file = (e.target as HTMLInputElement).files?.[0]
+  const file = chosenFile(e)
   if (!file) return
   busy.value = true
   problem.value = ''

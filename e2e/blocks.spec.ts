@@ -1,0 +1,136 @@
+import { readFile, writeFile } from 'node:fs/promises'
+import { accessible, expect, kept, openIntake, test } from './house'
+
+test('blocks beside each other, a table of cells with looks, and a group for each row', async ({ desk: page }) => {
+  await openIntake(page, 'Repair drop-off', 'Documents')
+  const script = page.getByRole('region', { name: 'Script' })
+  const proof = page.getByRole('region', { name: 'Proof' })
+  await expect(proof.locator('[data-painted]')).toBeVisible()
+  const add = script.locator('p').filter({ hasText: /^\s*Add/ })
+  await add.getByRole('button', { name: 'columns', exact: true }).click()
+  await expect(script.getByText('2 columns beside each other')).toBeVisible()
+
+  // A block that is added while empty columns are chosen goes into them.
+  await add.getByRole('button', { name: 'table of cells' }).click()
+  await script.getByRole('button', { name: 'Row 2, cell 1: empty' }).click()
+  const cell = script.getByRole('textbox', { name: 'Words of the cell' })
+  await cell.click()
+  await page.keyboard.type('Hello ')
+  await script.getByRole('button', { name: 'small capitals' }).click()
+  await page.keyboard.type('World')
+  await script.getByRole('button', { name: 'small capitals' }).click()
+  await page.keyboard.type('{')
+  await page.getByLabel('Which placeholder').fill('house')
+  await page.keyboard.press('Enter')
+  await script.getByLabel('borders').selectOption('grid')
+  await script.getByRole('button', { name: 'Add a column' }).click()
+  await expect(script.getByRole('button', { name: /^Row 2, cell 3/ })).toBeVisible()
+  await expect(proof.locator('[data-block="table"]').first()).toBeVisible()
+
+  // Alt+Left takes it out of the columns, Ctrl+Z puts it back.
+  await script.locator('[data-head]').filter({ hasText: 'Table of 2 rows' }).focus()
+  await page.keyboard.press('Alt+ArrowLeft')
+  await expect(script.getByText('column 1 · table of cells')).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(script.getByText('column 1 · table of cells')).toBeVisible()
+
+  // Repetition: the sentence and the counter are offered, and what is typed is printed for each row.
+  await add.getByRole('button', { name: 'text', exact: true }).click()
+  await script.getByLabel('repeats').selectOption({ index: 1 })
+  await script.getByRole('textbox', { name: 'Text' }).click()
+  await page.keyboard.type('Line {')
+  await page.getByLabel('Which placeholder').fill('number of the row')
+  await page.keyboard.press('Enter')
+  await kept(page)
+  await accessible(page)
+  const design = await page.evaluate(
+    async () => (await (await fetch('/api/intakes')).json()) as { id: number; design: { slug: string } }[],
+  )
+  const id = design.find((i) => i.design.slug === 'repair-drop-off')!.id
+  const stored = await page.evaluate(async (i) => await (await fetch(`/api/intakes/${i}`)).json(), id)
+  const blocks = stored.design.documents[0].blocks
+  const columns = blocks.find((b: { kind: string }) => b.kind === 'columns')
+  expect(columns.sides[0].blocks[0].grid.rows[1].cells[0].body[0].spans).toEqual([
+    { text: 'Hello ' },
+    { text: 'World', smallCaps: true },
+    { field: '@house' },
+  ])
+  expect(columns.sides[0].blocks[0].borders).toBe('grid')
+  expect(JSON.stringify(stored.design)).toContain('"field":"@row"')
+})
+
+test('a proof beside another look, as an overview, and as it was in an earlier version', async ({ desk: page }) => {
+  await openIntake(page, 'Gift of an instrument', 'Documents')
+  const script = page.getByRole('region', { name: 'Script' })
+  const proof = page.getByRole('region', { name: 'Proof' })
+  await expect(proof.locator('[data-painted]')).toHaveCount(1)
+  const beside = proof.getByLabel('Beside it')
+  await beside.selectOption('Ticket')
+  await expect(proof.locator('[data-beside][data-painted]')).toBeVisible()
+  await expect(proof.getByText('on the right as Ticket')).toBeVisible()
+  const wide = async () => (await proof.locator('canvas').first().boundingBox())!.width
+  await beside.selectOption('nothing')
+  const full = await wide()
+  await proof.getByLabel('Pages or overview').selectOption('overview')
+  expect(await wide()).toBeLessThan(full / 2)
+  await proof.getByLabel('Pages or overview').selectOption('pages')
+
+  // The published version stands beside the draft, and can be taken back.
+  const heading = script.locator('[data-head]').filter({ hasText: 'heading' }).first()
+  const before = await heading.innerText()
+  await heading.click()
+  await script.getByRole('textbox', { name: 'Heading' }).click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(' changed')
+  await kept(page)
+  await beside.selectOption({
+    label: (await beside.locator('option').filter({ hasText: 'version 1' }).innerText()).trim(),
+  })
+  await expect(proof.locator('[data-beside][data-painted]')).toBeVisible()
+  await proof.getByRole('button', { name: 'Take this document back' }).click()
+  await kept(page)
+  await expect(script.locator('[data-head]').filter({ hasText: 'heading' }).first()).toHaveText(
+    before.replace(/\s+/g, ' '),
+    {
+      useInnerText: true,
+      ignoreCase: true,
+    },
+  )
+})
+
+test('the house is set beside its letter: an SVG as logo, a font of one’s own, a restricted one refused', async ({
+  desk: page,
+}, info) => {
+  await page.goto('/house')
+  const letter = page.getByRole('region', { name: 'Proof' })
+  await expect(letter.locator('[data-painted]')).toBeVisible()
+  const logo = info.outputPath('logo.svg')
+  await writeFile(
+    logo,
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 20"><circle cx="10" cy="10" r="8" fill="#8A4B00"/><path d="M22 10h34" stroke="#16262B" stroke-width="3"/></svg>',
+  )
+  const script = page.getByRole('region', { name: 'Script' })
+  await script.getByLabel('Choose another').setInputFiles(logo)
+  await expect(script.getByAltText('The chosen picture')).toHaveAttribute('src', /\.svg$/)
+
+  const font = await readFile('../core/typeface/files/IBMPlexSans-Bold.ttf')
+  const file = info.outputPath('own.ttf')
+  await writeFile(file, font)
+  await script.getByLabel('Add a font').setInputFiles(file)
+  await expect(script.locator('[data-font] input').first()).toHaveValue('IBM Plex Sans')
+  await script.getByLabel('Name of family 1').fill('Our Sans')
+  await script.getByLabel('Font of documents').selectOption('Our Sans')
+  await script.getByRole('button', { name: 'Keep it' }).click()
+  await expect(script.getByText('● Kept.')).toBeVisible()
+  await accessible(page)
+
+  // OS/2 fsType 2: documents may not carry the font.
+  const at = font.indexOf('OS/2')
+  font.writeUInt16BE(2, font.readUInt32BE(at + 8) + 8)
+  await writeFile(file, font)
+  await script.getByLabel('Add a font').setInputFiles(file)
+  await expect(script.getByRole('alert')).toContainText('licence')
+  await writeFile(logo, '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><script>alert(1)</script></svg>')
+  await script.getByLabel('Choose another').setInputFiles(logo)
+  await expect(script.getByText('it holds a script')).toBeVisible()
+})
