@@ -3,6 +3,7 @@ package produce
 
 import (
 	"crypto/rand"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"strings"
@@ -16,6 +17,7 @@ import (
 	"amberseal/core/paper"
 	"amberseal/core/pdf"
 	"amberseal/core/phrase"
+	"amberseal/core/schema"
 	"amberseal/core/typeset"
 )
 
@@ -61,7 +63,19 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		return Composed{Findings: findings}, findings.Err()
 	}
 	findings = append(findings, paper.Overflows(design, pages.Overflows)...)
-	properties := pdf.Properties{Author: facts.House.Name, Subject: d.Name, Made: facts.Made}
+	properties := pdf.Properties{Author: design.Author.Plain(facts), Subject: design.Subject.Plain(facts), Keywords: design.Keywords.Plain(facts), Made: facts.Made}
+	if properties.Author == "" {
+		properties.Author = facts.House.Name
+	}
+	if properties.Subject == "" {
+		properties.Subject = d.Name
+	}
+	files, unread, err := carried(design, facts, pictures)
+	if err != nil {
+		return Composed{}, err
+	}
+	properties.Files = files
+	findings = append(findings, unread...)
 	if p := design.Protect; p != nil {
 		properties.Protect = &pdf.Protection{Password: p.Password.Plain(facts), NoPrint: p.NoPrint, NoCopy: p.NoCopy, NoChange: p.NoChange, Random: rand.Reader}
 	}
@@ -76,6 +90,32 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		PDF: data, Title: bound.Title, FileName: FileName(design, facts), Pages: len(pages.Pages), Width: pages.Width, Height: pages.Height,
 		Placements: pages.Placements, Findings: findings,
 	}, nil
+}
+
+// carried are the files that the document carries: the answers with their schema, and what respondents sent.
+func carried(d paper.Document, facts phrase.Facts, pictures paper.Pictures) (files []pdf.File, findings finding.List, err error) {
+	if d.Data {
+		answers, err := json.MarshalIndent(facts.Answers, "", "  ")
+		if err != nil {
+			return nil, nil, err
+		}
+		described, err := schema.Write(facts.Intake, facts.Form)
+		if err != nil {
+			return nil, nil, err
+		}
+		files = append(files,
+			pdf.File{Name: "answers.json", Type: "application/json", Says: "The answers", Data: answers, Relation: pdf.RelatedData},
+			pdf.File{Name: "answers.schema.json", Type: "application/schema+json", Says: "The schema of the answers", Data: described, Relation: pdf.Supplement})
+	}
+	for _, f := range d.Attachments(facts) {
+		data, err := pictures(paper.File(f.ID))
+		if err != nil {
+			findings.Fault("documents/"+d.Key, "“"+f.Name+"” cannot be attached: "+err.Error()+".", "Look whether the file is still there.")
+			continue
+		}
+		files = append(files, pdf.File{Name: f.Name, Type: f.Type, Says: f.Name, Data: data, Relation: pdf.Supplement})
+	}
+	return files, findings, nil
 }
 
 // Letter makes a letter of the house in a look, to see how it presents itself.

@@ -30,7 +30,7 @@ func compose(args []string, stderr io.Writer) error {
 	look := flags.String("look", "", "dress it as ledger, letter or ticket; as designed when left out")
 	trial := flags.Bool("trial", false, "a trial: a mark across each page, and no number of a submission")
 	password := flags.String("password", "", "the `PASSWORD` that opens it; as designed when left out")
-	archival := flags.String("archival", "", "the `LEVEL` of PDF/A: a-1b, a-2b or none; as designed when left out")
+	archival := flags.String("archival", "", "the `LEVEL` of PDF/A: a-1b, a-2b, a-3b or none; as designed when left out")
 	placements := flags.String("placements", "", "where to write which block landed where, as JSON `FILE`")
 	at := flags.String("at", "", "the `TIME` of receipt (RFC 3339); now when left out")
 	if err := parse(flags, args, stderr); err != nil {
@@ -53,7 +53,7 @@ func compose(args []string, stderr io.Writer) error {
 		return usageError{fmt.Sprintf("there is no look called “%s”; choose ledger, letter or ticket", *look)}
 	}
 	if *archival != "" && !slices.Contains(paper.ArchivalLevels(), paper.Archival(*archival)) {
-		return usageError{fmt.Sprintf("there is no archival level called “%s”; choose a-1b, a-2b or none", *archival)}
+		return usageError{fmt.Sprintf("there is no archival level called “%s”; choose a-1b, a-2b, a-3b or none", *archival)}
 	}
 	dress(&a.design, *key, paper.Look(*look), paper.Archival(*archival), *password)
 	if err := a.design.Check(a.has).Err(); err != nil {

@@ -26,6 +26,9 @@ var (
 	instrumentWords = re(`instruments?`)
 )
 
+// SampleFile is the id of files in made-up answers; there is nothing behind it.
+const SampleFile = "sample"
+
 const longSentence = "The bow was dropped on the stairs and the tip plate came away; please look at the hair as well, and at the crack that runs from the lower edge towards the sound hole. "
 
 // Sample makes answers up, settled as real ones are: what does not show is left out and what is
@@ -49,10 +52,12 @@ func sampleOf(fields []Field, kind SampleKind, row int) Answers {
 }
 
 func sampleValue(x Field, i int, kind SampleKind) Value {
+	return sampleBound(x, sampleUsual(x, i, kind), kind == Longest)
+}
+
+// sampleUsual is an answer whose limits are not looked at.
+func sampleUsual(x Field, i int, kind SampleKind) Value {
 	long := kind == Longest
-	if v := sampleBound(x, long); !v.Empty() {
-		return v
-	}
 	switch x.Kind {
 	case Email:
 		if long {
@@ -103,9 +108,9 @@ func sampleValue(x Field, i int, kind SampleKind) Value {
 	case Address:
 		return sampleParts(x, long, map[string]string{"street": "4 Weir Lane", "extra": "Second floor", "postcode": "TH4 7QX", "city": "Tarn Hollow", "region": "Fellshire", "country": "United Kingdom"})
 	case Upload:
-		return files(Upload, []File{{ID: "sample", Name: "Insurance note.pdf", Type: "application/pdf", Size: 48_210}})
+		return files(Upload, []File{{ID: SampleFile, Name: "Insurance note.pdf", Type: "application/pdf", Size: 48_210}})
 	case Photo:
-		return files(Photo, []File{{ID: "sample", Name: "Photo.jpg", Type: "image/jpeg", Size: 214_000}})
+		return files(Photo, []File{{ID: SampleFile, Name: "Photo.jpg", Type: "image/jpeg", Size: 214_000}})
 	case Signature:
 		return signed(&Mark{Strokes: sampleStrokes, Width: 300, Height: 100})
 	case Rows:
@@ -126,14 +131,22 @@ func sampleValue(x Field, i int, kind SampleKind) Value {
 	}
 }
 
-// sampleBound keeps made-up numbers and days within the field's own limits.
-func sampleBound(x Field, long bool) Value {
+// sampleBound keeps a made-up number or day within the field's own limits, and on its steps.
+func sampleBound(x Field, v Value, long bool) Value {
 	c := Circumstances{Now: time.Date(2026, time.November, 24, 9, 41, 0, 0, time.UTC)}
-	v := c.bound(x, x.Min)
-	if most := c.bound(x, x.Max); v.Empty() || long && !most.Empty() {
-		v = most
+	least, most := c.bound(x, x.Min), c.bound(x, x.Max)
+	least.Kind, most.Kind = x.Kind, x.Kind
+	switch {
+	case long && !most.Empty():
+		return most
+	case !least.Empty() && (x.Step != "" || order(v, least) < 0):
+		return least
+	case !most.Empty() && order(v, most) > 0:
+		if !least.Empty() {
+			return least
+		}
+		return most
 	}
-	v.Kind = x.Kind
 	return v
 }
 

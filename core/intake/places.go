@@ -86,6 +86,12 @@ func (d *Design) spots(visit func(s spot)) {
 		when(at, x.Name, &x.When, "")
 		words(Names, at+"/title", x.Name+", title", &x.Title)
 		words(Names, at+"/fileName", x.Name+", file name", &x.FileName)
+		words(Names, at+"/subject", x.Name+", subject", &x.Subject)
+		words(Names, at+"/keywords", x.Name+", keywords", &x.Keywords)
+		words(Names, at+"/author", x.Name+", author", &x.Author)
+		for _, names := range []*[]string{&x.Append, &x.Attach} {
+			visit(spot{Place: Place{Use: Prints, Path: at, Words: x.Name + ", files"}, list: names})
+		}
 		words(Prints, at+"/header", x.Name+", header", &x.Header)
 		words(Prints, at+"/footer", x.Name+", footer", &x.Footer)
 		if x.First != nil {

@@ -73,6 +73,7 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 		out.Title = d.Name
 	}
 	b.blocks(d.Blocks)
+	b.appended()
 	out.Running = b.running(Running{d.Header, d.Footer})
 	if d.First != nil {
 		first := b.running(*d.First)

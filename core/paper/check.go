@@ -52,12 +52,23 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 		if p := d.Protect; len(p.Password) == 0 && !p.NoPrint && !p.NoCopy && !p.NoChange {
 			l.Notice(place+"/protect", "The protection protects nothing.", "Write a password, or take something away.")
 		}
-		if d.Archival == A1b || d.Archival == A2b {
+		if d.Archival != "" && d.Archival != NotArchival {
 			l.Fault(place+"/archival", "A protected document cannot be archival.", "Take the protection away, or do not ask for an archival file.")
 		}
 	}
 	if d.Archival != "" && !slices.Contains(ArchivalLevels(), d.Archival) {
-		l.Fault(place+"/archival", "There is no archival level “"+string(d.Archival)+"”.", "Choose a-2b, a-1b or none.")
+		l.Fault(place+"/archival", "There is no archival level “"+string(d.Archival)+"”.", "Choose a-2b, a-1b, a-3b or none.")
+	}
+	if d.Carries() && (d.Archival == A1b || d.Archival == A2b) {
+		l.Fault(place+"/archival", "Files of this archival level cannot carry answers or attachments.", "Choose PDF/A-3b, or carry nothing.")
+	}
+	l = append(l, d.Subject.Check(place+"/subject", once)...)
+	l = append(l, d.Keywords.Check(place+"/keywords", once)...)
+	l = append(l, d.Author.Check(place+"/author", once)...)
+	for _, name := range slices.Concat(d.Append, d.Attach) {
+		if x, ok := f.Field(name); !ok || !x.Kind.Filed() {
+			l.Fault(place+"/field "+name, "The document takes the files of “"+name+"”, which asks for none.", "Choose a field for files or photos.")
+		}
 	}
 	if d.Archival == A1b && d.Page.Ground != "" {
 		l.Notice(place+"/archival", "PDF/A-1b has no transparency: see-through pictures get a white ground.", "Choose PDF/A-2b, or leave the page white.")

@@ -25,6 +25,12 @@ type Document struct {
 	Header   phrase.Phrase `json:"header,omitempty"` // in the upper margin of each page
 	Footer   phrase.Phrase `json:"footer"`           // in the lower margin
 	First    *Running      `json:"first,omitempty"`  // on the first page instead
+	Subject  phrase.Phrase `json:"subject,omitempty"`  // the PDF's; the intake's name when empty
+	Keywords phrase.Phrase `json:"keywords,omitempty"` // the PDF's, parted by commas
+	Author   phrase.Phrase `json:"author,omitempty"`   // the PDF's; the house's name when empty
+	Data     bool          `json:"data,omitempty"`     // the file carries the answers as JSON, with their schema
+	Append   []string      `json:"append,omitempty"`   // names of fields whose pictures become pages at the end
+	Attach   []string      `json:"attach,omitempty"`   // names of fields whose files the PDF carries as attachments
 	Protect  *Protect      `json:"protect,omitempty"`
 	Archival Archival      `json:"archival,omitempty"`
 }
@@ -38,21 +44,27 @@ type Running struct {
 // Archival is the level of PDF/A a document declares.
 type Archival string
 
-// The levels; a document without one is A-2b, unless it is protected.
+// The levels; a document without one is A-2b, or A-3b where it carries files, unless it is protected.
 const (
 	A1b         Archival = "a-1b"
 	A2b         Archival = "a-2b"
+	A3b         Archival = "a-3b" // the only one whose files may carry others (ISO 19005-3 section 6.8)
 	NotArchival Archival = "none"
 )
 
 // ArchivalLevels lists the levels.
-func ArchivalLevels() []Archival { return []Archival{A2b, A1b, NotArchival} }
+func ArchivalLevels() []Archival { return []Archival{A2b, A1b, A3b, NotArchival} }
+
+// Carries reports whether the file carries others.
+func (d Document) Carries() bool { return d.Data || len(d.Attach) > 0 }
 
 // ArchivalLevel is the level the file gets: an encrypted file is never archival (ISO 19005-1 section 6.1.3).
 func (d Document) ArchivalLevel() Archival {
 	switch {
 	case d.Protect != nil:
 		return NotArchival
+	case d.Archival == "" && d.Carries():
+		return A3b
 	case d.Archival == "":
 		return A2b
 	}

@@ -14,16 +14,21 @@ import (
 // Archival is the level of PDF/A a file declares.
 type Archival string
 
-// The levels. A-1b is PDF 1.4 without transparency (ISO 19005-1:2005), A-2b is PDF 1.7 (ISO 19005-2:2011).
+// The levels. A-1b is PDF 1.4 without transparency (ISO 19005-1:2005), A-2b is PDF 1.7 (ISO 19005-2:2011), A-3b is A-2b
+// with files inside (ISO 19005-3:2012).
 const (
 	NotArchival Archival = ""
 	A1b         Archival = "a-1b"
 	A2b         Archival = "a-2b"
+	A3b         Archival = "a-3b"
 )
 
 func (a Archival) part() int {
-	if a == A1b {
+	switch a {
+	case A1b:
 		return 1
+	case A3b:
+		return 3
 	}
 	return 2
 }
@@ -57,6 +62,11 @@ func xmp(title string, p Properties) []byte {
 	list("title", open, shut, title)
 	list("creator", `<rdf:Seq><rdf:li>`, `</rdf:li></rdf:Seq>`, p.Author)
 	list("description", open, shut, p.Subject)
+	if p.Keywords != "" {
+		b.WriteString("<pdf:Keywords>")
+		xml.EscapeText(&b, []byte(p.Keywords)) // writing to a buffer cannot fail
+		b.WriteString("</pdf:Keywords>\n")
+	}
 	made := p.Made.UTC().Format("2006-01-02T15:04:05Z")
 	fmt.Fprintf(&b, "<xmp:CreateDate>%s</xmp:CreateDate><xmp:ModifyDate>%s</xmp:ModifyDate><pdf:Producer>%s</pdf:Producer>\n", made, made, producer)
 	b.WriteString("</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"r\"?>")

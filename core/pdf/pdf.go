@@ -18,13 +18,15 @@ import (
 
 // Properties are what a reader shows about the file besides its title.
 type Properties struct {
-	Author  string
-	Subject string
-	Made    time.Time
+	Author   string
+	Subject  string
+	Keywords string
+	Made     time.Time
 
 	Fillable bool        // entries become fields of an interactive form
 	Protect  *Protection // nil for a file that everybody may read and change
 	Archival Archival    // never together with the two above
+	Files    []File      // carried inside; of the archival levels only A-3b allows it
 }
 
 // Write gives the file's bytes. It fails on damaged fonts and pictures, and on properties that
@@ -33,9 +35,15 @@ func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
 	if p.Archival != NotArchival && (p.Protect != nil || p.Fillable) {
 		return nil, errNotArchival
 	}
+	if len(p.Files) > 0 && (p.Archival == A1b || p.Archival == A2b) {
+		return nil, errCarries
+	}
 	w := &writer{level: p.Archival, pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, content: map[*typeset.Element][]content{}}
 	return w.write(p)
 }
+
+// moment writes a time (section 7.9.4).
+func moment(t time.Time) string { return "D:" + t.UTC().Format("20060102150405") + "Z" }
 
 const producer = "Amber Seal"
 
@@ -94,16 +102,17 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	}
 	w.set(tree, "<</Type /Pages /Count %d /Kids %v>>", len(w.pageRefs), w.pageRefs)
 	structure := w.structure()
+	carried := w.carry(p.Files, p.Made)
 	outline := w.outline()
 	archive := ""
 	if p.Archival != NotArchival {
 		archive = w.archive(p)
 	}
-	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s%s>>",
-		tree, textString(w.pages.Language), structure, outline, form, archive)
-	made := "D:" + p.Made.UTC().Format("20060102150405") + "Z"
+	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s%s%s>>",
+		tree, textString(w.pages.Language), structure, outline, form, archive, carried)
+	made := moment(p.Made)
 	entries := ""
-	for _, e := range [][2]string{{"Title", w.pages.Title}, {"Author", p.Author}, {"Subject", p.Subject}} {
+	for _, e := range [][2]string{{"Title", w.pages.Title}, {"Author", p.Author}, {"Subject", p.Subject}, {"Keywords", p.Keywords}} {
 		if e[1] != "" {
 			entries += " /" + e[0] + " " + textString(e[1])
 		}

@@ -1175,6 +1175,12 @@ export interface components {
             header?: components["schemas"]["Phrase"];
             footer: components["schemas"]["Phrase"];
             first?: components["schemas"]["Running"];
+            subject?: components["schemas"]["Phrase"];
+            keywords?: components["schemas"]["Phrase"];
+            author?: components["schemas"]["Phrase"];
+            data?: boolean;
+            append?: string[];
+            attach?: string[];
             protect?: {
                 password?: components["schemas"]["Phrase"];
                 noPrint?: boolean;
@@ -1182,7 +1188,7 @@ export interface components {
                 noChange?: boolean;
             };
             /** @enum {string} */
-            archival?: "a-2b" | "a-1b" | "none";
+            archival?: "a-2b" | "a-1b" | "a-3b" | "none";
         };
         Notice: {
             key: string;

@@ -4,6 +4,7 @@ import type { PaperDocument } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import ConditionWords from '../../formula/ConditionWords.vue'
 import BackingSettings from './BackingSettings.vue'
+import MarginSettings from './MarginSettings.vue'
 import OutputSettings from './OutputSettings.vue'
 import RunningSettings from './RunningSettings.vue'
 import TypeSettings from './TypeSettings.vue'
@@ -109,6 +110,7 @@ function set(key: 'watermark' | 'ground', text: string) {
           @change="set('ground', val($event))"
         />
       </label>
+      <MarginSettings v-model="doc.page" />
       <ConditionWords v-model="doc.when" verb="made" />
     </div>
     <div><span class="text-soft">title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
