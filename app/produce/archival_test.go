@@ -106,7 +106,7 @@ func TestArchivalA1b(t *testing.T) {
 		d, f := facts(t, slug, nil)
 		for i := range d.Documents {
 			doc := &d.Documents[i]
-			doc.Archival = paper.A1b
+			doc.Archival, doc.Data = paper.A1b, false
 			for _, look := range paper.Looks() {
 				doc.Look = look
 				for name, answers := range map[string]form.Answers{"given": f.Answers, "longest": form.Sample(d.Form, form.Longest)} {
@@ -120,7 +120,7 @@ func TestArchivalA1b(t *testing.T) {
 	}
 	d, f := facts(t, "repair-drop-off", nil)
 	f.Trial = true
-	d.Documents[0].Archival = paper.A1b
+	d.Documents[0].Archival, d.Documents[0].Data = paper.A1b, false
 	d.Documents[0].Title = phrase.Phrase{{Text: "Réceipt <&> (נור) \\ 🎻"}}
 	d.Documents[0].Blocks = []paper.Block{
 		{ID: "words", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: "🎻 \uE000 نور الحداد สวัสดี דנה office"}}}}},

@@ -3,6 +3,7 @@ package paper
 import (
 	"math"
 	"strings"
+	"unicode/utf8"
 
 	"amberseal/core/finding"
 	"amberseal/core/form"
@@ -209,8 +210,13 @@ func (c *canvas) bars() {
 // horizontal bars lie under each other, names before and numbers after them.
 func (c *canvas) horizontal() {
 	least, most := c.span()
-	const names, gap = 0.3, 6
-	left, right := c.d.Width*names+gap, c.d.Width-52
+	const gap = 6
+	names := 0.0 // room for the longest name, as far as it is known without setting it
+	for _, d := range c.data {
+		names = max(names, float64(utf8.RuneCountInString(d.label))*chartText*0.56)
+	}
+	names = min(max(names, c.d.Width*0.1), c.d.Width*0.42)
+	left, right := names+gap, c.d.Width-52
 	x := func(v float64) float64 { return left + (v-least)/(most-least)*(right-left) }
 	step := c.d.Height / float64(len(c.data))
 	for i, d := range c.data {
@@ -218,7 +224,7 @@ func (c *canvas) horizontal() {
 		from, to := x(min(d.size, 0)), x(max(d.size, 0))
 		c.box(from, y+step*0.2, max(to-from, 0.5), step*0.6, c.accent)
 		base := y + step/2 + chartText*0.35
-		c.label(d.label, c.d.Width*names, base, c.d.Width*names, typeset.End, softInk)
+		c.label(d.label, names, base, names, typeset.End, softInk)
 		c.label(d.words, to+4, base, c.d.Width-to-4, typeset.Start, c.ink)
 	}
 	c.box(x(0)-0.25, 0, 0.5, c.d.Height, softInk)

@@ -76,7 +76,7 @@ func (b *binder) payment(x Block) (words, alt string, owed bool) {
 	}
 	words, err := t.Words()
 	if err != nil {
-		b.shared.findings.Fault(b.place(x), "The payment code cannot be made: "+err.Error()+".", "Mend the payee, the amount's field or the words.")
+		b.shared.findings.Notice(b.place(x), "The payment code cannot be made and is left out: "+err.Error()+".", "Mend the payee, the amount's field or the words.")
 		return "", "", false
 	}
 	return words, alt, true

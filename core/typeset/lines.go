@@ -220,7 +220,7 @@ func (s *setter) passage(t passage) []line {
 	}
 	direction := baseDirection(t.shown)
 	t.backwards = direction == di.DirectionRTL
-	outs := s.shape(t, direction)
+	outs := roomless(t, s.shape(t, direction))
 	if (t.p.Hyphens || t.p.Align == Justify) && !t.backwards {
 		if lines := s.careful(t, outs); lines != nil {
 			return lines
