@@ -437,13 +437,14 @@ func TestPicturesThatCannotBePrinted(t *testing.T) {
 
 func BenchmarkReceipt(b *testing.B) {
 	d, f := facts(b, "repair-drop-off", nil)
-	compose(b, d, "receipt", f)
+	size := len(compose(b, d, "receipt", f).PDF)
 	b.ReportAllocs()
 	before := cpu(b)
 	for b.Loop() {
 		compose(b, d, "receipt", f)
 	}
 	b.ReportMetric(float64(cpu(b)-before)/float64(b.N), "cpu-ns/op")
+	b.ReportMetric(float64(size), "file-bytes")
 }
 
 // cpu is the processor time that the process has used, with its garbage collection.

@@ -13,6 +13,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"sync"
 	"syscall"
@@ -53,8 +54,26 @@ type program struct {
 	log     *slog.Logger
 }
 
+// The collector runs when the heap has grown fivefold, and ever more often towards half a gigabyte: making a document
+// leaves much behind and keeps little, so that a house with memory to spare saves a tenth of its processor.
+const (
+	heapGrowth = 400 // per cent
+	heapLimit  = 512 << 20
+)
+
+// easeCollector leaves to GOGC and GOMEMLIMIT what they say.
+func easeCollector() {
+	if os.Getenv("GOGC") == "" {
+		debug.SetGCPercent(heapGrowth)
+	}
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(heapLimit)
+	}
+}
+
 // wire opens a data folder and joins the parts. No mail account means that notices wait.
 func wire(ctx context.Context, data, cabinet, mailAccount string, log *slog.Logger) (*program, error) {
+	easeCollector()
 	if err := dataFolder(data); err != nil {
 		return nil, err
 	}

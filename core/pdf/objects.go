@@ -62,7 +62,7 @@ func (f *file) rawStream(entries string, data []byte) ref {
 
 // packers are shared, since each holds tables of a megabyte.
 var packers = sync.Pool{New: func() any {
-	w, err := zlib.NewWriterLevel(nil, 5)
+	w, err := zlib.NewWriterLevel(nil, 2)
 	if err != nil {
 		panic(err) // the level is a constant
 	}

@@ -29,8 +29,8 @@ type Properties struct {
 	Files    []File      // carried inside; of the archival levels only A-3b allows it
 }
 
-// Write gives the file's bytes. It fails on damaged fonts and pictures, and on properties that
-// exclude each other. It is safe for many goroutines.
+// Write gives the file's bytes and uses the pages up: their items are gone afterwards. It fails on damaged fonts and
+// pictures, and on properties that exclude each other. It is safe for many goroutines.
 func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
 	if p.Archival != NotArchival && (p.Protect != nil || p.Fillable) {
 		return nil, errNotArchival
@@ -83,6 +83,7 @@ func (w *writer) write(p Properties) ([]byte, error) {
 			return nil, err
 		}
 		streams[i] = w.stream("", data)
+		w.pages.Pages[i].Items = nil // what is written is let go, or a long document would lie in memory twice
 	}
 	if err := w.resources(resources); err != nil {
 		return nil, err

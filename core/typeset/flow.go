@@ -30,7 +30,11 @@ type flow struct {
 	cache       map[*Paragraph][]line
 	rows        map[*Row]rowLines
 	lists       lists // open in the body
+	heights     map[*Running]runningHeights
 }
+
+// runningHeights are those of a header and a footer.
+type runningHeights struct{ header, footer float64 }
 
 // Set lays the document out. The error is TooLong or nil.
 func Set(doc *Document) (*Pages, error) {
@@ -39,7 +43,7 @@ func Set(doc *Document) (*Pages, error) {
 	s.hyphens = hyphen.For(doc.Language)
 	s.cut, s.own = "", doc.Families
 	f := &flow{
-		setter: s, doc: doc, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{},
+		setter: s, doc: doc, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{}, heights: map[*Running]runningHeights{},
 		out: &Pages{
 			Title: doc.Title, Language: doc.Language, Width: doc.Page.Width, Height: doc.Page.Height,
 			Root: &Element{Role: "Document"},

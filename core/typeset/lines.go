@@ -226,6 +226,9 @@ func (s *setter) passage(t passage) []line {
 			return lines
 		}
 	}
+	if !t.backwards && fits(outs, t.width) {
+		return []line{s.line(t, outs)}
+	}
 	config := shaping.WrapConfig{Direction: direction, BreakPolicy: shaping.WhenNecessary}
 	noted := s.cut
 	wrapped, _ := s.wrapper.WrapParagraphF(config, toFixed(t.width), t.shown, shaping.NewSliceIterator(outs))
@@ -246,6 +249,18 @@ func (s *setter) passage(t passage) []line {
 		}
 	}
 	return out
+}
+
+// fits reports whether shaped runs that all run to the right need no breaking.
+func fits(outs []shaping.Output, width float64) bool {
+	sum := fixed.Int26_6(0)
+	for _, o := range outs {
+		if o.Direction != di.DirectionLTR {
+			return false
+		}
+		sum += o.Advance
+	}
+	return sum <= toFixed(width)
 }
 
 // blank is an empty line.

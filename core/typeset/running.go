@@ -12,33 +12,42 @@ const (
 )
 
 // runningOf is what runs on a page, counted from 0.
-func (f *flow) runningOf(page int) Running {
+func (f *flow) runningOf(page int) *Running {
 	if page == 0 && f.doc.First != nil {
-		return *f.doc.First
+		return f.doc.First
 	}
-	return f.doc.Running
+	return &f.doc.Running
 }
 
 // bounds are where a page's body begins and ends: inside the margins, and clear of what runs in them.
 func (f *flow) bounds(page int) (top, bottom float64) {
-	r := f.runningOf(page)
+	h := f.runningHeights(f.runningOf(page))
 	p := f.doc.Page
 	top, bottom = p.Top, p.Height-p.Bottom
-	if h := f.runningHeight(r.Header); h > 0 {
-		top = max(top, runningEdge+h+runningGap)
+	if h.header > 0 {
+		top = max(top, runningEdge+h.header+runningGap)
 	}
-	if h := f.runningHeight(r.Footer); h > 0 {
-		bottom = min(bottom, p.Height-runningEdge-h-runningGap)
+	if h.footer > 0 {
+		bottom = min(bottom, p.Height-runningEdge-h.footer-runningGap)
 	}
 	return top, bottom
 }
 
-func (f *flow) runningHeight(paragraphs []Paragraph) float64 {
-	h := 0.0
-	for i := range paragraphs {
-		h += height(f.lines(counted(&paragraphs[i], 1, 1), f.width()))
+// runningHeights measures what runs once for all pages: numbers of pages do not make it higher.
+func (f *flow) runningHeights(r *Running) runningHeights {
+	if h, ok := f.heights[r]; ok {
+		return h
 	}
+	of := func(paragraphs []Paragraph) float64 {
+		h := 0.0
+		for i := range paragraphs {
+			h += height(f.lines(counted(&paragraphs[i], 1, 1), f.width()))
+		}
+		return h
+	}
+	h := runningHeights{of(r.Header), of(r.Footer)}
 	f.cut = ""
+	f.heights[r] = h
 	return h
 }
 
@@ -48,11 +57,12 @@ func (f *flow) running() {
 	for i := range all {
 		f.out.Pages = all[:i+1]
 		top, bottom := f.bounds(i)
-		if s := f.sheet().strip; s > 0 {
-			bottom = f.doc.Page.Height - s - 2*runningGap - f.runningHeight(f.runningOf(i).Footer)
-		}
 		r := f.runningOf(i)
-		f.runs("header", r.Header, top-runningGap-f.runningHeight(r.Header), len(all))
+		h := f.runningHeights(r)
+		if s := f.sheet().strip; s > 0 {
+			bottom = f.doc.Page.Height - s - 2*runningGap - h.footer
+		}
+		f.runs("header", r.Header, top-runningGap-h.header, len(all))
 		f.runs("footer", r.Footer, bottom+runningGap, len(all))
 	}
 	f.out.Pages = all

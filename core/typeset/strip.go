@@ -10,7 +10,7 @@ const stubEdge = 8
 func (f *flow) strip(s *Strip) {
 	page := f.doc.Page
 	h := min(s.Height, f.bottom-f.top)
-	above := page.Height - h - 3*runningGap - f.runningHeight(f.runningOf(f.page()).Footer)
+	above := page.Height - h - 3*runningGap - f.runningHeights(f.runningOf(f.page())).footer
 	if f.y > above && !f.atTop() {
 		f.newPage()
 	}

@@ -1,4 +1,3 @@
-import { useDebounceFn } from '@vueuse/core'
 import { ref, watch, type Ref } from 'vue'
 import type { Design, ProofSource } from '../../shared/types'
 import { words } from '../api'
@@ -8,28 +7,37 @@ export interface ProofQuestion extends ProofSource {
   key: string
 }
 
-/** Asks for a proof again shortly after each change; an older answer never replaces a newer one. */
+/** How long a change waits for others that come with it, in milliseconds. */
+const pause = 25
+
+/**
+ * Asks for a proof again after each change. One question is on its way at a time; what changed meanwhile is asked with
+ * the next, so that a proof follows the typing as fast as it can be made and an older answer never replaces a newer one.
+ */
 export function useProof<T>(question: () => ProofQuestion | undefined, ask: (q: ProofQuestion) => Promise<T>) {
   const proof = ref<T>() as Ref<T | undefined>
   const problem = ref('')
-  let asked = 0
-  const again = useDebounceFn(async () => {
-    const q = question()
-    if (!q) {
-      proof.value = undefined
-      return
-    }
-    const mine = ++asked
-    try {
-      const got = await ask(q)
-      if (mine === asked) {
+  let waiting = false
+  let asking = false
+  async function again() {
+    if (waiting) return
+    waiting = true
+    await new Promise((resolve) => setTimeout(resolve, pause))
+    if (asking) return // whoever asks now asks again
+    asking = true
+    while (waiting) {
+      waiting = false
+      const q = question()
+      try {
+        const got = q ? await ask(q) : undefined
         proof.value = got
         problem.value = ''
+      } catch (e) {
+        problem.value = words(e)
       }
-    } catch (e) {
-      if (mine === asked) problem.value = words(e)
     }
-  }, 120)
+    asking = false
+  }
   watch(question, () => void again(), { deep: true, immediate: true })
   return { proof, problem }
 }

@@ -1,12 +1,15 @@
-import { getDocument, GlobalWorkerOptions, type PDFDocumentProxy } from 'pdfjs-dist'
+import { getDocument, GlobalWorkerOptions, PDFWorker, type PDFDocumentProxy } from 'pdfjs-dist'
 import worker from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 
 GlobalWorkerOptions.workerSrc = worker
+/** One worker for all proofs: starting one for each would take longer than painting the page. */
+let shared: PDFWorker | undefined
 
 /** Opens a PDF given as base64. */
 export async function openPdf(base64: string): Promise<PDFDocumentProxy> {
   const data = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
-  return getDocument({ data, enableXfa: false }).promise
+  shared ??= new PDFWorker()
+  return getDocument({ data, enableXfa: false, worker: shared }).promise
 }
 
 /** Paints a page off screen and puts it on the canvas whole, so that a repaint does not flicker. */
