@@ -229,7 +229,7 @@ func (d *desk) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts
 	now := d.Now().UTC()
 	facts := phrase.Facts{
 		House: h, Intake: r.Design.Name, Form: r.Design.Form, Received: now, Made: now,
-		Number: r.Design.Number.Number(1, now.In(h.Location())),
+		Number: r.Design.Number.Number(1, now.In(h.Location())), Link: h.Link(r.Design.Whereto("TOKEN")),
 	}
 	if r.Answers == "submission" && r.Submission != nil {
 		s, _, err := d.Records.Submission(ctx, *r.Submission)

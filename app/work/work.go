@@ -38,6 +38,7 @@ func (j Job) Facts(now time.Time) phrase.Facts {
 	return phrase.Facts{
 		House: j.House, Intake: j.Design.Name, Form: j.Design.Form, Answers: form.Load(j.Design.Form, j.Submission.Answers),
 		Number: j.Submission.Number, Received: j.Submission.Received, Made: now,
+		Revision: j.Submission.Revision, Link: j.House.Link(j.Design.Whereto(j.Submission.Token)),
 	}
 }
 

@@ -3,7 +3,9 @@
 package house
 
 import (
+	"net/url"
 	"regexp"
+	"strings"
 	"time"
 
 	"amberseal/core/finding"
@@ -21,6 +23,7 @@ type House struct {
 	Email        string   `json:"email"`        // where staff notices go and replies come from
 	Phone        string   `json:"phone"`
 	Website      string   `json:"website"`
+	Site         string   `json:"site,omitempty"` // origin at which respondents reach this program, for links in documents and mail
 	Logo         string   `json:"logo,omitempty"` // name of a picture, empty for none
 	Accent       string   `json:"accent"`         // colour #RRGGBB for rules and headings
 	Language     string   `json:"language"`       // BCP 47, e.g. en-GB
@@ -38,6 +41,14 @@ type Font struct {
 	Bold       string `json:"bold,omitempty"`
 	Italic     string `json:"italic,omitempty"`
 	BoldItalic string `json:"boldItalic,omitempty"`
+}
+
+// Link is a page of this program as respondents reach it, or empty where the house does not say where that is.
+func (h House) Link(path string) string {
+	if h.Site == "" {
+		return ""
+	}
+	return strings.TrimSuffix(h.Site, "/") + path
 }
 
 // Own finds a family of one's own.
@@ -96,6 +107,9 @@ var (
 // Check finds what would not work in documents or mail.
 func (h House) Check() finding.List {
 	var l finding.List
+	if u, err := url.Parse(h.Site); h.Site != "" && (err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.Path != "" && u.Path != "/" || u.RawQuery != "") {
+		l.Fault("house/site", "This is no address at which pages are reached.", "Write one such as https://forms.house.example.")
+	}
 	if h.Name == "" {
 		l.Fault("house/name", "The house has no name.", "Write the name that letters carry.")
 	}

@@ -79,3 +79,12 @@ func (o Opening) check(d Design) finding.List {
 	}
 	return append(l, o.Thanks.Check("opening/thanks", phrase.Scope{Form: d.Form})...)
 }
+
+// Whereto is the path of the page on which a respondent finds a submission again: to correct it where that is allowed, else
+// its first document.
+func (d Design) Whereto(token string) string {
+	if d.Opening.Correct || len(d.Documents) == 0 {
+		return "/f/" + d.Slug + "?correct=" + token
+	}
+	return "/d/" + token + "/" + d.Documents[0].Key
+}

@@ -22,9 +22,9 @@ type Document struct {
 	Look     Look          `json:"look,omitempty"`
 	Page     Page          `json:"page"`
 	Blocks   []Block       `json:"blocks"`
-	Header   phrase.Phrase `json:"header,omitempty"` // in the upper margin of each page
-	Footer   phrase.Phrase `json:"footer"`           // in the lower margin
-	First    *Running      `json:"first,omitempty"`  // on the first page instead
+	Header   phrase.Phrase `json:"header,omitempty"`   // in the upper margin of each page
+	Footer   phrase.Phrase `json:"footer"`             // in the lower margin
+	First    *Running      `json:"first,omitempty"`    // on the first page instead
 	Subject  phrase.Phrase `json:"subject,omitempty"`  // the PDF's; the intake's name when empty
 	Keywords phrase.Phrase `json:"keywords,omitempty"` // the PDF's, parted by commas
 	Author   phrase.Phrase `json:"author,omitempty"`   // the PDF's; the house's name when empty

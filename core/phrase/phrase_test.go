@@ -18,6 +18,8 @@ var asked = form.Form{Fields: []form.Field{
 	{Key: "price", Kind: form.Money, Label: "Price"},
 	{Key: "needs", Kind: form.SeveralOf, Label: "Needs", Choices: []form.Choice{{Value: "a", Label: "Piano"}, {Value: "b", Label: "Stands"}, {Value: "c", Label: "Chairs"}}},
 	{Key: "agree", Kind: form.YesNo, Label: "Agree"},
+	{Key: "weight", Kind: form.Decimal, Label: "Weight"},
+	{Key: "rows", Kind: form.Rows, Label: "Rows", Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "many", Kind: form.WholeNumber, Label: "How many"}}},
 	{Key: "part", Kind: form.Section, Label: "Part"},
 }}
 
@@ -33,7 +35,7 @@ func facts(t testing.TB, language, answers string) phrase.Facts {
 	return phrase.Facts{House: h, Intake: "Booking", Form: asked, Answers: form.Load(asked, raw), Number: "B-7", Received: at, Made: at}
 }
 
-const full = `{"name":"Łucja","day":"2026-12-24","price":"1234.5","needs":["c","a","b"],"agree":true}`
+const full = `{"name":"Łucja","day":"2026-12-24","price":"1234.5","needs":["c","a","b"],"agree":true,"weight":"7.5","rows":[{"what":"reed","many":3},{"what":"string","many":1}]}`
 
 func ExampleParse() {
 	for _, s := range phrase.Parse("Dear {{name|upper}}, {{@number}}{{ not a key }}") {
@@ -56,6 +58,9 @@ func TestPlaceholdersInTheirFormats(t *testing.T) {
 		{"en-GB", "{{@received}} {{@received|time}} {{@year}}", "25 November 2026 00:30 2026"},
 		{"en-GB", "{{@house}}, {{@intake}} {{@number}}", "Tarn Hollow, Booking B-7"},
 		{"en-GB", "{{gone}} {{part}}", "[gone] [part]"},
+		{"en-GB", "{{needs|commas}}; {{needs|lines}}", "Piano, Stands, Chairs; Piano Stands Chairs"},
+		{"en-GB", "{{name|first}} {{name|title}} revision {{@revision}}", "Łucja Łucja revision 1"},
+		{"de-DE", "{{weight|hundredths}} {{weight}} {{@row}}", "7,50 7,5 [@row]"},
 	} {
 		if got := phrase.Parse(c.source).Plain(facts(t, c.language, full)); got != c.want {
 			t.Errorf("%s: %q, want %q", c.source, got, c.want)
@@ -64,6 +69,35 @@ func TestPlaceholdersInTheirFormats(t *testing.T) {
 	p := phrase.Phrase{{Text: "For "}, {Field: "name", Empty: "nobody"}}
 	if got := p.Plain(facts(t, "en-GB", `{}`)); got != "For nobody" {
 		t.Errorf("an empty answer gives %q", got)
+	}
+}
+
+// Inside a row its own fields come first, as in the formulas of the form; outside, a column is all its answers.
+func TestRowsAndWordsOnCondition(t *testing.T) {
+	f := facts(t, "en-GB", full)
+	p := phrase.Phrase{{Field: "@row"}, {Text: ": "}, {Field: "rows.what"}, {Text: ", several", When: "many > 1"}}
+	got := []string{}
+	for _, row := range f.Rows("rows") {
+		got = append(got, p.Plain(row))
+	}
+	if fmt.Sprint(got) != "[1: reed, several 2: string]" {
+		t.Errorf("rows say %q", got)
+	}
+	if got := phrase.Parse("{{rows.what}}").Plain(f); got != "reed and string" {
+		t.Errorf("the column says %q", got)
+	}
+	if got := f.Rows("rows")[0].Formula("many * 2.5", "money"); got != "€7.50" {
+		t.Errorf("a formula in a row says %q", got)
+	}
+	words := phrase.Phrase{{Field: "agree", Yes: "has agreed", No: "refuses"}}
+	if got := words.Plain(f); got != "has agreed" {
+		t.Errorf("yes is %q", got)
+	}
+	if l := p.Check("p", phrase.Scope{Form: asked}); l.Faults() < 2 {
+		t.Error("a row’s number and its fields mean nothing outside:", l)
+	}
+	if l := p.Check("p", phrase.Scope{Form: asked, Rows: "rows"}); len(l) > 0 {
+		t.Error(l)
 	}
 }
 

@@ -804,6 +804,7 @@ export interface components {
             email: string;
             phone: string;
             website: string;
+            site?: string;
             logo?: string;
             accent: string;
             language: string;

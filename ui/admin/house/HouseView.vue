@@ -36,6 +36,11 @@ const lines: Line[] = [
   { key: 'email', label: 'Email', help: 'Notices come from here, and those for the house go here.', type: 'email' },
   { key: 'phone', label: 'Telephone', type: 'tel' },
   { key: 'website', label: 'Website' },
+  {
+    key: 'site',
+    label: 'Where forms are reached',
+    help: 'Such as https://forms.house.example; links in documents and mail begin with it.',
+  },
   { key: 'registration', label: 'Registration line' },
   { key: 'accent', label: 'Colour', help: 'Of headings and rules.', type: 'color' },
   { key: 'zone', label: 'Time zone', help: 'Such as Europe/London.' },

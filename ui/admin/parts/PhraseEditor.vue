@@ -146,7 +146,7 @@ function insertFirst() {
   const typed = wanted.value.replace(/[{}]/g, '').trim()
   const first = offered.value[0]
   if (first) insert(first.key)
-  else if (/^@?[a-z][a-z0-9_]*$/.test(typed)) insert(typed)
+  else if (/^@?[a-z][a-z0-9_]*(\.[a-z][a-z0-9_]*)?$/.test(typed)) insert(typed)
 }
 watch(wanted, (w) => {
   if (w.endsWith('}}')) {

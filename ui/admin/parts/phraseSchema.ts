@@ -56,7 +56,7 @@ export const Placeholder = Node.create<{
     // A typed {{key}} becomes a chip.
     return [
       new InputRule({
-        find: /\{\{\s*(@?[a-z][a-z0-9_]*)\s*\}\}$/,
+        find: /\{\{\s*(@?[a-z][a-z0-9_]*(?:\.[a-z][a-z0-9_]*)?)\s*\}\}$/,
         handler: ({ range, match, chain }) => {
           chain()
             .deleteRange(range)
