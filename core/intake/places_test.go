@@ -14,7 +14,15 @@ import (
 
 func demo(t *testing.T, slug string) intake.Design {
 	t.Helper()
-	data, err := os.ReadFile("../../demo/intakes/" + slug + ".json")
+	return read(t, "../../demo/intakes/"+slug+".json")
+}
+
+// sampler is an intake whose document has every kind of block.
+const sampler = "../../app/produce/testdata/sampler.json"
+
+func read(t *testing.T, file string) intake.Design {
+	t.Helper()
+	data, err := os.ReadFile(file)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -42,8 +50,8 @@ func TestRenamingBreaksNothing(t *testing.T) {
 	if err != nil || len(files) != 6 {
 		t.Fatal(files, err)
 	}
-	for _, file := range files {
-		d := demo(t, strings.TrimSuffix(filepath.Base(file), ".json"))
+	for _, file := range append(files, sampler) {
+		d := read(t, file)
 		if l := d.Check(there); l.Faults() > 0 {
 			t.Fatalf("%s: %v", file, l)
 		}
@@ -62,6 +70,26 @@ func TestRenamingBreaksNothing(t *testing.T) {
 			back, err := renamed.Rename(to, w.Name)
 			if err != nil || text(t, back) != text(t, d) {
 				t.Errorf("%s: %s renamed there and back is another design (%v)", d.Slug, w.Name, err)
+			}
+		}
+	}
+}
+
+// Each field of the sampler is taken away without a word of how to mend its places: what is left has no fault that comes from
+// a name without a field.
+func TestRemovingLeavesNoHole(t *testing.T) {
+	d := read(t, sampler)
+	for _, w := range d.Whereabouts() {
+		out, err := d.Remove(w.Name, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if rows, _ := d.Form.Column(w.Name); strings.Contains(text(t, out), w.Name+`"`) && rows != "" {
+			t.Errorf("%s is gone and still named in %s", w.Name, text(t, out))
+		}
+		for _, f := range out.Check(there) {
+			if strings.Contains(f.Message, "“"+w.Name+"”") || strings.Contains(f.Message, "has no field.") && !strings.Contains(f.Message, "signature") {
+				t.Errorf("%s is gone: %v", w.Name, f)
 			}
 		}
 	}

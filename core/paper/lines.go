@@ -281,10 +281,12 @@ func (x Block) checkLines(at string, scope phrase.Scope) finding.List {
 		}
 	}
 	if s := x.Subtotal; s != nil {
-		for _, key := range append([]string{s.By}, s.Of...) {
-			field, ok := f.Field(x.Rows + "." + key)
-			if !ok || key != s.By && !field.Kind.Numeric() {
-				l.Fault(at+"/field "+key, "Subtotals use “"+key+"”, which is no field of the rows for it.", "Choose another field.")
+		if _, ok := f.Field(x.Rows + "." + s.By); !ok {
+			l.Fault(at+"/field "+s.By, "Subtotals stand where “"+s.By+"” changes, which is no field of the rows.", "Choose another field.")
+		}
+		for _, key := range s.Of {
+			if field, ok := f.Field(x.Rows + "." + key); !ok || !field.Kind.Numeric() {
+				l.Fault(at+"/field "+key, "Subtotals add up “"+key+"”, which is no field of the rows for numbers.", "Choose another field.")
 			}
 		}
 	}

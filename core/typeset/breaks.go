@@ -2,6 +2,7 @@ package typeset
 
 import (
 	"math"
+	"slices"
 	"unicode"
 
 	"github.com/go-text/typesetting/di"
@@ -16,6 +17,7 @@ type opportunity struct {
 	begins float64 // of all text before at
 	spaces int     // before end
 	hyphen bool
+	torn   bool // between the letters of a word that fits no line
 }
 
 // softHyphen is what a hyphen at a line's end means (ISO 32000-1 section 14.8.2.2.3).
@@ -116,6 +118,7 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 	s.breaks.Init(t.shown)
 	for it := s.breaks.LineIterator(); it.Next(); {
 		l := it.Line()
+		inside := len(out)
 		if (t.p.Hyphens || t.tight) && s.hyphens != nil {
 			hyphen := t.size * 0.33
 			for _, at := range s.syllables(l.Text) {
@@ -123,11 +126,20 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 				out = append(out, opportunity{at: at, end: at, width: before[at] + hyphen, begins: before[at], spaces: spaces[at], hyphen: true})
 			}
 		}
+		if t.torn && before[l.Offset+len(l.Text)]-before[l.Offset] > t.width {
+			for i := 1; i < len(l.Text); i++ {
+				if at := l.Offset + i; before[at] > before[at-1] && !unicode.Is(unicode.M, t.shown[at]) {
+					out = append(out, opportunity{at: at, end: at, width: before[at], begins: before[at], spaces: spaces[at], torn: true})
+				}
+			}
+		}
 		for i := 1; t.tight && i < len(l.Text); i++ {
 			if at := l.Offset + i; addressSign(l.Text[i-1]) && inWord(l.Text[i]) {
 				out = append(out, opportunity{at: at, end: at, width: before[at], begins: before[at], spaces: spaces[at]})
 			}
 		}
+		// In the order of the text; of two at one place the one that tears nothing comes last and is the better.
+		slices.SortStableFunc(out[inside:], func(a, b opportunity) int { return a.at - b.at })
 		at := l.Offset + len(l.Text)
 		end := t.cut(0, at).trimmed()
 		out = append(out, opportunity{at: at, end: end, width: before[end], begins: before[at], spaces: spaces[end]})
@@ -155,8 +167,10 @@ func (s *setter) syllables(text []rune) []int {
 	return out
 }
 
-// Demerits of hyphens: one costs as much as a line that is noticeably short, two in a row much more.
+// Demerits of hyphens: one costs as much as a line that is noticeably short, two in a row much more. A torn word costs
+// more than anything else.
 const (
+	tornDemerits   = 1e6
 	hyphenDemerits = 60
 	doubleHyphen   = 400
 	shrinkable     = 0.12 // of a space's width, in justified lines
@@ -184,6 +198,9 @@ func fewestDemerits(places []opportunity, width float64, justified bool, space f
 				continue
 			}
 			d := sofar + demerits(free, width, stretch, justified, j == n-1)
+			if places[j].torn {
+				d += tornDemerits
+			}
 			if places[j].hyphen {
 				d += hyphenDemerits
 				if i >= 0 && places[i].hyphen {

@@ -5,19 +5,12 @@ import (
 	"math"
 	"slices"
 	"strings"
-	"sync"
 	"unicode"
 
 	"github.com/go-text/typesetting/di"
-	"github.com/go-text/typesetting/font"
-	"github.com/go-text/typesetting/language"
-	"github.com/go-text/typesetting/segmenter"
 	"github.com/go-text/typesetting/shaping"
 	"golang.org/x/image/math/fixed"
 	"golang.org/x/text/unicode/bidi"
-
-	"amberseal/core/hyphen"
-	"amberseal/core/typeface"
 )
 
 // unit is how many shaping units make a point. Sizes are whole units, so that shaping is
@@ -42,91 +35,6 @@ type piece struct {
 	run    int // index of the paragraph's run
 }
 
-// setter shapes and breaks text. It is used by one goroutine at a time.
-type setter struct {
-	shaper  shaping.HarfbuzzShaper
-	split   shaping.Segmenter
-	wrapper shaping.LineWrapper
-	breaks  segmenter.Segmenter
-	faces   map[*typeface.Face]*font.Face
-	files   map[*font.Font]*typeface.Face
-	lang    language.Language
-	hyphens *hyphen.Hyphenator // nil for a language without patterns
-	own     map[string]typeface.Family
-	cut     string // a word that was broken since its room is too narrow, until somebody takes note
-}
-
-var setters = sync.Pool{New: func() any {
-	s := &setter{faces: map[*typeface.Face]*font.Face{}, files: map[*font.Font]*typeface.Face{}}
-	s.shaper.SetFontCacheSize(32)
-	return s
-}}
-
-func (s *setter) face(f *typeface.Face) *font.Face {
-	if face, ok := s.faces[f]; ok {
-		return face
-	}
-	face := font.NewFace(f.Font)
-	s.faces[f] = face
-	s.files[f.Font] = f
-	return face
-}
-
-// primary is a family's face in a style: the document's own families come before those that ship.
-func (s *setter) primary(family string, style typeface.Style) *typeface.Face {
-	if f, ok := s.own[family]; ok {
-		return f.Face(style)
-	}
-	return typeface.Primary(family, style)
-}
-
-// chain resolves characters to faces for one style.
-type chain struct {
-	s       *setter
-	primary *typeface.Face
-	style   typeface.Style
-}
-
-func (c chain) ResolveFace(r rune) *font.Face {
-	return c.s.face(typeface.For(r, c.primary, c.style))
-}
-
-// split gives each part of a run the face that has its characters. Spaces stay with the face
-// before them, but not with that of pictures, whose space is as wide as a picture.
-func (c chain) split(run shaping.Input) []shaping.Input {
-	if c.primary.Has(run.Text[run.RunStart:run.RunEnd]) {
-		run.Face = c.s.face(c.primary)
-		return []shaping.Input{run}
-	}
-	parts := shaping.SplitByFace(run, c)
-	var out []shaping.Input
-	for _, part := range parts {
-		if !c.s.files[part.Face.Font].Pictures {
-			out = append(out, part)
-			continue
-		}
-		for at := part.RunStart; at < part.RunEnd; {
-			piece := part
-			piece.RunStart = at
-			space := part.Text[at] == ' '
-			for at < part.RunEnd && (part.Text[at] == ' ') == space {
-				at++
-			}
-			piece.RunEnd = at
-			if space {
-				piece.Face = c.s.face(c.primary)
-			}
-			out = append(out, piece)
-		}
-	}
-	return out
-}
-
-// anyFace lets text be split by direction and script alone.
-type anyFace struct{ face *font.Face }
-
-func (a anyFace) ResolveFace(rune) *font.Face { return a.face }
-
 // passage is text without newlines that is broken into lines: as it is shaped, with capitals for small ones, and as it is
 // meant, which copying gives back. offset is its place in the paragraph's text, bounds the end of each run there.
 type passage struct {
@@ -139,6 +47,7 @@ type passage struct {
 	width        float64
 	backwards    bool
 	tight        bool // words that are wider than the room are parted by syllables and after the signs that addresses are made of
+	torn         bool // and, where that is not enough, between any letters
 }
 
 // cut is a part of the passage.
@@ -247,6 +156,10 @@ func (s *setter) passage(t passage) []line {
 			s.cut = noted
 			return lines
 		}
+		t.torn = true
+		if lines := s.careful(t, outs); lines != nil {
+			return lines
+		}
 	}
 	return out
 }
@@ -295,106 +208,6 @@ func (s *setter) noteCut(t passage, w shaping.Line) {
 // inWord reports whether a character belongs to a word of a script that parts words by spaces.
 func inWord(r rune) bool {
 	return (unicode.IsLetter(r) || unicode.IsDigit(r)) && !unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar)
-}
-
-// smallCapital is how large small capitals are beside the capitals; common practice where a face has none of its own.
-const smallCapital = 0.78
-
-// look is what shaping needs to know of the text at a place, and where that ends.
-func (t passage) look(at, end int) (run, until int, size fixed.Int26_6) {
-	run = t.run(at)
-	until = min(end, t.bounds[run]-t.offset)
-	r := &t.p.Runs[run]
-	points := t.size
-	if r.Size > 0 {
-		points = r.Size
-	}
-	if r.SmallCaps {
-		small := t.shown[at] != t.meant[at]
-		next := at
-		for next < until && (t.shown[next] != t.meant[next]) == small {
-			next++
-		}
-		until = next
-		if small {
-			points *= smallCapital
-		}
-	}
-	return run, until, fixed.I(int(math.Round(points * unit)))
-}
-
-// shape turns text into shaped runs, split by direction, script, style, size and face.
-func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output) {
-	base := shaping.Input{Text: t.shown, RunEnd: len(t.shown), Direction: direction, Size: fixed.I(int(t.size * unit)), Language: s.lang}
-	var parts []shaping.Input
-	if plainLatin(t.shown) {
-		base.Script = language.Latin
-		parts = []shaping.Input{base}
-	} else {
-		first := s.primary(t.p.Family, typeface.Style{})
-		parts = slices.Clone(s.split.Split(base, anyFace{s.face(first)}))
-	}
-	for _, part := range parts {
-		for at := part.RunStart; at < part.RunEnd; {
-			run, end, size := t.look(at, part.RunEnd)
-			style := t.p.Runs[run].Style
-			piece := part
-			piece.RunStart, piece.RunEnd, piece.Size = at, end, size
-			c := chain{s, s.primary(t.p.Family, style), style}
-			for _, in := range c.split(piece) {
-				out := s.shaper.ShapeNoExtents(in)
-				markInk(out.Glyphs, t.shown)
-				outs = append(outs, out)
-			}
-			at = end
-		}
-	}
-	if slices.Contains(t.tabs, true) {
-		stretchTabs(t, outs)
-	}
-	return outs
-}
-
-// stretchTabs makes each tab as wide as is left to the next stop. Places are counted from the passage's beginning.
-func stretchTabs(t passage, outs []shaping.Output) {
-	stop := t.p.Tab
-	if stop <= 0 {
-		stop = 36
-	}
-	x := 0.0
-	for i := range outs {
-		for j := range outs[i].Glyphs {
-			g := &outs[i].Glyphs[j]
-			if t.tabs[g.TextIndex()] {
-				wide := toFixed((math.Floor(x/stop)+1)*stop - x)
-				outs[i].Advance += wide - g.Advance
-				g.Advance, g.Width = wide, 1
-			}
-			x += points(g.Advance)
-		}
-	}
-}
-
-// markInk gives glyphs that are no spaces a width of ink. The wrapper takes glyphs without one for
-// spaces, which take no room at a line's end; asking the font for each outline's real extent would be
-// slow and is not needed.
-func markInk(glyphs []shaping.Glyph, text []rune) {
-	for i := range glyphs {
-		if !unicode.IsSpace(text[glyphs[i].TextIndex()]) {
-			glyphs[i].Width = 1
-		}
-	}
-}
-
-// plainLatin reports whether all characters are Latin or common signs of one direction, for
-// which there is nothing to split by direction and script.
-func plainLatin(text []rune) bool {
-	for _, r := range text {
-		if r >= 0x250 && (r < 0x2010 || r > 0x201F) && r != '€' || r < ' ' {
-			return false
-		}
-	}
-	return true
 }
 
 // runAt finds the run that holds the text's index.
