@@ -235,3 +235,42 @@ func TestOverflowIsFound(t *testing.T) {
 		}
 	}
 }
+
+// What the page about documents says of kinds, papers, placeholders and levels is what there is.
+func TestThePageAboutDocumentsIsTrue(t *testing.T) {
+	about, err := os.ReadFile("../../docs/documents.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	format, err := os.ReadFile("../../docs/design-format.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, k := range paper.BlockKinds() {
+		for name, page := range map[string][]byte{"documents.md": about, "design-format.md": format} {
+			if !strings.Contains(string(page), "`"+string(k)+"`") {
+				t.Errorf("%s says nothing of %s", name, k)
+			}
+		}
+	}
+	for _, g := range phrase.Givens() {
+		if !strings.Contains(string(about), "`"+g.Name+"`") || !strings.Contains(string(format), "`"+g.Name+"`") {
+			t.Errorf("the placeholder %s is not told", g.Name)
+		}
+	}
+	for _, name := range paper.Places() {
+		if !strings.Contains(string(format), name) {
+			t.Errorf("the place %s is not told", name)
+		}
+	}
+	for _, look := range paper.Looks() {
+		if !strings.Contains(strings.ToLower(string(about)), "**"+string(look)+"**") {
+			t.Errorf("the look %s is not told", look)
+		}
+	}
+	for _, k := range paper.ChartKinds() {
+		if !strings.Contains(string(format), `"`+string(k)+`"`) {
+			t.Errorf("the chart %s is not told", k)
+		}
+	}
+}
