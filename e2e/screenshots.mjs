@@ -1,5 +1,8 @@
 // Makes docs/screenshots anew from the demo data: `node e2e/screenshots.mjs URL` against a fresh demo house.
 import { chromium } from '@playwright/test'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
 const url = process.argv[2] ?? 'http://127.0.0.1:8080'
@@ -14,13 +17,14 @@ await page.request.post(`${url}/api/session`, {
 })
 const intakes = await (await page.request.get(`${url}/api/intakes`)).json()
 const repair = intakes.find((i) => i.design.slug === 'repair-drop-off').id
+const report = intakes.find((i) => i.design.slug === 'condition-report').id
 const failed = (await (await page.request.get(`${url}/api/submissions?state=failed`)).json()).entries[0].id
 
 const views = {
   desk: '/',
   intakes: '/intakes',
   form: `/intakes/${repair}/form?line=phone`,
-  documents: `/intakes/${repair}/documents?of=receipt&line=thanks`,
+  documents: `/intakes/${report}/documents?of=report&line=chart`,
   notices: `/intakes/${repair}/notices`,
   filing: `/intakes/${repair}/filing`,
   opening: `/intakes/${repair}/opening`,
@@ -46,16 +50,38 @@ await page.setViewportSize({ width: 400, height: 800 })
 await page.goto(`${url}/f/repair-drop-off`)
 await page.waitForTimeout(800)
 await page.screenshot({ path: join(folder, 'respondent.png') })
-await page.getByLabel('Your name').fill('Ada Marsh')
-await page.getByLabel('Your email').fill('ada@marsh.example')
-await page.getByRole('button', { name: 'Go on' }).click()
-await page.getByLabel('Viola').check()
-await page.getByRole('button', { name: 'Go on' }).click()
-await page.getByLabel('What is wrong').fill('The bridge leans.')
-await page.getByRole('button', { name: 'Add a row' }).click()
-await page.getByLabel('New bridge').check()
-await page.getByLabel('Hours').fill('2.5')
-await page.getByText('€132.00').waitFor()
-await page.getByLabel('Hours').evaluate((e) => e.scrollIntoView({ block: 'start' }))
-await page.screenshot({ path: join(folder, 'rows.png') })
 await browser.close()
+
+// A page of each look, and of the blank copy, as poppler paints them.
+const root = join(import.meta.dirname, '..')
+const work = mkdtempSync(join(tmpdir(), 'amberseal-pages-'))
+const paint = (pdf, name) =>
+  execFileSync('pdftoppm', ['-r', '96', '-l', '1', '-singlefile', '-png', pdf, join(folder, name)])
+const program = join(root, 'bin/amberseal')
+for (const [name, slug, document, number] of [
+  ['receipt-1', 'repair-drop-off', 'receipt', 'TH-2026-00212'],
+  ['ticket', 'practice-room', 'confirmation', 'PR-2026-0031'],
+  ['letter', 'hire-agreement', 'agreement', 'HA-2026-0014'],
+]) {
+  const out = join(work, `${name}.pdf`)
+  const file = (part) => join(root, 'demo', part, `${slug}.json`)
+  execFileSync(program, [
+    'compose',
+    ...['--intake', file('intakes'), '--answers', file('answers'), '--house', join(root, 'demo/house.json')],
+    ...['--document', document, '--number', number, '--at', '2026-11-24T09:41:00Z', '--out', out],
+  ])
+  paint(out, name)
+}
+const copy = join(work, 'blank.pdf')
+execFileSync(program, [
+  'blank',
+  ...[
+    '--intake',
+    join(root, 'demo/intakes/repair-drop-off.json'),
+    '--house',
+    join(root, 'demo/house.json'),
+    '--out',
+    copy,
+  ],
+])
+paint(copy, 'blank')
