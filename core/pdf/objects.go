@@ -30,6 +30,8 @@ type ref int
 
 func (r ref) String() string { return strconv.Itoa(int(r)) + " 0 R" }
 
+func (r ref) write(b []byte) []byte { return append(strconv.AppendInt(b, int64(r), 10), " 0 R"...) }
+
 // reserve takes the next object number; set or stream must fill it.
 func (f *file) reserve() ref {
 	f.objects = append(f.objects, object{})
@@ -39,6 +41,8 @@ func (f *file) reserve() ref {
 func (f *file) set(r ref, format string, args ...any) {
 	f.objects[r-1].body = fmt.Appendf(nil, format, args...)
 }
+
+func (f *file) setBytes(r ref, body []byte) { f.objects[r-1].body = body }
 
 func (f *file) add(format string, args ...any) ref {
 	r := f.reserve()

@@ -149,7 +149,9 @@ func (w *writer) page(index int) ([]byte, error) {
 			mcid := len(w.parents[index])
 			w.parents[index] = append(w.parents[index], e)
 			w.content[e] = append(w.content[e], content{page: index, mcid: mcid})
-			b = fmt.Appendf(b, "/%s <</MCID %d>> BDC\n", e.Role, mcid)
+			b = append(append(b, '/'), e.Role...)
+			b = strconv.AppendInt(append(b, " <</MCID "...), int64(mcid), 10)
+			b = append(b, ">> BDC\n"...)
 		}
 		for ; i < len(items) && typeset.ElementOf(items[i]) == e; i++ {
 			var err error
@@ -179,7 +181,10 @@ func (w *writer) item(b []byte, item typeset.Item, colour *typeset.Colour) ([]by
 		return use.glyphs(b, x, height), nil
 	case *typeset.Box:
 		b = fill(b, x.Colour, colour)
-		return fmt.Appendf(b, "%s %s %s %s re f\n", num(x.X), num(height-x.Y-x.H), num(x.W), num(x.H)), nil
+		for _, v := range [4]float64{x.X, height - x.Y - x.H, x.W, x.H} {
+			b = append(appendNum(b, v), ' ')
+		}
+		return append(b, "re f\n"...), nil
 	case *typeset.DrawingAt:
 		return drawing(b, x, height), nil
 	case *typeset.ImageAt:
@@ -287,7 +292,10 @@ func fill(b []byte, want typeset.Colour, have *typeset.Colour) []byte {
 		return b
 	}
 	*have = want
-	return fmt.Appendf(b, "%s %s %s rg\n", num(float64(want.R)/255), num(float64(want.G)/255), num(float64(want.B)/255))
+	for _, v := range [3]uint8{want.R, want.G, want.B} {
+		b = append(appendNum(b, float64(v)/255), ' ')
+	}
+	return append(b, "rg\n"...)
 }
 
 func (w *writer) resources(r ref) error {
@@ -363,17 +371,37 @@ func (w *writer) structure() ref {
 func (w *writer) element(e *typeset.Element, parent ref, refs map[*typeset.Element]ref) ref {
 	r := w.reserve()
 	refs[e] = r
-	kids := make([]string, 0, len(e.Kids))
-	for _, c := range w.content[e] {
-		if c.annotation != 0 {
-			kids = append(kids, fmt.Sprintf("<</Type /OBJR /Pg %s /Obj %s>>", w.pageRefs[c.page], c.annotation))
-		} else {
-			kids = append(kids, fmt.Sprintf("<</Type /MCR /Pg %s /MCID %d>>", w.pageRefs[c.page], c.mcid))
+	b := make([]byte, 0, 128)
+	b = append(append(b, "<</Type /StructElem /S /"...), e.Role...)
+	b = append(parent.write(append(b, " /P "...)), w.attributes(e)...)
+	marks := w.content[e]
+	if len(marks) > 0 { // marks on this page need say no more than their number (section 14.7.4.2)
+		b = w.pageRefs[marks[0].page].write(append(b, " /Pg "...))
+	}
+	b = append(b, " /K ["...)
+	for _, c := range marks {
+		switch {
+		case c.annotation != 0:
+			b = w.pageRefs[c.page].write(append(b, "<</Type /OBJR /Pg "...))
+			b = append(c.annotation.write(append(b, " /Obj "...)), ">> "...)
+		case c.page == marks[0].page:
+			b = append(strconv.AppendInt(b, int64(c.mcid), 10), ' ')
+		default:
+			b = w.pageRefs[c.page].write(append(b, "<</Type /MCR /Pg "...))
+			b = strconv.AppendInt(append(b, " /MCID "...), int64(c.mcid), 10)
+			b = append(b, ">> "...)
 		}
 	}
 	for _, kid := range e.Kids {
-		kids = append(kids, w.element(kid, r, refs).String())
+		b = append(w.element(kid, r, refs).write(b), ' ')
 	}
+	b = append(bytes.TrimSuffix(b, []byte{' '}), "]>>"...)
+	w.setBytes(r, b)
+	return r
+}
+
+// attributes are what an element says of itself besides its role (section 14.8.5).
+func (w *writer) attributes(e *typeset.Element) string {
 	more := ""
 	if e.Scope != "" || e.Span > 1 {
 		more += " /A <</O /Table"
@@ -389,8 +417,7 @@ func (w *writer) element(e *typeset.Element, parent ref, refs map[*typeset.Eleme
 		h := w.pages.Height
 		more += fmt.Sprintf(" /Alt %s /A <</O /Layout /Placement /Block /BBox [%s %s %s %s]>>", textString(e.Alt), num(e.BBox[0]), num(h-e.BBox[3]), num(e.BBox[2]), num(h-e.BBox[1]))
 	}
-	w.set(r, "<</Type /StructElem /S /%s /P %s%s /K %v>>", e.Role, parent, more, kids)
-	return r
+	return more
 }
 
 // outline writes the headings as bookmarks, nested by level (section 12.3.3).

@@ -23,6 +23,7 @@ type setter struct {
 	split   shaping.Segmenter
 	wrapper shaping.LineWrapper
 	breaks  segmenter.Segmenter
+	words   map[word]shaping.Output
 	faces   map[*typeface.Face]*font.Face
 	files   map[*font.Font]*typeface.Face
 	lang    language.Language
@@ -32,7 +33,7 @@ type setter struct {
 }
 
 var setters = sync.Pool{New: func() any {
-	s := &setter{faces: map[*typeface.Face]*font.Face{}, files: map[*font.Font]*typeface.Face{}}
+	s := &setter{words: map[word]shaping.Output{}, faces: map[*typeface.Face]*font.Face{}, files: map[*font.Font]*typeface.Face{}}
 	s.shaper.SetFontCacheSize(32)
 	return s
 }}
@@ -147,9 +148,7 @@ func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output
 			piece.RunStart, piece.RunEnd, piece.Size = at, end, size
 			c := chain{s, s.primary(t.p.Family, style), style}
 			for _, in := range c.split(piece) {
-				out := s.shaper.ShapeNoExtents(in)
-				markInk(out.Glyphs, t.shown)
-				outs = append(outs, out)
+				outs = append(outs, s.shaped(in))
 			}
 			at = end
 		}
@@ -158,6 +157,48 @@ func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output
 		stretchTabs(t, outs)
 	}
 	return outs
+}
+
+// word is a stretch of text that was shaped before: labels, headings and terms are the same on every document of an intake.
+type word struct {
+	text   string
+	face   *font.Face
+	size   fixed.Int26_6
+	script language.Script
+	lang   language.Language
+}
+
+// Limits of what is remembered: so many stretches, each of so many characters.
+const mostWords, longestWord = 4096, 120
+
+// shaped shapes a run, or takes it from memory. Only text whose shapes do not depend on what stands beside it is remembered:
+// Latin, from left to right. The output is the caller's own.
+func (s *setter) shaped(in shaping.Input) shaping.Output {
+	n := in.RunEnd - in.RunStart
+	if n > longestWord || in.Direction != di.DirectionLTR || in.Script != language.Latin {
+		out := s.shaper.ShapeNoExtents(in)
+		markInk(out.Glyphs, in.Text)
+		return out
+	}
+	key := word{string(in.Text[in.RunStart:in.RunEnd]), in.Face, in.Size, in.Script, in.Language}
+	known, ok := s.words[key]
+	if !ok {
+		alone := in
+		alone.Text, alone.RunStart, alone.RunEnd = in.Text[in.RunStart:in.RunEnd], 0, n
+		known = s.shaper.ShapeNoExtents(alone)
+		markInk(known.Glyphs, alone.Text)
+		if len(s.words) >= mostWords {
+			clear(s.words)
+		}
+		s.words[key] = known
+	}
+	out := known
+	out.Glyphs = slices.Clone(known.Glyphs)
+	out.Runes.Offset += in.RunStart
+	for i := range out.Glyphs {
+		out.Glyphs[i].ClusterIndex += in.RunStart
+	}
+	return out
 }
 
 // stretchTabs makes each tab as wide as is left to the next stop. Places are counted from the passage's beginning.
