@@ -2,6 +2,7 @@ package filing_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"io/fs"
 	"strings"
 	"testing"
@@ -61,4 +62,9 @@ func FuzzPath(f *testing.F) {
 			}
 		}
 	})
+}
+
+func ExampleSafe() {
+	fmt.Println(filing.Safe(`a/b\c: "d"?`), filing.Safe("CON"), filing.Safe("  dots.. "))
+	// Output: a-b-c- -d-- -CON dots
 }

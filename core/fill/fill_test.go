@@ -2,6 +2,7 @@ package fill_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"testing"
 
 	"amberseal/core/fill"
@@ -61,4 +62,10 @@ func FuzzFDF(f *testing.F) {
 	f.Add([]byte(byHand))
 	f.Add([]byte("%FDF-1.2 /Fields [<</T(a\\777)/V<FEF>>>]"))
 	f.Fuzz(func(_ *testing.T, data []byte) { fill.FDF(data) })
+}
+
+func ExampleFDF() {
+	values, err := fill.FDF([]byte("%FDF-1.2\n1 0 obj<</FDF<</Fields[<</T(name)/V(Ada)>>]>>>>endobj\ntrailer<</Root 1 0 R>>"))
+	fmt.Println(values, err)
+	// Output: map[name:Ada] <nil>
 }

@@ -2,6 +2,7 @@ package intake_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"slices"
@@ -208,4 +209,14 @@ func TestComparing(t *testing.T) {
 			t.Errorf("it does not say %q:\n%s", want, said)
 		}
 	}
+}
+
+func ExampleCompare() {
+	before := intake.New("Booking", []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"}})
+	after := before
+	after.Name = "Room booking"
+	for _, change := range intake.Compare(before, after) {
+		fmt.Println(change)
+	}
+	// Output: The intake is called “Room booking”, before “Booking”.
 }

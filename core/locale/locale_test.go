@@ -2,6 +2,7 @@ package locale_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"os/exec"
 	"testing"
 	"time"
@@ -85,4 +86,9 @@ func day(t *testing.T, s string) time.Time {
 		t.Fatal(err)
 	}
 	return d
+}
+
+func ExampleLocale_List() {
+	fmt.Println(locale.For("en-GB").List([]string{"piano", "stands", "chairs"}), "/", locale.For("de-AT").List([]string{"Klavier", "Stühle"}))
+	// Output: piano, stands and chairs / Klavier und Stühle
 }

@@ -2,6 +2,7 @@ package notice_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -74,4 +75,11 @@ func TestFindings(t *testing.T) {
 			t.Errorf("%s: %v", name, l)
 		}
 	}
+}
+
+func ExampleNotice_For() {
+	n := notice.Notice{To: phrase.Parse("a@b.example, c@d.example"), Subject: phrase.Parse("About {{@number}}"), Message: phrase.ParseBody("Thank you.")}
+	m := n.For(phrase.Facts{Number: "N-7"})
+	fmt.Println(m.To, m.Subject, m.Problem == "")
+	// Output: [a@b.example c@d.example] About N-7 true
 }

@@ -1,0 +1,47 @@
+package typeface_test
+
+import (
+	"fmt"
+	"testing"
+
+	"amberseal/core/typeface"
+)
+
+func ExampleFor() {
+	text := typeface.Primary("Literata", typeface.Style{})
+	for _, r := range "aשن🎻" {
+		fmt.Println(typeface.For(r, text, typeface.Style{}).Name)
+	}
+	// Output:
+	// Literata-Regular
+	// NotoSansHebrew-Regular
+	// NotoSansArabic-Regular
+	// NotoEmoji-Regular
+}
+
+// Every family has its four styles, all faces of one family are told apart, and every letter that the five languages of
+// hyphenation and their neighbours use is in them.
+func TestFamiliesAreWhole(t *testing.T) {
+	const letters = "AaÄäÖöÜüßẞÀàÂâÇçÉéÈèÊêËëÎîÏïÔôŒœÙùÛûŸÿÑñÁáÍíÓóÚú¿¡ĄąĆćĘęŁłŃńŚśŹźŻż“”„‚‘’«»–—…€£§•"
+	for _, family := range typeface.Families() {
+		seen := map[string]bool{}
+		for _, bold := range []bool{false, true} {
+			for _, italic := range []bool{false, true} {
+				f := typeface.Primary(family, typeface.Style{Bold: bold, Italic: italic})
+				if seen[f.Name] {
+					t.Errorf("%s is used for two styles", f.Name)
+				}
+				seen[f.Name] = true
+				for _, r := range letters {
+					if !f.Has([]rune{r}) {
+						t.Errorf("%s has no %c", f.Name, r)
+					}
+				}
+			}
+		}
+	}
+	own := typeface.Family{Regular: typeface.Primary("Literata", typeface.Style{}), Bold: typeface.Primary("Literata", typeface.Style{Bold: true})}
+	if own.Face(typeface.Style{Bold: true}) != own.Bold || own.Face(typeface.Style{Italic: true}) != own.Regular {
+		t.Error("a face that is missing is not replaced by the regular one")
+	}
+}
