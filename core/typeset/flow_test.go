@@ -224,3 +224,25 @@ func TestSpansCoverTheirColumns(t *testing.T) {
 		t.Errorf("cells begin at %v, the wide one ends at %.1f", starts, right)
 	}
 }
+
+// A header that fills the page leaves the body a place all the same: nothing is lost, and it ends.
+func TestAHeaderAsHighAsThePage(t *testing.T) {
+	small := typeset.Page{Width: 200, Height: 120, Top: 10, Right: 10, Bottom: 10, Left: 10}
+	pages, err := typeset.Set(&typeset.Document{Language: "en", Page: small, Running: typeset.Running{Header: []typeset.Paragraph{*paragraph(lines(20, "head"))}}, Body: []typeset.Node{
+		paragraph(lines(30, "body")), &typeset.Picture{Drawing: &typeset.Drawing{Width: 10, Height: 10, Boxes: [][4]float64{{0, 0, 10, 10}}}, Alt: "x"}, &typeset.Strip{Stubs: 2, Height: 500, Words: *paragraph("x")},
+	}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	n := 0
+	for _, s := range pages.Pages {
+		for _, w := range texts(s) {
+			if strings.HasPrefix(w, "body") {
+				n++
+			}
+		}
+	}
+	if n != 30 || len(pages.Pages) > 20 {
+		t.Errorf("%d of 30 lines on %d pages", n, len(pages.Pages))
+	}
+}

@@ -30,8 +30,14 @@ func (f *flow) bounds(page int) (top, bottom float64) {
 	if h.footer > 0 {
 		bottom = min(bottom, p.Height-runningEdge-h.footer-runningGap)
 	}
+	if bottom-top < leastBody { // what runs in the margins fills the page: the body lies over it
+		top, bottom = min(p.Top, p.Height*0.1), max(p.Height-p.Bottom, p.Height*0.9)
+	}
 	return top, bottom
 }
+
+// leastBody is the least height in points that a page leaves to its body.
+const leastBody = 36
 
 // runningHeights measures what runs once for all pages: numbers of pages do not make it higher.
 func (f *flow) runningHeights(r *Running) runningHeights {

@@ -81,6 +81,10 @@ func (f *flow) leastTable(t *Table) float64 {
 	return h
 }
 
+// mostHeader is the part of a page's height up to which a table's header is repeated: a higher one would leave no room for
+// rows, and is set once.
+const mostHeader = 0.4
+
 func (f *flow) table(t *Table, rest []Node) {
 	f.space(t.Before)
 	x, width := f.doc.Page.Left, f.width()
@@ -95,9 +99,13 @@ func (f *flow) table(t *Table, rest []Node) {
 			f.newPage()
 		}
 		m := f.measureRow(t, t.Header, ws)
-		header = &m
-		f.begin(t, header, parent, true)
-		f.whole(t, header, x, width)
+		f.begin(t, &m, parent, true)
+		if m.height <= (f.bottom-f.top)*mostHeader {
+			header = &m
+			f.whole(t, header, x, width)
+		} else {
+			f.row(t, &m, nil, 0)
+		}
 	}
 	for i := range t.Rows {
 		m := f.measureRow(t, &t.Rows[i], ws)
