@@ -178,7 +178,7 @@ func (d *desk) preview(c *gin.Context) {
 		d.fail(c, receive.Invalid{Findings: result.Findings})
 	default:
 		facts.Number, facts.Trial = facts.Locale().Trial(), true
-		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf))
+		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf), d.Join)
 		if err != nil {
 			d.fail(c, err)
 			return

@@ -57,6 +57,7 @@ type Server struct {
 	Uploads     *upload.Desk
 	Invitations *invite.Desk
 	Shelf       produce.Shelf
+	Join        produce.Join                                                                             // adds the pages of PDFs that were sent
 	Copies      func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error) // reads filled copies
 	Records     Records
 	Sessions    scs.Store

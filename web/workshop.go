@@ -251,7 +251,7 @@ func (d *desk) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObje
 	for i := range r.Body.Design.Documents {
 		r.Body.Design.Documents[i].Protect = nil // a proof is looked at without its password
 	}
-	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, produce.Pictures(ctx, d.Shelf))
+	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, produce.Pictures(ctx, d.Shelf), d.Join)
 	if err != nil {
 		return nil, unprocessable{err}
 	}

@@ -112,7 +112,7 @@ func TestArchivalA1b(t *testing.T) {
 				for name, answers := range map[string]form.Answers{"given": f.Answers, "longest": form.Sample(d.Form, form.Longest)} {
 					g := f
 					g.Answers = answers
-					c, err := produce.Compose(d, doc.Key, g, pictures)
+					c, err := produce.Compose(d, doc.Key, g, pictures, nil)
 					add(strings.Join([]string{slug, doc.Key, string(look), name}, "-"), c, err)
 				}
 			}
@@ -133,10 +133,10 @@ func TestArchivalA1b(t *testing.T) {
 		}
 		return seeThrough(t), nil
 	}
-	hard, err := produce.Compose(d, d.Documents[0].Key, f, see)
+	hard, err := produce.Compose(d, d.Documents[0].Key, f, see, nil)
 	add("hard", hard, err)
 	d.Documents[0].Archival = paper.A2b
-	other, err := produce.Compose(d, d.Documents[0].Key, f, see)
+	other, err := produce.Compose(d, d.Documents[0].Key, f, see, nil)
 	add("other-level", other, err)
 	if bytes.Contains(hard.PDF, []byte("/DeviceCMYK")) || bytes.Contains(other.PDF, []byte("/DeviceCMYK")) {
 		t.Error("an archival file has colours that its intent does not cover")

@@ -33,10 +33,14 @@ type Composed struct {
 	Findings   finding.List // what could not be printed as designed
 }
 
+// Join adds the pages of PDFs that were sent to the end of a document. It reads what anybody may have sent, and so does its
+// work where that can harm nobody. added is how many pages came to it.
+type Join func(document []byte, sent [][]byte) (joined []byte, added int, err error)
+
 // Compose makes one document of a design for the facts of one submission. It needs
 // neither a server nor a database and may run on many goroutines. A document that would be too long is an error, and a
-// finding that says where.
-func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictures) (c Composed, err error) {
+// finding that says where. Without join, PDFs that were sent are not added to it.
+func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictures, join Join) (c Composed, err error) {
 	defer func() {
 		if r := recover(); r != nil { // fonts are uploads, and whoever reads them may trip over what they hold
 			c, err = Composed{}, fmt.Errorf("the document could not be set, perhaps for a damaged font: %v", r)
@@ -79,15 +83,26 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if p := design.Protect; p != nil {
 		properties.Protect = &pdf.Protection{Password: p.Password.Plain(facts), NoPrint: p.NoPrint, NoCopy: p.NoCopy, NoChange: p.NoChange, Random: rand.Reader}
 	}
-	if level := design.ArchivalLevel(); level != paper.NotArchival {
+	annexes, unread := annexed(design, facts, pictures, join)
+	findings = append(findings, unread...)
+	if level := design.ArchivalLevel(); level != paper.NotArchival && len(annexes) == 0 {
 		properties.Archival = pdf.Archival(level)
 	}
 	data, err := pdf.Write(pages, properties)
 	if err != nil {
 		return Composed{}, err
 	}
+	added := 0
+	if len(annexes) > 0 {
+		joined, more, err := join(data, annexes)
+		if err != nil {
+			findings.Fault("documents/"+key, "PDFs that were sent are not added as pages: "+err.Error()+".", "Attach them instead.")
+		} else {
+			data, added = joined, more
+		}
+	}
 	return Composed{
-		PDF: data, Title: bound.Title, FileName: FileName(design, facts), Pages: len(pages.Pages), Width: pages.Width, Height: pages.Height,
+		PDF: data, Title: bound.Title, FileName: FileName(design, facts), Pages: len(pages.Pages) + added, Width: pages.Width, Height: pages.Height,
 		Placements: pages.Placements, Findings: findings,
 	}, nil
 }
@@ -118,10 +133,31 @@ func carried(d paper.Document, facts phrase.Facts, pictures paper.Pictures) (fil
 	return files, findings, nil
 }
 
+// annexed are the PDFs whose pages are added to the document. Foreign pages take the archival level from it, and cannot be
+// added to a protected one.
+func annexed(d paper.Document, facts phrase.Facts, pictures paper.Pictures, join Join) (data [][]byte, findings finding.List) {
+	for _, f := range d.Annexes(facts) {
+		read, err := pictures(paper.File(f.ID))
+		switch {
+		case err != nil:
+		case join == nil:
+			err = errors.New("this program runs without the part that does so")
+		case d.Protect != nil:
+			err = errors.New("the document is protected")
+		}
+		if err != nil {
+			findings.Notice("documents/"+d.Key, "“"+f.Name+"” is not added as pages: "+err.Error()+".", "Attach it instead.")
+			continue
+		}
+		data = append(data, read)
+	}
+	return data, findings
+}
+
 // Letter makes a letter of the house in a look, to see how it presents itself.
 func Letter(h house.House, look paper.Look, now time.Time, pictures paper.Pictures) (Composed, error) {
 	letter := intake.Design{Documents: []paper.Document{paper.Specimen(h, look)}}
-	return Compose(letter, paper.SpecimenKey, phrase.Facts{House: h, Intake: "Letter", Number: "L-2026-0001", Received: now, Made: now}, pictures)
+	return Compose(letter, paper.SpecimenKey, phrase.Facts{House: h, Intake: "Letter", Number: "L-2026-0001", Received: now, Made: now}, pictures, nil)
 }
 
 // TryFont sets words in a font, so that one that cannot be printed is found before anybody uses it.

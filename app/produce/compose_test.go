@@ -72,7 +72,7 @@ func facts(t testing.TB, slug string, answers form.Answers) (intake.Design, phra
 
 func compose(t testing.TB, d intake.Design, key string, f phrase.Facts) produce.Composed {
 	t.Helper()
-	c, err := produce.Compose(d, key, f, pictures)
+	c, err := produce.Compose(d, key, f, pictures, nil)
 	if err != nil || c.Findings.Faults() > 0 {
 		t.Fatalf("%s/%s: %v %v", d.Slug, key, err, c.Findings)
 	}
@@ -205,7 +205,7 @@ func TestCodesAreRead(t *testing.T) {
 	}
 	d.Documents[0].Blocks = append(d.Documents[0].Blocks, paper.Block{ID: "rule", Kind: paper.Rule})
 	f.House.Currency = "PLN"
-	if c, err := produce.Compose(d, "invoice", f, pictures); err != nil || c.Findings.Faults() != 1 {
+	if c, err := produce.Compose(d, "invoice", f, pictures, nil); err != nil || c.Findings.Faults() != 1 {
 		t.Error("a payment in another currency is not found", c.Findings, err)
 	}
 	d.Documents[0].Blocks[0].Payee.IBAN = "BE72 0000 0000 1617"
@@ -409,7 +409,7 @@ func TestHostileAnswers(t *testing.T) {
 		}
 		answers := checked.Answers
 		f := phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: answers, Number: "H-1", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
-		c, err := produce.Compose(d, "receipt", f, pictures)
+		c, err := produce.Compose(d, "receipt", f, pictures, nil)
 		// Only the one word that no line can hold is a finding.
 		if long := answer[0] == 'x'; err != nil || (len(c.Findings) == 1) != long {
 			t.Fatalf("%.20q: %v %v", answer, err, c.Findings)
@@ -426,7 +426,7 @@ func TestPicturesThatCannotBePrinted(t *testing.T) {
 				return data, nil
 			}
 			return pictures(p)
-		})
+		}, nil)
 		if err != nil || len(c.Findings) != 1 || c.Pages == 0 {
 			t.Errorf("%s: %v %v", name, err, c.Findings)
 			continue

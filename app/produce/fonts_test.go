@@ -59,7 +59,7 @@ func TestOwnFontsInDocuments(t *testing.T) {
 					return b, nil
 				}
 				return pictures(n)
-			})
+			}, nil)
 			if err != nil || len(c.Findings) > 0 {
 				t.Fatal(name, err, c.Findings)
 			}

@@ -47,7 +47,7 @@ func TestFiveHundredRowsOfFortyColumns(t *testing.T) {
 		"answers": {ID: "b", Kind: paper.Answers}, "lines": {ID: "b", Kind: paper.Lines, Rows: "g"}, "columns": {ID: "b", Kind: paper.Columns, Sides: []paper.Side{{Blocks: []paper.Block{{ID: "in", Kind: paper.Lines, Rows: "g"}}}, {}}},
 	} {
 		d.Documents[0].Blocks = []paper.Block{block}
-		c, err := produce.Compose(d, "receipt", f, pictures)
+		c, err := produce.Compose(d, "receipt", f, pictures, nil)
 		if err != nil {
 			t.Fatal(name, err)
 		}
@@ -85,7 +85,7 @@ func TestRepetitionInsideRepetition(t *testing.T) {
 	for _, key := range []string{"g", "h", "i"} {
 		f.Answers[key] = many["g"]
 	}
-	if c, err := produce.Compose(d, "receipt", f, pictures); err == nil || len(c.Findings) == 0 || c.Findings[0].Place != "documents/receipt/blocks/line" {
+	if c, err := produce.Compose(d, "receipt", f, pictures, nil); err == nil || len(c.Findings) == 0 || c.Findings[0].Place != "documents/receipt/blocks/line" {
 		t.Error("a million lines:", c.Pages, c.Findings, err)
 	}
 }
@@ -99,7 +99,7 @@ func TestTenThousandPages(t *testing.T) {
 		group.Blocks = append(group.Blocks, paper.Block{ID: fmt.Sprintf("r%d", i), Kind: paper.Rule}, paper.Block{ID: fmt.Sprintf("b%d", i), Kind: paper.PageBreak})
 	}
 	d.Documents[0].Blocks = []paper.Block{group}
-	c, err := produce.Compose(d, "receipt", f, pictures)
+	c, err := produce.Compose(d, "receipt", f, pictures, nil)
 	if err == nil || c.PDF != nil || len(c.Findings) != 1 || !strings.Contains(err.Error(), "more than 5000 pages") || !strings.HasPrefix(c.Findings[0].Place, "documents/receipt/blocks/") {
 		t.Error(c.Findings, err)
 	}
@@ -136,7 +136,7 @@ func TestPicturesOfAllSorts(t *testing.T) {
 			d.Documents[0].Page.Mark = &paper.Backing{Picture: "p", Width: 80, Place: "bottom_right"}
 			d.Documents[0].Page.Backdrop = &paper.Backing{Picture: "p", Width: 60, Repeat: true}
 			d.Documents[0].Blocks = []paper.Block{{ID: "p", Kind: paper.Picture, Picture: "p", Alt: name, Height: 60}}
-			c, err := produce.Compose(d, "sampler", f, func(string) ([]byte, error) { return data, nil })
+			c, err := produce.Compose(d, "sampler", f, func(string) ([]byte, error) { return data, nil }, nil)
 			if err != nil || len(c.Findings) > 0 || c.Pages != 1 {
 				t.Fatal(name, level, err, c.Findings, c.Pages)
 			}

@@ -37,13 +37,13 @@ const longestCourtesy = 100 * time.Millisecond
 
 // Step makes the document of a step. While busy says that respondents wait for their
 // acknowledgement it gives way to them for a moment.
-func Step(shelf Shelf, now func() time.Time, busy func() bool) work.Hand {
+func Step(shelf Shelf, now func() time.Time, busy func() bool, join Join) work.Hand {
 	return func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		for waited := time.Duration(0); waited < longestCourtesy && busy(); waited += 5 * time.Millisecond {
 			time.Sleep(5 * time.Millisecond)
 		}
 		at := now().UTC()
-		c, err := Compose(j.Design, j.Step.Key, j.Facts(at), Pictures(ctx, shelf))
+		c, err := Compose(j.Design, j.Step.Key, j.Facts(at), Pictures(ctx, shelf), join)
 		if err != nil {
 			return work.Outcome{}, work.GiveUp{Reason: "The document could not be made: " + err.Error() + "."}
 		}

@@ -66,7 +66,7 @@ func compose(args []string, stderr io.Writer) error {
 	default:
 		facts.Number = a.design.Number.Number(1, a.at.In(a.house.Location()))
 	}
-	c, err := produce.Compose(a.design, *key, facts, a.pictures)
+	c, err := produce.Compose(a.design, *key, facts, a.pictures, join)
 	if err != nil {
 		return fmt.Errorf("%s: %w", *intakeFile, err)
 	}

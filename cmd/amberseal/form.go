@@ -1,18 +1,14 @@
 package main
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"flag"
 	"fmt"
 	"io"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"strings"
-	"syscall"
-	"time"
 
 	"amberseal/app/produce"
 	"amberseal/app/receive"
@@ -175,18 +171,6 @@ func readFilled(args []string, stdout, stderr io.Writer) error {
 	return enc.Encode(fill.Answers(a.design.Form, values, l.DatePattern(), l.DecimalSign()))
 }
 
-// limited is set in the environment of a child that reads a copy somebody sent.
-const limited = "AMBERSEAL_LIMITED"
-
-// limit bounds what reading a hostile file can cost: 10 s of processor time and 3 GB of address space.
-func limit() error {
-	if err := syscall.Setrlimit(syscall.RLIMIT_CPU, &syscall.Rlimit{Cur: 10, Max: 10}); err != nil {
-		return err
-	}
-	const space = 3 << 30
-	return syscall.Setrlimit(syscall.RLIMIT_AS, &syscall.Rlimit{Cur: space, Max: space})
-}
-
 // readCopy reads a filled copy in a child of this program, so that a hostile file ends the child alone.
 func readCopy(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error) {
 	dir, err := os.MkdirTemp("", "amberseal-copy-")
@@ -208,19 +192,8 @@ func readCopy(ctx context.Context, d intake.Design, h house.House, data []byte) 
 			return nil, err
 		}
 	}
-	self, err := os.Executable()
+	out, said, err := child(ctx, "read", "--unchecked", "--intake", filepath.Join(dir, "intake.json"), "--house", filepath.Join(dir, "house.json"), filepath.Join(dir, "copy.pdf"))
 	if err != nil {
-		return nil, err
-	}
-	ctx, cancel := context.WithTimeout(ctx, 20*time.Second)
-	defer cancel()
-	cmd := exec.CommandContext(ctx, self, "read", "--unchecked", "--intake", filepath.Join(dir, "intake.json"), "--house", filepath.Join(dir, "house.json"), filepath.Join(dir, "copy.pdf"))
-	cmd.Env = append(os.Environ(), limited+"=1")
-	var complaint bytes.Buffer
-	cmd.Stderr = &complaint
-	out, err := cmd.Output()
-	if err != nil {
-		said := strings.TrimSpace(complaint.String())
 		if _, after, ok := strings.Cut(said, "copy.pdf: "); ok {
 			return nil, receive.UnreadableCopy{Reason: after}
 		}

@@ -72,6 +72,12 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return writeBlank(args[1:], stderr)
 	case "read":
 		return readFilled(args[1:], stdout, stderr)
+	case "join":
+		data, err := runJoin(args[1:])
+		if err == nil {
+			_, err = stdout.Write(data)
+		}
+		return err
 	case "help", "--help", "-h":
 		fmt.Fprint(stdout, help)
 		return nil

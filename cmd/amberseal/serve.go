@@ -115,7 +115,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	p.crew = &work.Crew{
 		Store: p.db, Now: time.Now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
-			plan.Document: produce.Step(p.db, time.Now, counter.Busy),
+			plan.Document: produce.Step(p.db, time.Now, counter.Busy, join),
 			plan.Notice:   notify.Step(post, p.db, time.Now),
 			plan.Filing:   file.Step(p.cabinet, p.db, time.Now),
 		},
@@ -136,7 +136,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	p.inviter = invite.NewDesk(p.db, post, names, time.Now, p.log)
 	p.server = &web.Server{
 		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &design.Workshop{Store: p.db, Now: time.Now},
-		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: p.inviter, Shelf: p.db, Copies: readCopy, Examples: examples,
+		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: p.inviter, Shelf: p.db, Copies: readCopy, Join: join, Examples: examples,
 		Records: p.db, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}
 	return nil

@@ -1,69 +1,48 @@
 // Package fill reads what was typed into documents that people bring back: the fields of a PDF
 // form, as answers to the form it is a blank copy of.
 //
-// A PDF may come from anybody: its size, its number of objects and the depth of its fields are
-// limited before anything is done with them, and a panic of the reader is an error. The package
-// writes no files.
+// A PDF may come from anybody: it is opened as package foreign does, the depth and number of its fields are limited, and a
+// panic of the reader is an error. The package writes no files.
 package fill
 
 import (
-	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
-	"regexp"
 	"strconv"
 	"strings"
 	"time"
 
-	"github.com/pdfcpu/pdfcpu/pkg/api"
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
+	"amberseal/core/foreign"
 	"amberseal/core/form"
 )
 
-// Limits of a PDF that is read.
+// MaxBytes is how large a copy that is brought back may be.
+const MaxBytes = foreign.MaxBytes
+
+// Limits of a form that is read.
 const (
-	MaxBytes   = 20 << 20
-	maxObjects = 100_000
-	maxNumber  = 1_000_000 // the highest object number; tables are as long as it
-	maxDepth   = 16
-	maxFields  = 50_000
+	maxDepth  = 16
+	maxFields = 50_000
 )
 
 // ErrNoForm is the error of a PDF without fields.
 var ErrNoForm = errors.New("the PDF has no fields to fill")
 
-// objectNumbers finds declared sizes before the reader makes room for them.
-var objectNumbers = regexp.MustCompile(`/Size\s+(\d+)|(?:^|[\r\n])(\d{1,12})\s+\d{1,5}\s+obj|(?:^|[\r\n])(\d{1,12})\s+(\d{1,12})[\r\n ]+\d{10} \d{5} [nf]|/Index\s*\[\s*(\d+)`)
-
 // Values reads the fields of a PDF form: what is typed or chosen, by full name. A box that is not
 // ticked has no value.
 func Values(data []byte) (values map[string]string, err error) {
-	if len(data) > MaxBytes {
-		return nil, fmt.Errorf("the PDF has more than %d MB", MaxBytes>>20)
-	}
-	for _, m := range objectNumbers.FindAllSubmatch(data, -1) {
-		for _, n := range m[1:] {
-			if v, err := strconv.Atoi(string(n)); len(n) > 0 && (err != nil || v > maxNumber) {
-				return nil, fmt.Errorf("the PDF claims object number %s; at most %d are read", n, maxNumber)
-			}
-		}
-	}
 	defer func() {
 		if p := recover(); p != nil {
 			values, err = nil, fmt.Errorf("the PDF is damaged: %v", p)
 		}
 	}()
-	conf := model.NewDefaultConfiguration()
-	conf.Offline, conf.ValidationMode = true, model.ValidationRelaxed
-	ctx, err := api.ReadContext(bytes.NewReader(data), conf)
+	ctx, err := foreign.Open(data)
 	if err != nil {
-		return nil, fmt.Errorf("the PDF cannot be read: %w", err)
-	}
-	if len(ctx.Table) > maxObjects {
-		return nil, fmt.Errorf("the PDF has more than %d objects", maxObjects)
+		return nil, err
 	}
 	root, err := ctx.Catalog()
 	if err != nil {

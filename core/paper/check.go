@@ -70,6 +70,11 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 			l.Fault(place+"/field "+name, "The document takes the files of “"+name+"”, which asks for none.", "Choose a field for files or photos.")
 		}
 	}
+	for _, name := range d.Append {
+		if x, _ := f.Field(name); x.Kind == form.Upload && d.ArchivalLevel() != NotArchival {
+			l.Notice(place+"/archival", "A document to which PDFs are added that were sent is not archival.", "Attach them instead, or do not ask for an archival file.")
+		}
+	}
 	if d.Archival == A1b && d.Page.Ground != "" {
 		l.Notice(place+"/archival", "PDF/A-1b has no transparency: see-through pictures get a white ground.", "Choose PDF/A-2b, or leave the page white.")
 	}

@@ -29,7 +29,7 @@ type Document struct {
 	Keywords phrase.Phrase `json:"keywords,omitempty"` // the PDF's, parted by commas
 	Author   phrase.Phrase `json:"author,omitempty"`   // the PDF's; the house's name when empty
 	Data     bool          `json:"data,omitempty"`     // the file carries the answers as JSON, with their schema
-	Append   []string      `json:"append,omitempty"`   // names of fields whose pictures become pages at the end
+	Append   []string      `json:"append,omitempty"`   // names of fields whose pictures and PDFs become pages at the end
 	Attach   []string      `json:"attach,omitempty"`   // names of fields whose files the PDF carries as attachments
 	Protect  *Protect      `json:"protect,omitempty"`
 	Archival Archival      `json:"archival,omitempty"`

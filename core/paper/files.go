@@ -2,6 +2,7 @@ package paper
 
 import (
 	"errors"
+	"slices"
 	"strings"
 
 	"amberseal/core/form"
@@ -29,9 +30,20 @@ func filesOf(facts phrase.Facts, names []string) []form.File {
 // Attachments are the files that the document carries for these answers.
 func (d Document) Attachments(facts phrase.Facts) []form.File { return filesOf(facts, d.Attach) }
 
+// pdfType is the media type of PDFs (RFC 8118).
+const pdfType = "application/pdf"
+
+// Annexes are the PDFs that were sent, whose pages are added to the document for these answers.
+func (d Document) Annexes(facts phrase.Facts) []form.File {
+	return slices.DeleteFunc(filesOf(facts, d.Append), func(f form.File) bool { return f.Type != pdfType })
+}
+
 // appended prints the pictures that were sent as pages of their own, each under its name.
 func (b *binder) appended() {
 	for _, f := range filesOf(b.facts, b.doc.Append) {
+		if f.Type == pdfType {
+			continue
+		}
 		img, err := b.appendable(f)
 		if err != nil {
 			b.shared.findings.Notice("documents/"+b.doc.Key, "“"+f.Name+"” is not printed as a page: "+err.Error()+".", "Attach it, or ask for photos.")
@@ -47,7 +59,7 @@ func (b *binder) appended() {
 
 func (b *binder) appendable(f form.File) (*typeset.Image, error) {
 	if !strings.HasPrefix(f.Type, "image/") {
-		return nil, errors.New("it is no picture")
+		return nil, errors.New("it is neither a picture nor a PDF")
 	}
 	data, err := b.pictures(File(f.ID))
 	if err != nil {

@@ -93,7 +93,7 @@ function forbid(key: keyof typeof forbidden) {
           :checked="doc.append?.includes(f.key) ?? false"
           @change="take('append', f.key, ($event.target as HTMLInputElement).checked)"
         />
-        pictures as pages at the end
+        as pages at the end
       </label>
       <label class="flex items-center gap-1">
         <input
