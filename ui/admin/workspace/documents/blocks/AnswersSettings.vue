@@ -3,17 +3,13 @@ import { computed } from 'vue'
 import type { Block } from '../../../../shared/types'
 import { useIntake } from '../../intake'
 import { asks } from '../../kinds'
+import FieldTicks from './FieldTicks.vue'
 import TableDress from './TableDress.vue'
 
 /** Which answers a table prints, and how. */
 const block = defineModel<Block>({ required: true })
 const { design } = useIntake()
 const askable = computed(() => (design.value?.form.fields ?? []).filter((f) => asks(f.kind)))
-const chosen = computed(() => block.value.fields ?? [])
-function choose(key: string, on: boolean) {
-  // Chosen answers keep the form's order.
-  block.value.fields = askable.value.map((f) => f.key).filter((k) => (k === key ? on : chosen.value.includes(k)))
-}
 function setAll(all: boolean) {
   if (all) delete block.value.fields
   else block.value.fields = askable.value.map((f) => f.key)
@@ -60,15 +56,5 @@ const val = (e: Event) => (e.target as HTMLSelectElement).value
     </label>
     <TableDress v-model="block" />
   </div>
-  <fieldset v-if="block.fields" class="grid gap-x-4 sm:grid-cols-2">
-    <legend class="sr-only">Which answers</legend>
-    <label v-for="f in askable" :key="f.key" class="flex items-center gap-2">
-      <input
-        type="checkbox"
-        :checked="chosen.includes(f.key)"
-        @change="choose(f.key, ($event.target as HTMLInputElement).checked)"
-      />
-      <span class="truncate">{{ f.label }}</span>
-    </label>
-  </fieldset>
+  <FieldTicks v-if="block.fields" v-model="block.fields" :fields="askable" legend="Which answers" />
 </template>

@@ -4,6 +4,7 @@ import type { Block } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import { useIntake } from '../../intake'
 import { isNumber, without } from './blocks'
+import FieldTicks from './FieldTicks.vue'
 import MillimetreWord from './MillimetreWord.vue'
 import MissingWords from './MissingWords.vue'
 
@@ -27,10 +28,6 @@ function setRows(key: string) {
   block.value = key
     ? { ...rest, rows: key, chart: { kind, ...(value ? { value } : {}) } }
     : { ...rest, fields: numbers.value.map((f) => f.key), chart: { kind } }
-}
-function choose(key: string, on: boolean) {
-  const have = block.value.fields ?? []
-  block.value.fields = numbers.value.map((f) => f.key).filter((k) => (k === key ? on : have.includes(k)))
 }
 const kinds = { bars: 'bars', hbars: 'bars lying down', pie: 'a pie', line: 'a line' }
 </script>
@@ -76,18 +73,9 @@ const kinds = { bars: 'bars', hbars: 'bars lying down', pie: 'a pie', line: 'a l
       >
       <MissingWords v-model="block.missing" usual="nothing" />
     </div>
-    <fieldset v-if="!block.rows" class="grid gap-x-4 sm:grid-cols-2">
-      <legend class="sr-only">Which numbers</legend>
-      <label v-for="f in numbers" :key="f.key" class="flex items-center gap-2">
-        <input
-          type="checkbox"
-          :checked="block.fields?.includes(f.key) ?? false"
-          @change="choose(f.key, ($event.target as HTMLInputElement).checked)"
-        />
-        <span class="truncate">{{ f.label }}</span>
-      </label>
+    <FieldTicks v-if="!block.rows" v-model="block.fields" :fields="numbers" legend="Which numbers">
       <p v-if="!numbers.length" class="text-ochre">◐ The form asks for no numbers or ratings yet.</p>
-    </fieldset>
+    </FieldTicks>
     <div>
       <span class="text-soft">words under it</span><PhraseEditor v-model:line="block.caption" label="Caption" />
     </div>
