@@ -2,6 +2,8 @@ package paper
 
 import (
 	"strconv"
+	"strings"
+	"unicode/utf8"
 
 	"github.com/cockroachdb/apd/v3"
 
@@ -101,12 +103,77 @@ func (b *binder) lineTable(x Block) {
 			first = n + 1
 		}
 	}
+	b.widen(t, columns)
 	b.stripe(t, x)
 	if len(x.Totals) > 0 && len(t.Rows) > 0 { // totals alone on a page say nothing
 		t.Rows[len(t.Rows)-1].KeepNext = true
 	}
 	b.add(t)
 	b.totals(x)
+}
+
+// figureWidth is how wide figures are at most, as a part of their size: an estimate, since nothing is set yet.
+const figureWidth = 0.6
+
+// widen gives columns of numbers the room for their longest one, which must not be broken, at the cost of columns of words.
+// It reckons with the width of the page; where numbers have room enough, the shares stay as they are.
+func (b *binder) widen(t *typeset.Table, columns []lineColumn) {
+	page := b.shared.out.Page
+	room := page.Width - page.Left - page.Right - t.Gap*float64(len(columns)-1)
+	total := 0.0
+	for _, share := range t.Columns {
+		total += share
+	}
+	needs, wanted, spare := make([]float64, len(columns)), 0.0, 0.0
+	for i, c := range columns {
+		width := room * t.Columns[i] / total
+		if c.align != typeset.End {
+			spare += width
+			continue
+		}
+		longest := 0
+		for _, r := range t.Rows {
+			longest = max(longest, longestWord(r, i))
+		}
+		need := float64(longest)*figureWidth*b.style.text*lineSize + headedIndent
+		if need > width {
+			needs[i] = need
+			wanted += need - width
+		}
+	}
+	if wanted == 0 || spare == 0 {
+		return
+	}
+	// Words keep at least half of what they had; numbers share what that gives.
+	given := min(wanted, spare/2)
+	for i := range columns {
+		width := room * t.Columns[i] / total
+		switch {
+		case needs[i] > 0:
+			width += (needs[i] - width) * given / wanted
+		case columns[i].align != typeset.End:
+			width -= width * given / spare
+		}
+		t.Columns[i] = width
+	}
+}
+
+// longestWord counts the characters of the longest word in a row's column.
+func longestWord(r typeset.Row, column int) int {
+	at, longest := 0, 0
+	for _, c := range r.Cells {
+		if at == column && c.Span <= 1 {
+			for _, n := range c.Nodes {
+				if p, ok := n.(*typeset.Paragraph); ok {
+					for _, word := range strings.FieldsFunc(p.Runs[0].Text, func(r rune) bool { return r == ' ' || r == '\n' }) {
+						longest = max(longest, utf8.RuneCountInString(word))
+					}
+				}
+			}
+		}
+		at += max(c.Span, 1)
+	}
+	return longest
 }
 
 // grouping is the answer by which a row is added up with its neighbours.
