@@ -41,6 +41,11 @@ test('blocks beside each other, a table of cells with looks, and a group for eac
   await page.keyboard.type('Line {')
   await page.getByLabel('Which placeholder').fill('number of the row')
   await page.keyboard.press('Enter')
+  await page.keyboard.type(', a sentence')
+  await script.getByRole('button', { name: 'condition' }).click()
+  await script.getByLabel('the chosen words are shown always or when').selectOption('when')
+  await script.locator('[data-clause]').last().getByLabel('Comparison').selectOption({ index: 1 })
+  await expect(script.locator('[data-look="when"]').first()).toBeVisible()
   await kept(page)
   await accessible(page)
   const design = await page.evaluate(
@@ -56,7 +61,11 @@ test('blocks beside each other, a table of cells with looks, and a group for eac
     { field: '@house' },
   ])
   expect(columns.sides[0].blocks[0].borders).toBe('grid')
-  expect(JSON.stringify(stored.design)).toContain('"field":"@row"')
+  const last = columns.sides[0].blocks.at(-1)
+  expect(last.each).toBe('lines')
+  expect(last.body[0].spans).toMatchObject([{ text: 'Line ' }, { field: '@row' }, { text: ', a sentence' }])
+  expect(new Set(last.body[0].spans.map((s: { when?: string }) => s.when)).size).toBe(1)
+  expect(last.body[0].spans[0].when).toBeTruthy()
 })
 
 test('a proof beside another look, as an overview, and as it was in an earlier version', async ({ desk: page }) => {

@@ -27,8 +27,12 @@ const valueOf = (name: string) => String(props.editor.getAttributes(name).value 
 
 /** A mark with a value; an empty value takes it off. */
 function set(name: 'colour' | 'size' | 'when', value: string) {
-  if (value) chain().setMark(name, { value }).run()
-  else chain().extendMarkRange(name).unsetMark(name).run()
+  const { empty, $from } = props.editor.state.selection
+  const change = props.editor.chain() // the words of the value keep the focus
+  if (on(name)) change.extendMarkRange(name)
+  else if (empty) change.setTextSelection({ from: $from.start(), to: $from.end() }) // the whole paragraph
+  if (value) change.setMark(name, { value }).run()
+  else change.unsetMark(name).run()
 }
 function setSize(e: Event) {
   const n = Number((e.target as HTMLInputElement).value.replace(',', '.'))
@@ -146,9 +150,9 @@ function setLink() {
     <input v-model="link" class="entry" aria-label="Address of the link" />
     <button class="button">Set</button>
   </form>
-  <div v-if="asking === 'when'" class="mt-1 basis-full">
+  <div v-if="asking === 'when'" class="words mt-1 basis-full">
     <ConditionWords
-      :model-value="valueOf('when')"
+      :model-value="valueOf('when') || undefined"
       verb="the chosen words are shown"
       :rows="rows ?? ''"
       @update:model-value="set('when', $event ?? '')"

@@ -125,12 +125,12 @@ const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).val
           ✕
         </button>
       </span>
-      <button type="button" class="link text-[13px]" @click="add">and more</button>
+      <button type="button" class="link min-h-[24px] text-[13px]" @click="add">and more</button>
     </template>
     <button
       v-if="!always"
       type="button"
-      class="link text-[13px]"
+      class="link min-h-[24px] text-[13px]"
       :disabled="asFormula && !reading?.sentence"
       @click="asFormula = !asFormula"
     >
