@@ -19,8 +19,8 @@ type fontUse struct {
 	tt      *trueType // also of PostScript outlines, which it gives the widths of
 	name    string    // resource name
 	keep    []uint16
-	index   map[uint16]uint16
-	meaning map[uint16]string // text of each new glyph number
+	index   []uint16 // new number of each of the face's glyphs, 0 for none; of glyph 0 too
+	meaning []string // text of each new number, empty for none
 }
 
 var (
@@ -54,21 +54,26 @@ func newFontUse(f *typeface.Face, name string) (*fontUse, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &fontUse{face: f, tt: tt, name: name, keep: []uint16{0}, index: map[uint16]uint16{}, meaning: map[uint16]string{}}, nil
+	return &fontUse{face: f, tt: tt, name: name, keep: []uint16{0}, index: make([]uint16, tt.glyphs()), meaning: make([]string, 1, 128)}, nil
 }
 
 // use gives a glyph's number in the subset. The box for missing characters stands there a second time, since number 0
 // must not be shown (ISO 19005-2 section 6.2.11.8).
 func (u *fontUse) use(id uint16) uint16 {
-	if n, ok := u.index[id]; ok {
+	if int(id) >= len(u.index) {
+		id = 0 // a glyph the font does not have
+	}
+	if n := u.index[id]; n != 0 {
 		return n
 	}
-	if u.whole() {
-		u.keep, u.index[id] = append(u.keep, id), id
-		return id
-	}
 	n := uint16(len(u.keep))
+	if u.whole() {
+		n = id
+	}
 	u.keep, u.index[id] = append(u.keep, id), n
+	for len(u.meaning) <= int(n) {
+		u.meaning = append(u.meaning, "")
+	}
 	return n
 }
 
@@ -87,12 +92,10 @@ func (u *fontUse) says(glyph uint16, text []rune) bool {
 	if len(text) == 0 || len(text) > longestMeaning || text[0] == softHyphen {
 		return false // a hyphen at a line's end looks like any other
 	}
-	m, ok := u.meaning[glyph]
-	if !ok {
+	if u.meaning[glyph] == "" {
 		u.meaning[glyph] = string(text)
-		return true
 	}
-	return m == string(text)
+	return u.meaning[glyph] == string(text)
 }
 
 // write adds the font's objects (ISO 32000-1 section 9.7) and gives the Type0 font.
@@ -168,11 +171,12 @@ func (u *fontUse) tag() string {
 func (u *fontUse) toUnicode() []byte {
 	var b bytes.Buffer
 	b.WriteString("/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement 0>> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n")
-	glyphs := make([]uint16, 0, len(u.meaning))
-	for g := range u.meaning {
-		glyphs = append(glyphs, g)
+	var glyphs []uint16
+	for g, text := range u.meaning {
+		if text != "" {
+			glyphs = append(glyphs, uint16(g))
+		}
 	}
-	slices.Sort(glyphs)
 	for part := range slices.Chunk(glyphs, 100) {
 		fmt.Fprintf(&b, "%d beginbfchar\n", len(part))
 		for _, g := range part {

@@ -2,8 +2,8 @@ package pdf
 
 import (
 	"bytes"
+	"crypto/sha256"
 	"fmt"
-	"hash/fnv"
 	"strconv"
 	"strings"
 	"sync"
@@ -163,9 +163,8 @@ func (f *file) classic(catalog, info ref) []byte {
 
 // identity is a file's identifier, made of what it holds (section 14.4).
 func identity(data []byte) string {
-	sum := fnv.New128a()
-	sum.Write(data)
-	return fmt.Sprintf("<%X>", sum.Sum(nil))
+	sum := sha256.Sum256(data)
+	return fmt.Sprintf("<%X>", sum[:16])
 }
 
 func (f *file) pack(ids []int) ref {

@@ -39,7 +39,7 @@ func parseTrueType(data []byte) (*trueType, error) {
 	if len(t.tables["head"]) < 54 || len(t.tables["hhea"]) < 36 || len(t.tables["maxp"]) < 6 {
 		return nil, errFont
 	}
-	glyphs := int(binary.BigEndian.Uint16(t.tables["maxp"][4:]))
+	glyphs := t.glyphs()
 	t.metrics = int(binary.BigEndian.Uint16(t.tables["hhea"][34:]))
 	if t.metrics < 1 || len(t.tables["hmtx"]) < 4*t.metrics {
 		return nil, errFont
@@ -61,6 +61,9 @@ func parseTrueType(data []byte) (*trueType, error) {
 	}
 	return t, nil
 }
+
+// glyphs is how many the font has.
+func (t *trueType) glyphs() int { return int(binary.BigEndian.Uint16(t.tables["maxp"][4:])) }
 
 func (t *trueType) glyph(id uint16) ([]byte, error) {
 	if int(id)+1 >= len(t.loca) {
