@@ -40,7 +40,7 @@ func resident(b *testing.B, what string) float64 {
 // BenchmarkPeak is the most memory that a table of 10,000 rows takes while it is made, above what the process has before
 // and above the document's own size. The collector is held to a limit, as a house with little memory would.
 func BenchmarkPeak(b *testing.B) {
-	d, f := tableOf(10_000)
+	d, f := tableOf(10_000, 0)
 	compose(b, d, "receipt", f)
 	defer debug.SetGCPercent(debug.SetGCPercent(25))
 	for b.Loop() {

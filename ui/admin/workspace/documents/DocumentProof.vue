@@ -26,18 +26,30 @@ async function paint() {
   const mine = ++painting
   await nextTick()
   if (!pdf.value || !room.value) return
-  const canvases = [...(root.value?.querySelectorAll('canvas') ?? [])]
-  for (const [i, canvas] of canvases.slice(0, pdf.value.numPages).entries()) {
+  const canvases = [...(root.value?.querySelectorAll('canvas') ?? [])].slice(0, pdf.value.numPages)
+  const pages = canvases.map((canvas, i) => ({ canvas, number: i + 1, seen: inSight(canvas) }))
+  let said = false
+  const told = () => {
+    if (!said) root.value?.setAttribute('data-painted', String(mine))
+    said = true
+  }
+  // Pages in sight first: they are what somebody who types looks at.
+  for (const p of [...pages.filter((x) => x.seen), ...pages.filter((x) => !x.seen)]) {
     if (mine !== painting) return
+    if (!p.seen) told()
     try {
-      await paintPage(pdf.value, i + 1, canvas, width.value)
+      await paintPage(pdf.value, p.number, p.canvas, width.value)
     } catch (e) {
       // A newer proof closes the file that is being painted; only the newest may complain.
       if (mine === painting) problem.value = words(e)
       return
     }
   }
-  root.value?.setAttribute('data-painted', String(mine))
+  told()
+}
+function inSight(canvas: HTMLCanvasElement) {
+  const { top, bottom } = canvas.getBoundingClientRect()
+  return bottom > 0 && top < window.innerHeight
 }
 watch(
   () => props.proof.pdf,
