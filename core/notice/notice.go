@@ -4,7 +4,6 @@ package notice
 
 import (
 	"fmt"
-	"html"
 	"net/mail"
 	"slices"
 	"strings"
@@ -154,78 +153,4 @@ func addresses(s string) ([]string, string) {
 		out = append(out, a.Address)
 	}
 	return out, ""
-}
-
-func plainText(b phrase.Body, facts phrase.Facts) string {
-	var out []string
-	number := 0
-	for _, p := range b {
-		var line strings.Builder
-		switch p.List {
-		case "bullet":
-			line.WriteString("- ")
-		case "number":
-			number++
-			fmt.Fprintf(&line, "%d. ", number)
-		}
-		for _, r := range p.Spans.Bind(facts) {
-			line.WriteString(r.Text)
-			if r.Link != "" && r.Link != r.Text {
-				line.WriteString(" <" + r.Link + ">")
-			}
-		}
-		out = append(out, line.String())
-	}
-	return strings.Join(out, "\n\n") + "\n"
-}
-
-// page is the message as HTML: no script, no picture, nothing fetched from elsewhere.
-func page(b phrase.Body, facts phrase.Facts) string {
-	var out strings.Builder
-	fmt.Fprintf(&out, `<!doctype html><html lang="%s"><head><meta charset="utf-8"></head><body style="margin:0;background:#E9EEEA"><div style="max-width:36em;margin:0 auto;padding:24px;background:#FDFDFB;border-top:4px solid %s;font:16px/1.5 Georgia,serif;color:#16262B">`,
-		html.EscapeString(facts.Locale().Tag()), html.EscapeString(facts.House.Accent))
-	list := ""
-	for _, p := range b {
-		if p.List != list {
-			closeList(&out, list)
-			if p.List != "" {
-				out.WriteString(map[string]string{"bullet": "<ul>", "number": "<ol>"}[p.List])
-			}
-			list = p.List
-		}
-		tag := "p"
-		if list != "" {
-			tag = "li"
-		}
-		out.WriteString("<" + tag + ">")
-		for _, r := range p.Spans.Bind(facts) {
-			out.WriteString(span(r))
-		}
-		out.WriteString("</" + tag + ">")
-	}
-	closeList(&out, list)
-	out.WriteString("</div></body></html>")
-	return out.String()
-}
-
-func closeList(out *strings.Builder, list string) {
-	if list != "" {
-		out.WriteString(map[string]string{"bullet": "</ul>", "number": "</ol>"}[list])
-	}
-}
-
-func span(r phrase.Run) string {
-	s := strings.ReplaceAll(html.EscapeString(r.Text), "\n", "<br>")
-	for _, t := range []struct {
-		on  bool
-		tag string
-	}{{r.Bold, "b"}, {r.Italic, "i"}, {r.Underline, "u"}} {
-		if t.on {
-			s = "<" + t.tag + ">" + s + "</" + t.tag + ">"
-		}
-	}
-	if r.Link != "" {
-		s = `<a href="` + html.EscapeString(r.Link) + `">` + s + "</a>"
-	}
-	return s
 }

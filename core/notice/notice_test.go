@@ -83,3 +83,27 @@ func ExampleNotice_For() {
 	fmt.Println(m.To, m.Subject, m.Problem == "")
 	// Output: [a@b.example c@d.example] About N-7 true
 }
+
+// Lists lie in the item before them, looks become plain styles, and a paragraph of which nothing is left is not there; the
+// text beside the page says the same.
+func TestLooksAndListsInTheMessage(t *testing.T) {
+	item := func(text, kind string, depth int) phrase.Paragraph {
+		return phrase.Paragraph{Spans: phrase.Phrase{{Text: text}}, List: kind, Depth: depth}
+	}
+	m := notice.Notice{Message: phrase.Body{
+		{Spans: phrase.Phrase{{Text: "red", Style: phrase.Style{Colour: "#A3262A", Strike: true}}, {Text: " large", Style: phrase.Style{Size: 21}}, {Text: " x", Style: phrase.Style{Colour: "red;x"}}, {Text: " caps", Style: phrase.Style{SmallCaps: true}}}, Align: "center"},
+		{Spans: phrase.Phrase{{Text: "never", When: "1 > 2"}}},
+		item("one", "number", 0), item("inside", "bullet", 1), item("deeper", "number", 2), item("two", "number", 0), item("other", "bullet", 0), {Spans: phrase.Phrase{{Text: "end"}}}, item("again", "number", 0),
+	}}.For(facts(t, `{}`))
+	for _, want := range []string{
+		`<p style="text-align:center"><span style="color:#A3262A"><s>red</s></span><span style="font-size:2.00em"> large</span> x<span style="font-variant:small-caps"> caps</span></p>`,
+		"<ol><li>one<ul><li>inside<ol><li>deeper</li></ol></li></ul></li><li>two</li></ol><ul><li>other</li></ul><p>end</p><ol><li>again</li></ol>",
+	} {
+		if !strings.Contains(m.HTML, want) {
+			t.Errorf("the page has no %s:\n%s", want, m.HTML)
+		}
+	}
+	if want := "red large x caps\n\n1. one\n\n  - inside\n\n    1. deeper\n\n2. two\n\n- other\n\nend\n\n1. again\n"; m.Text != want {
+		t.Errorf("the text is %q, want %q", m.Text, want)
+	}
+}

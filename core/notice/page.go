@@ -1,0 +1,147 @@
+package notice
+
+import (
+	"fmt"
+	"html"
+	"regexp"
+	"strings"
+
+	"amberseal/core/phrase"
+)
+
+// bound is a paragraph with the facts in place; one of which nothing is left is not there.
+type bound struct {
+	phrase.Paragraph
+	runs []phrase.Run
+}
+
+func bind(b phrase.Body, facts phrase.Facts) []bound {
+	var out []bound
+	for _, p := range b {
+		if runs := p.Spans.Bind(facts); len(runs) > 0 || len(p.Spans) == 0 {
+			out = append(out, bound{p, runs})
+		}
+	}
+	return out
+}
+
+// plainText is the message without looks; items of lists inside lists are set in.
+func plainText(b phrase.Body, facts phrase.Facts) string {
+	var out []string
+	var numbers []int // of the open lists
+	for _, p := range bind(b, facts) {
+		var line strings.Builder
+		depth := p.Depth + 1
+		if p.List == "" {
+			depth = 0
+		}
+		for len(numbers) < depth {
+			numbers = append(numbers, 0)
+		}
+		numbers = numbers[:depth]
+		switch p.List {
+		case "bullet":
+			line.WriteString(strings.Repeat("  ", p.Depth) + "- ")
+		case "number":
+			numbers[p.Depth]++
+			fmt.Fprintf(&line, "%s%d. ", strings.Repeat("  ", p.Depth), numbers[p.Depth])
+		}
+		for _, r := range p.runs {
+			line.WriteString(r.Text)
+			if r.Link != "" && r.Link != r.Text {
+				line.WriteString(" <" + r.Link + ">")
+			}
+		}
+		out = append(out, line.String())
+	}
+	return strings.Join(out, "\n\n") + "\n"
+}
+
+// page is the message as HTML: no script, no picture, nothing fetched from elsewhere.
+func page(b phrase.Body, facts phrase.Facts) string {
+	var out strings.Builder
+	fmt.Fprintf(&out, `<!doctype html><html lang="%s"><head><meta charset="utf-8"></head><body style="margin:0;background:#E9EEEA"><div style="max-width:36em;margin:0 auto;padding:24px;background:#FDFDFB;border-top:4px solid %s;font:16px/1.5 Georgia,serif;color:#16262B">`,
+		html.EscapeString(facts.Locale().Tag()), html.EscapeString(facts.House.Accent))
+	l := &lists{out: &out}
+	for _, p := range bind(b, facts) {
+		l.to(p.List, p.Depth)
+		open, shut := "<p", "</p>"
+		if p.List != "" {
+			open, shut = "<li", "" // closed when the next item begins, so that lists inside it are its own
+		}
+		out.WriteString(open + alignment[p.Align] + ">")
+		l.bare = false
+		for _, r := range p.runs {
+			out.WriteString(span(r))
+		}
+		out.WriteString(shut)
+	}
+	l.to("", 0)
+	out.WriteString("</div></body></html>")
+	return out.String()
+}
+
+var alignment = map[string]string{"center": ` style="text-align:center"`, "end": ` style="text-align:end"`, "justify": ` style="text-align:justify"`}
+
+// lists are the open lists of a page, the outermost first.
+type lists struct {
+	out  *strings.Builder
+	open []string
+	bare bool // the innermost has no item yet
+}
+
+var listTags = map[string]string{"bullet": "ul", "number": "ol"}
+
+// to closes and opens lists so that an item of a kind and depth can follow; without a kind all are closed.
+func (l *lists) to(kind string, depth int) {
+	want := depth + 1
+	if kind == "" {
+		want = 0
+	}
+	for len(l.open) > want || want > 0 && len(l.open) == want && l.open[want-1] != kind {
+		last := len(l.open) - 1
+		l.out.WriteString("</li></" + listTags[l.open[last]] + ">")
+		l.open = l.open[:last]
+	}
+	if want > 0 && len(l.open) == want {
+		l.out.WriteString("</li>")
+	}
+	for len(l.open) < want {
+		if l.bare {
+			l.out.WriteString("<li>") // an item without words holds the list inside it
+		}
+		l.out.WriteString("<" + listTags[kind] + ">")
+		l.open, l.bare = append(l.open, kind), true
+	}
+}
+
+var colour = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
+
+func span(r phrase.Run) string {
+	s := strings.ReplaceAll(html.EscapeString(r.Text), "\n", "<br>")
+	for _, t := range []struct {
+		on  bool
+		tag string
+	}{{r.Bold, "b"}, {r.Italic, "i"}, {r.Underline, "u"}, {r.Strike, "s"}} {
+		if t.on {
+			s = "<" + t.tag + ">" + s + "</" + t.tag + ">"
+		}
+	}
+	var style []string
+	if colour.MatchString(r.Colour) {
+		style = append(style, "color:"+r.Colour)
+	}
+	if r.Size > 0 { // beside the usual size of documents, since a message has one of its own
+		style = append(style, fmt.Sprintf("font-size:%.2fem", r.Size/10.5))
+	}
+	if r.SmallCaps {
+		style = append(style, "font-variant:small-caps")
+	}
+	if len(style) > 0 {
+		s = `<span style="` + strings.Join(style, ";") + `">` + s + "</span>"
+	}
+	if r.Link != "" {
+		s = `<a href="` + html.EscapeString(r.Link) + `">` + s + "</a>"
+	}
+	return s
+}
