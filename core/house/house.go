@@ -26,6 +26,7 @@ type House struct {
 	Site         string   `json:"site,omitempty"` // origin at which respondents reach this program, for links in documents and mail
 	Logo         string   `json:"logo,omitempty"` // name of a picture, empty for none
 	Accent       string   `json:"accent"`         // colour #RRGGBB for rules and headings
+	Tint         string   `json:"tint,omitempty"` // colour #RRGGBB behind shaded rows; a pale green when empty
 	Language     string   `json:"language"`       // BCP 47, e.g. en-GB
 	Zone         string   `json:"zone"`           // IANA name, e.g. Europe/London
 	Currency     string   `json:"currency"`       // ISO 4217, e.g. EUR
@@ -115,6 +116,17 @@ func (h House) Check() finding.List {
 	}
 	if !colour.MatchString(h.Accent) {
 		l.Fault("house/accent", "The colour is not written as #RRGGBB.", "Write six hexadecimal digits, such as #8A4B00.")
+	}
+	const readable = 4.5 // WCAG 2.2, section 1.4.3
+	switch {
+	case h.Tint == "":
+	case !colour.MatchString(h.Tint):
+		l.Fault("house/tint", "The colour of shaded rows is not written as #RRGGBB.", "Write six hexadecimal digits, such as #EEF2EF.")
+	case Contrast(h.Tint, "#4A5B5F") < readable:
+		l.Fault("house/tint", "Words on shaded rows would be hard to read.", "Choose a paler colour.")
+	}
+	if colour.MatchString(h.Accent) && Contrast(h.Accent, "#FFFFFF") < readable {
+		l.Notice("house/accent", "White words on this colour, as in header rows, are hard to read.", "Choose a darker one.")
 	}
 	if _, err := time.LoadLocation(h.Zone); err != nil || h.Zone == "Local" {
 		l.Fault("house/zone", "There is no time zone of this name.", "Write a name such as Europe/London.")

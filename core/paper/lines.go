@@ -246,8 +246,7 @@ func (b *binder) subtotal(x Block, columns []lineColumn, rows []phrase.Facts) ty
 			row.Cells = append(row.Cells, cell)
 		}
 	}
-	fill := shade
-	row.Fill = &fill
+	row.Fill = b.shade()
 	return row
 }
 

@@ -70,7 +70,16 @@ func (s style) scaled(by float64) style {
 	return s
 }
 
-var shade = typeset.Colour{R: 0xEE, G: 0xF2, B: 0xEF}
+// usualShade is the colour of shaded rows where the house has none of its own.
+const usualShade = "#EEF2EF"
+
+func (b *binder) shade() *typeset.Colour {
+	c := colour(usualShade)
+	if b.facts.House.Tint != "" {
+		c = colour(b.facts.House.Tint)
+	}
+	return &c
+}
 
 // newTable is a table with the block's borders, or those of the look.
 func (b *binder) newTable(x Block) *typeset.Table {
@@ -97,8 +106,7 @@ func (b *binder) stripe(t *typeset.Table, x Block) {
 	}
 	for i := range t.Rows {
 		if i%2 == 0 && t.Rows[i].Fill == nil {
-			c := shade
-			t.Rows[i].Fill = &c
+			t.Rows[i].Fill = b.shade()
 		}
 	}
 }

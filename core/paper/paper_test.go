@@ -226,21 +226,9 @@ func TestMistakesAreFoundAtTheirPlace(t *testing.T) {
 	}
 }
 
-// luminance and contrast are those of WCAG 2.2, section 1.4.3.
-func luminance(c typeset.Colour) float64 {
-	part := func(v uint8) float64 {
-		s := float64(v) / 255
-		if s <= 0.04045 {
-			return s / 12.92
-		}
-		return math.Pow((s+0.055)/1.055, 2.4)
-	}
-	return 0.2126*part(c.R) + 0.7152*part(c.G) + 0.0722*part(c.B)
-}
-
 func contrast(a, b typeset.Colour) float64 {
-	x, y := luminance(a), luminance(b)
-	return (max(x, y) + 0.05) / (min(x, y) + 0.05)
+	hex := func(c typeset.Colour) string { return fmt.Sprintf("#%02X%02X%02X", c.R, c.G, c.B) }
+	return house.Contrast(hex(a), hex(b))
 }
 
 // Every run of every look has at least 4.5 to 1 of contrast with what it stands on: the paper, its row or its cell.

@@ -807,6 +807,7 @@ export interface components {
             site?: string;
             logo?: string;
             accent: string;
+            tint?: string;
             language: string;
             zone: string;
             currency: string;

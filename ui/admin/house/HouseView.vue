@@ -17,7 +17,8 @@ const kept = ref(false)
 
 onMounted(async () => {
   try {
-    house.value = await data(api.GET('/api/house'))
+    // The chooser of colours shows black where none is said.
+    house.value = { tint: '#EEF2EF', ...(await data(api.GET('/api/house'))) }
   } catch (e) {
     problem.value = words(e)
   }
@@ -42,7 +43,8 @@ const lines: Line[] = [
     help: 'Such as https://forms.house.example; links in documents and mail begin with it.',
   },
   { key: 'registration', label: 'Registration line' },
-  { key: 'accent', label: 'Colour', help: 'Of headings and rules.', type: 'color' },
+  { key: 'accent', label: 'Colour', help: 'Of headings, rules and header rows.', type: 'color' },
+  { key: 'tint', label: 'Colour of shaded rows', help: 'Pale, so that words on it can be read.', type: 'color' },
   { key: 'zone', label: 'Time zone', help: 'Such as Europe/London.' },
   { key: 'currency', label: 'Currency', help: 'Three letters, such as EUR.' },
 ]
