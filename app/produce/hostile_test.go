@@ -129,6 +129,7 @@ func TestPicturesOfAllSorts(t *testing.T) {
 	var files []string
 	for name, data := range map[string][]byte{
 		"one pixel": encoded(t, image.NewGray(image.Rect(0, 0, 1, 1))), "30 megapixels": encoded(t, image.NewGray(image.Rect(0, 0, 6000, 5000))), "a line": encoded(t, image.NewGray(image.Rect(0, 0, 3000, 1))),
+		"shapes":             []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 30 20"><path d="M0 0h30v20z" fill="#1f4f4a"/><circle cx="9" cy="9" r="5" fill="none" stroke="#8a4b00" stroke-width="2"/></svg>`),
 		"16 bits with alpha": encoded(t, deep), "palette with alpha": encoded(t, palette), "16 bits of grey": encoded(t, image.NewGray16(image.Rect(0, 0, 5, 5))), "progressive": progressive,
 	} {
 		for _, level := range []paper.Archival{paper.A1b, paper.A2b, paper.NotArchival} {

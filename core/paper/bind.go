@@ -1,7 +1,6 @@
 package paper
 
 import (
-	"errors"
 	"strconv"
 	"strings"
 
@@ -148,9 +147,16 @@ func (b *binder) backing(x *Backing, pale bool) {
 	if x == nil {
 		return
 	}
-	img := b.image(x.Picture, "documents/"+b.doc.Key+"/page")
-	if img == nil {
+	art := b.art(x.Picture, "documents/"+b.doc.Key+"/page")
+	if art == nil {
 		return
+	}
+	back := typeset.Backdrop{Image: art.Image, Drawing: art.Drawing, Repeat: x.Repeat}
+	ratio := 0.0 // of height to width
+	if art.Drawing != nil {
+		ratio = art.Drawing.Height / art.Drawing.Width
+	} else {
+		ratio = float64(art.Image.Height) / float64(art.Image.Width)
 	}
 	out := &b.shared.out
 	w, h := out.Page.Width, out.Page.Height
@@ -158,11 +164,14 @@ func (b *binder) backing(x *Backing, pale bool) {
 	if width <= 0 {
 		width = w
 	}
-	height := width * float64(img.Height) / float64(img.Width)
 	dx, dy := corner(x.Place)
-	back := typeset.Backdrop{Image: img, X: (w - width) * dx, Y: (h - height) * dy, Width: width, Height: height, Repeat: x.Repeat}
-	if pale {
-		back.Image = img.Paled()
+	back.Width, back.Height = width, width*ratio
+	back.X, back.Y = (w-back.Width)*dx, (h-back.Height)*dy
+	switch {
+	case pale && art.Drawing != nil:
+		back.Drawing = art.Drawing.Paled()
+	case pale:
+		back.Image = art.Image.Paled()
 	}
 	out.Backdrop = append(out.Backdrop, back)
 }
@@ -270,20 +279,6 @@ func (b *binder) missing(x Block, usual string, height float64) {
 	}
 }
 
-// image reads a picture of pixels, or notes why it is left out.
-func (b *binder) image(name, place string) *typeset.Image {
-	data, err := b.pictures(name)
-	if err == nil && svg.Is(data) {
-		err = errors.New("behind the text there can only be PNG and JPEG")
-	}
-	var img *typeset.Image
-	if err == nil {
-		img, err = typeset.ReadImage(data)
-	}
-	b.unprintable(name, place, err)
-	return img
-}
-
 // art reads a picture of pixels or of shapes, or notes why it is left out.
 func (b *binder) art(name, place string) *typeset.Picture {
 	p := &typeset.Picture{}
@@ -295,17 +290,11 @@ func (b *binder) art(name, place string) *typeset.Picture {
 	default:
 		p.Image, err = typeset.ReadImage(data)
 	}
-	if b.unprintable(name, place, err) {
+	if err != nil {
+		b.shared.findings.Fault(place, "The picture “"+name+"” cannot be printed: "+err.Error()+".", "Choose another.")
 		return nil
 	}
 	return p
-}
-
-func (b *binder) unprintable(name, place string, err error) bool {
-	if err != nil {
-		b.shared.findings.Fault(place, "The picture “"+name+"” cannot be printed: "+err.Error()+".", "Choose another.")
-	}
-	return err != nil
 }
 
 // loadFamily reads the faces of a family of the house's own. Where one cannot be used, the usual family stands in.

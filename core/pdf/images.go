@@ -150,9 +150,6 @@ func plainPNG(img *typeset.Image) *picture {
 		img.Width, img.Height, depth, space, colours, depth, img.Width), data: data}
 }
 
-// paleness is what part of its darkness a watermark keeps: an eighth, on which black text has more than 7 to 1 of contrast.
-const paleness = 8
-
 func pixels(img *typeset.Image, level Archival) (*picture, error) {
 	m, _, err := image.Decode(bytes.NewReader(img.Data))
 	if err != nil {
@@ -171,7 +168,7 @@ func pixels(img *typeset.Image, level Archival) (*picture, error) {
 	for i := 0; i < len(flat.Pix); i += 4 {
 		if img.Pale {
 			for j := i; j < i+3; j++ {
-				flat.Pix[j] = 255 - (255-flat.Pix[j])/paleness
+				flat.Pix[j] = 255 - (255-flat.Pix[j])/typeset.Paleness
 			}
 		}
 		rgb = append(rgb, flat.Pix[i:i+3]...)

@@ -30,6 +30,7 @@ type Running struct{ Header, Footer []Paragraph }
 // Backdrop is a picture behind a page's text, an artifact: on one place, or repeated from there over the page.
 type Backdrop struct {
 	Image         *Image
+	Drawing       *Drawing // instead of Image
 	X, Y          float64
 	Width, Height float64
 	Repeat        bool

@@ -79,14 +79,21 @@ func (f *flow) backdrop(b *Backdrop) {
 	if b.Width < 1 || b.Height < 1 {
 		return
 	}
+	put := func(x, y float64) {
+		if b.Drawing != nil {
+			f.draw(&DrawingAt{X: x, Y: y, Scale: b.Width / b.Drawing.Width, Drawing: b.Drawing})
+			return
+		}
+		f.draw(&ImageAt{X: x, Y: y, W: b.Width, H: b.Height, Image: b.Image})
+	}
 	if !b.Repeat {
-		f.draw(&ImageAt{X: b.X, Y: b.Y, W: b.Width, H: b.Height, Image: b.Image})
+		put(b.X, b.Y)
 		return
 	}
 	back := func(at, step float64) float64 { return at - math.Ceil(at/step)*step }
 	for y := back(b.Y, b.Height); y < f.doc.Page.Height; y += b.Height {
 		for x := back(b.X, b.Width); x < f.doc.Page.Width; x += b.Width {
-			f.draw(&ImageAt{X: x, Y: y, W: b.Width, H: b.Height, Image: b.Image})
+			put(x, y)
 		}
 	}
 }

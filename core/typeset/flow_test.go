@@ -2,6 +2,7 @@ package typeset_test
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -244,5 +245,37 @@ func TestAHeaderAsHighAsThePage(t *testing.T) {
 	}
 	if n != 30 || len(pages.Pages) > 20 {
 		t.Errorf("%d of 30 lines on %d pages", n, len(pages.Pages))
+	}
+}
+
+// Tiles cover the whole page, one of them stands at its place, and they lie behind everything on every page; a picture that is
+// not repeated stands there once.
+func TestBackdrops(t *testing.T) {
+	img := &typeset.Image{Width: 10, Height: 10, Format: "png"}
+	for _, repeat := range []bool{true, false} {
+		pages, err := typeset.Set(&typeset.Document{Language: "en", Page: a4, Backdrop: []typeset.Backdrop{{Image: img, X: 70, Y: 130, Width: 90, Height: 110, Repeat: repeat}}, Body: []typeset.Node{paragraph(lines(80, "x"))}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		for i, s := range pages.Pages {
+			covered, placed, tiles := 0.0, false, 0
+			for k, item := range s.Items {
+				at, ok := item.(*typeset.ImageAt)
+				if !ok {
+					continue
+				}
+				if k != tiles || typeset.ElementOf(at) != nil {
+					t.Fatalf("page %d: a tile lies over other things, or is read", i+1)
+				}
+				tiles++
+				placed = placed || at.X == 70 && at.Y == 130
+				w := min(at.X+at.W, a4.Width) - max(at.X, 0)
+				h := min(at.Y+at.H, a4.Height) - max(at.Y, 0)
+				covered += max(w, 0) * max(h, 0)
+			}
+			if !placed || repeat && math.Abs(covered-a4.Width*a4.Height) > 1 || !repeat && tiles != 1 {
+				t.Errorf("page %d, repeated %v: %d tiles cover %.0f of %.0f", i+1, repeat, tiles, covered, a4.Width*a4.Height)
+			}
+		}
 	}
 }

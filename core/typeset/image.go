@@ -6,6 +6,7 @@ import (
 	"image"
 	_ "image/jpeg" // the two formats documents take
 	_ "image/png"
+	"slices"
 )
 
 // MaxPixels is how large a picture may be.
@@ -30,6 +31,25 @@ func ReadImage(data []byte) (*Image, error) {
 		return nil, fmt.Errorf("the picture has %d × %d pixels; at most 50 million fit", c.Width, c.Height)
 	}
 	return &Image{Data: data, Format: format, Width: c.Width, Height: c.Height}, nil
+}
+
+// Paled is the drawing as a watermark.
+func (d *Drawing) Paled() *Drawing {
+	p := *d
+	p.Shapes = slices.Clone(d.Shapes)
+	for i := range p.Shapes {
+		p.Shapes[i].Colour = p.Shapes[i].Colour.paled()
+	}
+	p.Colour = d.Colour.paled()
+	return &p
+}
+
+// Paleness is what part of its darkness a watermark keeps: an eighth, on which black text has more than 7 to 1 of contrast.
+const Paleness = 8
+
+func (c Colour) paled() Colour {
+	pale := func(v uint8) uint8 { return 255 - (255-v)/Paleness }
+	return Colour{pale(c.R), pale(c.G), pale(c.B)}
 }
 
 // Paled is the picture as a watermark: its colours mixed with much white, so that text can be read on it.

@@ -39,7 +39,7 @@ function setPlace(e: Event) {
 <template>
   <div class="words">
     <span>{{ label }}</span>
-    <PictureChooser :model-value="backing?.picture" @update:model-value="setPicture" />
+    <PictureChooser shapes :model-value="backing?.picture" @update:model-value="setPicture" />
     <template v-if="backing">
       <label>
         stands
