@@ -87,7 +87,7 @@ func (v blockSpots) lines(b *paper.Block, rows string) {
 			return true
 		}
 		name := group + "." + *of
-		kept = v.name(&name)
+		v.name(&name)
 		if *of, kept = strings.CutPrefix(name, b.Rows+"."); !kept {
 			*of = "" // gone, or no longer one of the rows
 		}

@@ -301,12 +301,7 @@ func (a *array) glyph(id uint16) {
 // thousandths of an em, the rest is carried on.
 func (a *array) move(owed *float64, by float64) {
 	*owed += by
-	whole := int64(*owed)
-	if *owed < 0 {
-		whole = int64(*owed - 0.5)
-	} else {
-		whole = int64(*owed + 0.5)
-	}
+	whole := int64(math.Round(*owed))
 	if whole == 0 {
 		return
 	}

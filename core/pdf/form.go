@@ -21,7 +21,6 @@ type formField struct {
 type formWidget struct {
 	typeset.Widget
 	page int
-	ref  ref
 }
 
 func (f *formField) kid(part string) *formField {

@@ -22,7 +22,6 @@ type file struct {
 type object struct {
 	body   []byte
 	stream []byte // nil for objects that are no streams
-	packed bool   // stream is deflated
 }
 
 // ref is an object's number, written “n 0 R”.

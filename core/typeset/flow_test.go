@@ -154,7 +154,7 @@ func TestHeadersAndFootersOfThePages(t *testing.T) {
 	}
 	for i, s := range pages.Pages {
 		words := texts(s)
-		if has := slices.Contains(words, fmt.Sprint("head ")); has != (i > 0) {
+		if has := slices.Contains(words, "head "); has != (i > 0) {
 			t.Errorf("page %d: its header is %v", i+1, words[len(words)-8:])
 		}
 		if i > 0 && !strings.Contains(strings.Join(words, ""), fmt.Sprintf("foot %d/%d", i+1, len(pages.Pages))) {
