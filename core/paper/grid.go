@@ -28,6 +28,7 @@ type GridRow struct {
 type GridCell struct {
 	Body  phrase.Body `json:"body"`
 	Span  int         `json:"span,omitempty"`  // columns it covers; 1 when 0
+	Down  int         `json:"down,omitempty"`  // rows it covers, from its own downwards; 1 when 0
 	Align string      `json:"align,omitempty"` // of all its words: start, center, end; that of each paragraph when empty
 	Shade string      `json:"shade,omitempty"` // colour #RRGGBB behind it
 }
@@ -35,14 +36,40 @@ type GridCell struct {
 // Columns is how many columns the table has: the most that a row's cells cover.
 func (g *Grid) Columns() int {
 	n := 1
+	var above reach
 	for _, r := range g.Rows {
-		covered := 0
-		for _, c := range r.Cells {
-			covered += max(c.Span, 1)
-		}
-		n = max(n, covered)
+		n = max(n, len(above.place(r.Cells)))
 	}
 	return min(n, mostGridColumns)
+}
+
+// reach is how many rows more each column is covered by cells above.
+type reach []int
+
+// place puts a row's cells into the columns that are free. It gives for each column the index of the cell that covers it, or
+// -1 where one of a row above does.
+func (above *reach) place(cells []GridCell) []int {
+	var columns []int
+	free := func(at int) bool { return at >= len(*above) || (*above)[at] == 0 }
+	next := make(reach, 0, len(*above))
+	put := func(cell, rows int) {
+		columns = append(columns, cell)
+		next = append(next, rows)
+	}
+	fill := func() { // columns that are covered from above
+		for !free(len(columns)) {
+			put(-1, (*above)[len(columns)]-1)
+		}
+	}
+	for i, c := range cells {
+		fill()
+		for range min(max(c.Span, 1), mostGridColumns) {
+			put(i, max(c.Down, 1)-1)
+		}
+	}
+	fill()
+	*above = next
+	return columns
 }
 
 // Limits of a fixed table.
@@ -55,6 +82,7 @@ func (g *Grid) check(at string, scope phrase.Scope) finding.List {
 		return l
 	}
 	covered := 0
+	var above reach
 	for i, r := range g.Rows {
 		where := at + "/row " + strconv.Itoa(i+1)
 		within := scope
@@ -65,9 +93,11 @@ func (g *Grid) check(at string, scope phrase.Scope) finding.List {
 			}
 		}
 		l = append(l, phrase.CheckCondition(where, r.When, within)...)
-		n := 0
+		n := len(above.place(r.Cells))
 		for _, c := range r.Cells {
-			n += max(c.Span, 1)
+			if c.Span < 0 || c.Down < 0 || max(c.Span, c.Down) > mostGridRows {
+				l.Fault(where, "A cell cannot cover so many columns or rows.", "Write another number.")
+			}
 			l = append(l, c.Body.Check(where, within)...)
 			if c.Shade != "" && !hex.MatchString(c.Shade) {
 				l.Fault(where, "The cell’s colour is not written as #RRGGBB.", "Write six hexadecimal digits, such as #EEF2EF.")
@@ -98,6 +128,7 @@ func (b *binder) fixedTable(x Block) {
 	if len(t.Columns) != x.Grid.Columns() {
 		t.Columns = slices.Repeat([]float64{1}, x.Grid.Columns())
 	}
+	var above reach
 	for i, r := range x.Grid.Rows {
 		if i == 0 && x.Grid.Header {
 			row := b.gridHeader(r)
@@ -105,13 +136,13 @@ func (b *binder) fixedTable(x Block) {
 			continue
 		}
 		if r.Each == "" {
-			b.gridRow(t, r)
+			b.gridRow(t, r, &above)
 			continue
 		}
 		for _, facts := range b.facts.Rows(r.Each) {
 			sub := *b
 			sub.facts = facts
-			sub.gridRow(t, r)
+			sub.gridRow(t, r, &above)
 		}
 	}
 	b.stripe(t, x)
@@ -120,16 +151,30 @@ func (b *binder) fixedTable(x Block) {
 	}
 }
 
-func (b *binder) gridRow(t *typeset.Table, r GridRow) {
-	if b.facts.Condition(r.When) && len(t.Rows) < mostNodes {
-		t.Rows = append(t.Rows, b.gridCells(r))
+func (b *binder) gridRow(t *typeset.Table, r GridRow, above *reach) {
+	if !b.facts.Condition(r.When) || len(t.Rows) >= mostNodes {
+		return
 	}
+	row := b.gridCells(r)
+	var cells []typeset.Cell
+	last := -1
+	for _, cell := range above.place(r.Cells) {
+		switch {
+		case cell < 0:
+			cells = append(cells, typeset.Cell{Covered: true})
+		case cell != last:
+			cells = append(cells, row.Cells[cell])
+			last = cell
+		}
+	}
+	row.Cells = cells
+	t.Rows = append(t.Rows, row)
 }
 
 func (b *binder) gridCells(r GridRow) typeset.Row {
 	var row typeset.Row
 	for _, c := range r.Cells {
-		cell := typeset.Cell{Span: c.Span, Nodes: b.inside(func(b *binder) { b.body("", c.Body) })}
+		cell := typeset.Cell{Span: c.Span, Down: c.Down, Nodes: b.inside(func(b *binder) { b.body("", c.Body) })}
 		for _, n := range cell.Nodes {
 			if p, ok := n.(*typeset.Paragraph); ok && c.Align != "" {
 				p.Align = align(c.Align)
@@ -147,6 +192,9 @@ func (b *binder) gridCells(r GridRow) typeset.Row {
 // gridHeader is a header row like that of other tables, in the house's colour where the look has one.
 func (b *binder) gridHeader(r GridRow) typeset.Row {
 	row := b.gridCells(r)
+	for i := range row.Cells {
+		row.Cells[i].Down = 0 // the header is one row, or it could not be repeated
+	}
 	c := b.ink
 	if b.style.filled {
 		dark := b.accent

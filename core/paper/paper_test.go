@@ -106,6 +106,8 @@ func TestWhatBlocksPrint(t *testing.T) {
 		{"bow/", paper.Block{Kind: paper.Text, Each: "work", When: "cost > 10", Body: phrase.ParseBody("{{work.what}}")}},
 		{"x/|reed/|reed/|bow/|", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{
 			{Cells: []paper.GridCell{{Body: phrase.ParseBody("x")}}}, {When: "due > 100", Cells: []paper.GridCell{{Body: phrase.ParseBody("never")}}}, {Each: "work", Cells: []paper.GridCell{{Body: phrase.ParseBody("{{work.what}}")}}}}}}},
+		{"a/|b/||c/|d/|e/|", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{
+			{Cells: []paper.GridCell{{Body: phrase.ParseBody("a"), Down: 2}, {Body: phrase.ParseBody("b")}}}, {Cells: []paper.GridCell{{Body: phrase.ParseBody("c")}}}, {Cells: []paper.GridCell{{Body: phrase.ParseBody("d")}, {Body: phrase.ParseBody("e")}}}}}}},
 		{"left/|right/|", paper.Block{Kind: paper.Columns, Sides: []paper.Side{{Blocks: []paper.Block{{ID: "l", Kind: paper.Text, Body: phrase.ParseBody("left")}}}, {Blocks: []paper.Block{{ID: "r", Kind: paper.Text, Body: phrase.ParseBody("right")}}}}}},
 		{"[Chart. reed: €3.00; reed: €4.50; bow: €60.00]", paper.Block{Kind: paper.Graph, Rows: "work", Chart: &paper.Chart{Kind: paper.Pie, Label: "what", Value: "cost"}}},
 		{"[Chart. Stars: 4 of 5]under it/", paper.Block{Kind: paper.Graph, Fields: []string{"stars"}, Chart: &paper.Chart{Kind: paper.HorizontalBars}, Caption: phrase.Parse("under it")}},
@@ -185,6 +187,7 @@ func TestMistakesAreFoundAtTheirPlace(t *testing.T) {
 		{"", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Shares: []float64{1}, Rows: []paper.GridRow{{Cells: []paper.GridCell{{}, {}}}}}}},
 		{"/row 1/placeholder gone", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody("{{gone}}")}}}}}}},
 		{"/row 1/when", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{{When: "gone > 1", Cells: []paper.GridCell{{}}}}}}},
+		{"/row 1", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Down: 5000}}}}}}},
 		{"", paper.Block{Kind: paper.Columns, Sides: []paper.Side{{}}}},
 		{"", paper.Block{Kind: paper.Strip, Stubs: 99}},
 		{"/field name", paper.Block{Kind: paper.Text, Each: "name", Body: phrase.ParseBody("x")}},

@@ -403,13 +403,16 @@ func (w *writer) element(e *typeset.Element, parent ref, refs map[*typeset.Eleme
 // attributes are what an element says of itself besides its role (section 14.8.5).
 func (w *writer) attributes(e *typeset.Element) string {
 	more := ""
-	if e.Scope != "" || e.Span > 1 {
+	if e.Scope != "" || e.Span > 1 || e.Down > 1 {
 		more += " /A <</O /Table"
 		if e.Scope != "" {
 			more += " /Scope /" + e.Scope
 		}
 		if e.Span > 1 {
 			more += " /ColSpan " + strconv.Itoa(e.Span)
+		}
+		if e.Down > 1 {
+			more += " /RowSpan " + strconv.Itoa(e.Down)
 		}
 		more += ">>"
 	}

@@ -14,6 +14,7 @@ type slice struct {
 type cellLines struct {
 	slices  []slice
 	height  float64
+	reach   float64 // how far it reaches below its row
 	width   float64
 	element *Element
 	lists   lists
@@ -75,6 +76,7 @@ func (f *flow) measureTable(t *Table, width float64) []slice {
 	var out []slice
 	put := func(r *Row, header bool) {
 		m := f.measureRow(t, r, ws)
+		m.alone(t)
 		if m.height > f.bottom-f.top { // taller than a page: its cells go one below the other, so that they can be split
 			for _, c := range m.cells {
 				out = append(out, c.slices...)

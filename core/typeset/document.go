@@ -141,7 +141,10 @@ type Cell struct {
 	Nodes []Node
 	Fill  *Colour
 	Span  int  // columns it covers; 1 when 0
+	Down  int  // rows it covers, from its own downwards; 1 when 0
 	Heads bool // the cell is the heading of its row
+
+	Covered bool // a cell of a row above reaches to here; it holds nothing
 }
 
 // Picture is an image or a drawing fitted into a width and height, never enlarged beyond them.

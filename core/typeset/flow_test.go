@@ -279,3 +279,50 @@ func TestBackdrops(t *testing.T) {
 		}
 	}
 }
+
+// A cell over several rows: the rows stay on one page, the last is as high as the cell needs, what the cell covers stays free,
+// and rows that are higher than a page are set one by one without losing a word.
+func TestCellsReachOverRows(t *testing.T) {
+	table := func(words, count int) *typeset.Table {
+		red := typeset.Colour{R: 255}
+		tall := typeset.Cell{Nodes: []typeset.Node{paragraph(lines(words, "tall"))}, Down: count, Fill: &red}
+		tb := &typeset.Table{Block: "t", Columns: []float64{1, 1}, Pad: 2, Grid: &red, Rows: []typeset.Row{{Cells: []typeset.Cell{tall, cells("row 0")[0]}}}}
+		for i := 1; i < count; i++ {
+			tb.Rows = append(tb.Rows, typeset.Row{Cells: []typeset.Cell{{Covered: true}, cells(fmt.Sprint("row ", i))[0]}})
+		}
+		tb.Rows = append(tb.Rows, typeset.Row{Cells: cells("under", "it")})
+		return tb
+	}
+	for before := 0; before < 50; before += 7 {
+		pages := layout(t, paragraph(lines(before+1, "above")), table(6, 3))
+		page := map[string]int{}
+		y := map[string]float64{}
+		for i, s := range pages.Pages {
+			for _, item := range s.Items {
+				if g, ok := item.(*typeset.Glyphs); ok {
+					text := string(g.Text)
+					page[text], y[text] = i, g.Y
+				}
+			}
+		}
+		if page["row 0"] != page["row 2"] || page["tall"] != page["row 0"] {
+			t.Errorf("after %d lines the rows stand on pages %d and %d", before, page["row 0"], page["row 2"])
+		}
+		// Six lines of 14 points and twice the padding are 88 points; three rows of 18 are 54.
+		if page["under"] == page["row 0"] && y["under"]-y["row 0"] < 87.9 {
+			t.Errorf("after %d lines what follows begins %.1f below", before, y["under"]-y["row 0"])
+		}
+	}
+	all := ""
+	for _, s := range layout(t, table(120, 3)).Pages {
+		all += strings.Join(texts(s), " ") + " "
+	}
+	if n := strings.Count(all, "tall"); n != 120 || !strings.Contains(all, "row 2") || !strings.Contains(all, "under") {
+		t.Errorf("of 120 lines %d are there", n)
+	}
+	pages := layout(t, table(2, 2))
+	tr := pages.Root.Kids[0].Kids
+	if len(tr[0].Kids) != 2 || tr[0].Kids[0].Down != 2 || len(tr[1].Kids) != 1 {
+		t.Error("the structure does not say what the cell covers")
+	}
+}

@@ -114,6 +114,7 @@ type Element struct {
 	Alt   string
 	Scope string // of a TH: Row or Column
 	Span  int    // of a TH or TD: how many columns it covers, if more than one
+	Down  int    // of a TH or TD: how many rows it covers, if more than one
 	BBox  *[4]float64
 	Page  int // of a Figure: its page, counted from 0
 }

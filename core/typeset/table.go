@@ -6,6 +6,25 @@ type rowLines struct {
 	cells  []cellLines
 	height float64
 	entry  bool // holds an entry, so that it is never split
+	filled bool // its colour is drawn already
+}
+
+// alone makes a row high enough for cells that would reach over the next ones.
+func (m *rowLines) alone(t *Table) {
+	for _, c := range m.cells {
+		m.height = max(m.height, c.height+2*t.Pad)
+	}
+}
+
+// together is how many rows from i on cells reach over.
+func (t *Table) together(i int) int {
+	end := i + 1
+	for k := i; k < min(end, len(t.Rows)); k++ {
+		for _, c := range t.Rows[k].Cells {
+			end = max(end, k+c.Down)
+		}
+	}
+	return min(end, len(t.Rows)) - i
 }
 
 // columns gives the left edge and width of each column.
@@ -54,7 +73,9 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 			}
 		}
 		m.cells = append(m.cells, c)
-		m.height = max(m.height, c.height)
+		if cell.Down <= 1 {
+			m.height = max(m.height, c.height)
+		}
 	}
 	f.overflows(t.Block)
 	m.height += 2 * t.Pad
@@ -107,15 +128,74 @@ func (f *flow) table(t *Table, rest []Node) {
 			f.row(t, &m, nil, 0)
 		}
 	}
-	for i := range t.Rows {
-		m := f.measureRow(t, &t.Rows[i], ws)
-		f.begin(t, &m, parent, false)
-		f.row(t, &m, header, f.kept(t, i, ws, rest))
+	for i := 0; i < len(t.Rows); i++ {
+		if n := t.together(i); n > 1 {
+			f.group(t, i, n, ws, header, parent)
+			i += n - 1
+		} else {
+			m := f.measureRow(t, &t.Rows[i], ws)
+			f.begin(t, &m, parent, false)
+			f.row(t, &m, header, f.kept(t, i, ws, rest))
+		}
 		if len(f.out.Pages) > MaxPages {
 			return
 		}
 	}
 	f.space(t.After)
+}
+
+// group sets rows that cells reach over, on one page where they fit one; else each stands for itself.
+func (f *flow) group(t *Table, first, n int, ws []float64, header *rowLines, parent *Element) {
+	rows := make([]rowLines, n)
+	for k := range rows {
+		rows[k] = f.measureRow(t, &t.Rows[first+k], ws)
+		f.begin(t, &rows[k], parent, false)
+	}
+	heights := func(from, to int) float64 {
+		h := 0.0
+		for _, m := range rows[from:to] {
+			h += m.height
+		}
+		return h
+	}
+	for k := range rows {
+		for c := range rows[k].cells {
+			if end := min(k+t.Rows[first+k].Cells[c].Down, n); end > k+1 {
+				rows[end-1].height += max(rows[k].cells[c].height+2*t.Pad-heights(k, end), 0)
+			}
+		}
+	}
+	full := f.bottom - f.top
+	if header != nil {
+		full -= header.height
+	}
+	total := heights(0, n)
+	if total > full {
+		for k := range rows {
+			rows[k].alone(t)
+			f.row(t, &rows[k], header, 0)
+		}
+		return
+	}
+	if total > f.left()+0.01 {
+		f.nextPage(t, header)
+	}
+	y := f.y
+	for k := range rows { // the colours of all rows lie under what reaches into them
+		if fill := rows[k].row.Fill; fill != nil {
+			f.draw(&Box{X: f.doc.Page.Left, Y: y, W: f.width(), H: rows[k].height, Colour: *fill})
+			rows[k].filled = true
+		}
+		y += rows[k].height
+	}
+	for k := range rows {
+		for c := range rows[k].cells {
+			if end := min(k+t.Rows[first+k].Cells[c].Down, n); end > k+1 {
+				rows[k].cells[c].reach = heights(k+1, end)
+			}
+		}
+		f.whole(t, &rows[k], f.doc.Page.Left, f.width())
+	}
 }
 
 // kept is the height of what must stay on the page of a row, after it.
@@ -141,6 +221,9 @@ func (f *flow) begin(t *Table, m *rowLines, parent *Element, header bool) {
 	for i := range m.cells {
 		c := &m.cells[i]
 		e := tr
+		if m.row.Cells[i].Covered {
+			continue
+		}
 		if !t.Layout {
 			e = tr.add("TD")
 			if header {
@@ -148,7 +231,7 @@ func (f *flow) begin(t *Table, m *rowLines, parent *Element, header bool) {
 			} else if m.row.Cells[i].Heads {
 				e.Role, e.Scope = "TH", "Row"
 			}
-			e.Span = m.row.Cells[i].Span
+			e.Span, e.Down = m.row.Cells[i].Span, m.row.Cells[i].Down
 		}
 		c.element = e
 	}
@@ -233,7 +316,7 @@ func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
 func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 	top := f.y
 	xs, ws := t.columns(x, width)
-	if m.row.Fill != nil {
+	if m.row.Fill != nil && !m.filled {
 		f.draw(&Box{X: x, Y: top, W: width, H: m.height, Colour: *m.row.Fill})
 	}
 	f.placedAt(t.Block, x, top, width, m.height)
@@ -243,12 +326,12 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 		cell := &m.row.Cells[i]
 		last := at + cell.spanned(at, len(xs)) - 1
 		if cell.Fill != nil {
-			f.draw(&Box{X: xs[at] - t.Gap/2, Y: top, W: xs[last] + ws[last] - xs[at] + t.Gap, H: m.height, Colour: *cell.Fill})
+			f.draw(&Box{X: xs[at] - t.Gap/2, Y: top, W: xs[last] + ws[last] - xs[at] + t.Gap, H: m.height + c.reach, Colour: *cell.Fill})
 		}
 		f.y = top + t.Pad
 		f.drawCell(c, xs[at]+t.Inset)
-		if t.Grid != nil {
-			f.edges(xs[at]-t.Gap/2, top, xs[last]+ws[last]-xs[at]+t.Gap, m.height, *t.Grid)
+		if t.Grid != nil && !cell.Covered {
+			f.edges(xs[at]-t.Gap/2, top, xs[last]+ws[last]-xs[at]+t.Gap, m.height+c.reach, *t.Grid)
 		}
 		at = last + 1
 	}

@@ -1098,6 +1098,8 @@ export interface components {
         GridCell: {
             body: components["schemas"]["Body"];
             span?: number;
+            /** @description Rows it covers */
+            down?: number;
             /** @enum {string} */
             align?: "start" | "center" | "end";
             /** @description #RRGGBB */

@@ -66,7 +66,13 @@ function setShade(e: Event) {
     <table class="w-full table-fixed border-collapse bg-white text-[13px]" aria-label="Cells of the table">
       <tbody>
         <tr v-for="(r, i) in grid.rows" :key="i" :class="{ 'font-semibold': grid.header && i === 0 }">
-          <td v-for="(c, k) in r.cells" :key="k" :colspan="c.span ?? 1" class="border border-rule p-0">
+          <td
+            v-for="(c, k) in r.cells"
+            :key="k"
+            :colspan="c.span ?? 1"
+            :rowspan="c.down ?? 1"
+            class="border border-rule p-0"
+          >
             <button
               type="button"
               class="block min-h-[28px] w-full truncate px-2 text-left"
@@ -100,6 +106,12 @@ function setShade(e: Event) {
           the cell covers
           <select class="word" :value="cell.span ?? 1" @change="cell.span = Number(val($event))">
             <option v-for="n in width" :key="n" :value="n">{{ n === 1 ? 'one column' : `${n} columns` }}</option>
+          </select>
+        </label>
+        <label>
+          and
+          <select class="word" :value="cell.down ?? 1" @change="cell.down = Number(val($event))">
+            <option v-for="n in grid.rows.length" :key="n" :value="n">{{ n === 1 ? 'one row' : `${n} rows` }}</option>
           </select>
         </label>
         <label>
