@@ -11,11 +11,28 @@ function setCode(e: Event) {
   block.value.code = (e.target as HTMLSelectElement).value as NonNullable<Block['code']>
   if (block.value.code === 'payment') block.value.payee ??= { iban: '' }
 }
+/** What codes often say. */
+const presets: { words: string; code: NonNullable<Block['code']>; text: NonNullable<Block['text']> }[] = [
+  { words: 'the submission’s page', code: 'qr', text: [{ field: '@link' }] },
+  { words: 'the number', code: 'code128', text: [{ field: '@number' }] },
+  { words: 'a web address', code: 'qr', text: [{ text: 'https://' }] },
+  { words: 'a payment', code: 'payment', text: [{ field: '@number' }] },
+]
+function take(p: (typeof presets)[number]) {
+  block.value = { ...block.value, code: p.code, text: p.text.map((s) => ({ ...s })) }
+  if (p.code === 'payment') block.value.payee ??= { iban: '' }
+}
 </script>
 
 <template>
   <div class="grid gap-3">
     <div><span class="text-soft">says</span><PhraseEditor v-model:line="block.text" label="What the code says" /></div>
+    <p class="words text-[13px]">
+      often:
+      <button v-for="p in presets" :key="p.words" type="button" class="link min-h-[24px]" @click="take(p)">
+        {{ p.words }}
+      </button>
+    </p>
     <PayeeSettings v-if="block.code === 'payment'" v-model="block" />
     <div class="words">
       <label>
