@@ -66,6 +66,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		findings.Fault("documents/"+key+"/blocks/"+block, strings.ToUpper(string(said[:1]))+string(said[1:])+"; here it passed that limit.", "Print less, or make several documents.")
 		return Composed{Findings: findings}, findings.Err()
 	}
+	title := bound.Title // the rest of it is not kept in memory while the file is written
 	findings = append(findings, paper.Overflows(design, pages.Overflows)...)
 	properties := pdf.Properties{Author: design.Author.Plain(facts), Subject: design.Subject.Plain(facts), Keywords: design.Keywords.Plain(facts), Made: facts.Made}
 	if properties.Author == "" {
@@ -102,7 +103,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		}
 	}
 	return Composed{
-		PDF: data, Title: bound.Title, FileName: FileName(design, facts), Pages: len(pages.Pages) + added, Width: pages.Width, Height: pages.Height,
+		PDF: data, Title: title, FileName: FileName(design, facts), Pages: len(pages.Pages) + added, Width: pages.Width, Height: pages.Height,
 		Placements: pages.Placements, Findings: findings,
 	}, nil
 }
