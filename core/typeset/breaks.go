@@ -115,6 +115,7 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 		}
 	}
 	var out []opportunity
+	address := inAddresses(t.shown)
 	s.breaks.Init(t.shown)
 	for it := s.breaks.LineIterator(); it.Next(); {
 		l := it.Line()
@@ -122,7 +123,9 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 		if (t.p.Hyphens || t.tight) && s.hyphens != nil {
 			hyphen := t.size * 0.33
 			for _, at := range s.syllables(l.Text) {
-				at += l.Offset
+				if at += l.Offset; address[at] {
+					continue
+				}
 				out = append(out, opportunity{at: at, end: at, width: before[at] + hyphen, begins: before[at], spaces: spaces[at], hyphen: true})
 			}
 		}
@@ -147,6 +150,24 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 	return out
 }
 
+// inAddresses marks the characters of addresses: of what stands between spaces and holds the signs of one. A hyphen in them
+// would be read as a part of the address.
+func inAddresses(text []rune) []bool {
+	out := make([]bool, len(text))
+	for from := 0; from < len(text); from++ {
+		to, address := from, false
+		for to < len(text) && !unicode.IsSpace(text[to]) {
+			address = address || addressSign(text[to]) && text[to] != '-' && to+1 < len(text) && (inWord(text[to+1]) || text[to+1] == '/')
+			to++
+		}
+		for i := from; i < to; i++ {
+			out[i] = address
+		}
+		from = to
+	}
+	return out
+}
+
 // syllables finds where the words of a stretch of text may be parted.
 func (s *setter) syllables(text []rune) []int {
 	var out []int
@@ -155,9 +176,7 @@ func (s *setter) syllables(text []rune) []int {
 		for to < len(text) && unicode.IsLetter(text[to]) {
 			to++
 		}
-		// What holds digits, addresses or paths is no word to be parted.
-		whole := (to == len(text) || !unicode.IsDigit(text[to]) && text[to] != '@' && text[to] != '/' && text[to] != '.') || to+1 >= len(text) || text[to] == '.' && text[to+1] == ' '
-		if to > from && whole {
+		if to > from && (to == len(text) || !unicode.IsDigit(text[to])) {
 			for _, p := range s.hyphens.Points(text[from:to]) {
 				out = append(out, from+p)
 			}

@@ -232,3 +232,17 @@ func TestWideWordsArePartedBeforeTheyAreBroken(t *testing.T) {
 		t.Error("a word that cannot be parted was not noted")
 	}
 }
+
+// An address is parted after its signs and never gets a hyphen, which would be taken for a part of it.
+func TestAddressesGetNoHyphens(t *testing.T) {
+	s := testSetter("en-GB")
+	for _, text := range []string{"tarnhollow.example", "mireille.ashdown@correspondence.tarnhollow.example", "see https://tarnhollow.example/repairs/international"} {
+		for width := 30.0; width < 220; width += 5 {
+			for _, l := range s.lines(&Paragraph{Size: 10, Leading: 1.4, Hyphens: true, Runs: []Run{{Text: text}}}, width) {
+				if strings.ContainsRune(wordsOf(l), softHyphen) {
+					t.Errorf("at %.0f points %q has a hyphen", width, wordsOf(l))
+				}
+			}
+		}
+	}
+}
