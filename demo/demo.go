@@ -30,12 +30,13 @@ const (
 	Password = "amber-and-paper"
 )
 
-// Furnish sets up the house with its owner and pictures.
-func Furnish(ctx context.Context, office *administer.Office) error {
+// Furnish sets up the house with its owner and pictures. site is the address at which its pages are reached.
+func Furnish(ctx context.Context, office *administer.Office, site string) error {
 	var h house.House
 	if err := read("house.json", &h); err != nil {
 		return err
 	}
+	h.Site = site
 	pictures, err := fs.Glob(files, "pictures/*")
 	if err != nil {
 		return err

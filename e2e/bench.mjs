@@ -5,6 +5,7 @@ import { execFileSync, spawn } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { options } from './chromium.mjs'
 
 const root = join(import.meta.dirname, '..')
 const read = (file) => readFileSync(join(root, file))
@@ -49,19 +50,6 @@ thead{background:#1f4f4a;color:#fff} td:first-child{width:36%;font-size:9pt}</st
 <img src="data:image/png;base64,${base64('demo/pictures/tarn-hollow.png')}" width="230" alt="${house.name}"><p>${house.address.join('<br>')}</p>
 <h1>Receipt TH-2026-00212</h1><p>Thank you, ${answers.name}. We have taken in your viola on 24 November 2026. Please keep this receipt.</p>
 <table>${rows}</table><h2>What happens next</h2><ol><li>We look at the instrument within three working days.<li>Work above the estimate waits until you agree.<li>When it is ready we tell you.</ol></body></html>`
-}
-
-const options = {
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
 }
 
 async function chromiumTimes(html) {

@@ -6,6 +6,7 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
+import { options } from './chromium.mjs'
 
 const root = join(import.meta.dirname, '..')
 const check = execFileSync('go', ['test', './core/form', '-run', '^$', '-bench', 'Check', '-benchtime', '2s'], {
@@ -19,10 +20,7 @@ const program = spawn(join(root, 'bin/amberseal'), ['demo', '--listen', '127.0.0
   stdio: ['ignore', 'pipe', 'ignore'],
 })
 const url = await new Promise((resolve) => program.stdout.on('data', (d) => resolve(/http:\/\/[\d.:]+/.exec(d)[0])))
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
-})
+const browser = await chromium.launch(options)
 const percentile = (list, p) => list.sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * p))]
 
 /** From each key to the frame in which the proof shows it. */

@@ -4,13 +4,11 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { options } from './chromium.mjs'
 
 const url = process.argv[2] ?? 'http://127.0.0.1:8080'
 const folder = join(import.meta.dirname, '../docs/screenshots')
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic'],
-})
+const browser = await chromium.launch(options)
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.request.post(`${url}/api/session`, {
   data: { email: 'owner@tarnhollow.example', password: 'amber-and-paper' },
@@ -46,13 +44,19 @@ await page.goto(`${url}/intakes/${repair}/form?line=lines.amount`)
 await page.getByRole('button', { name: 'whereabouts' }).click()
 await page.waitForTimeout(900)
 await page.screenshot({ path: join(folder, 'whereabouts.png') })
+const entries = (await (await page.request.get(`${url}/api/submissions`)).json()).entries
+const hire = entries.find((e) => e.number.startsWith('HA-')).id
+const agreement = (await (await page.request.get(`${url}/api/submissions/${hire}`)).json()).documents[0]
+await page.goto(url + agreement.check)
+await page.waitForTimeout(600)
+await page.screenshot({ path: join(folder, 'check.png') })
 await page.setViewportSize({ width: 400, height: 800 })
 await page.goto(`${url}/f/repair-drop-off`)
 await page.waitForTimeout(800)
 await page.screenshot({ path: join(folder, 'respondent.png') })
 await browser.close()
 
-// A page of each look, and of the blank copy, as poppler paints them.
+// A page of each look, as poppler paints them.
 const root = join(import.meta.dirname, '..')
 const work = mkdtempSync(join(tmpdir(), 'amberseal-pages-'))
 const paint = (pdf, name) =>
@@ -72,16 +76,3 @@ for (const [name, slug, document, number] of [
   ])
   paint(out, name)
 }
-const copy = join(work, 'blank.pdf')
-execFileSync(program, [
-  'blank',
-  ...[
-    '--intake',
-    join(root, 'demo/intakes/repair-drop-off.json'),
-    '--house',
-    join(root, 'demo/house.json'),
-    '--out',
-    copy,
-  ],
-])
-paint(copy, 'blank')

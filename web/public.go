@@ -20,6 +20,7 @@ import (
 	"amberseal/core/form"
 	"amberseal/core/locale"
 	"amberseal/core/plan"
+	"amberseal/core/seal"
 	"amberseal/web/api"
 )
 
@@ -177,7 +178,7 @@ func (d *desk) preview(c *gin.Context) {
 	case result.Findings.Faults() > 0:
 		d.fail(c, receive.Invalid{Findings: result.Findings})
 	default:
-		facts.Number, facts.Trial = facts.Locale().Trial(), true
+		facts.Number, facts.Trial, facts.Check = facts.Locale().Trial(), true, produce.CheckAddress(facts.House, seal.Trial)
 		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf), d.Join)
 		if err != nil {
 			d.fail(c, err)
@@ -254,6 +255,9 @@ func (d *desk) pages(r *gin.Engine) {
 		c.Header("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+frames, 1))
 		d.index(c, status, "public")
 	})
+	check := func(c *gin.Context) { d.index(c, http.StatusOK, "public") }
+	r.GET("/check", check)
+	r.GET("/check/:code", check)
 	r.NoRoute(func(c *gin.Context) {
 		p := c.Request.URL.Path
 		if strings.HasPrefix(p, "/api/") || c.Request.Method != http.MethodGet || path.Ext(p) != "" {

@@ -112,10 +112,14 @@ func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObje
 		out.Answers = append(out.Answers, api.AnswerLine{Key: f.Key, Label: f.Label, Text: facts.Text(f), Section: f.Kind == form.Section || f.Kind == form.Page, Files: fileLinks(facts.Answers[f.Key])})
 	}
 	for _, doc := range documents {
-		out.Documents = append(out.Documents, api.MadeDocument{
+		made := api.MadeDocument{
 			Key: doc.Key, Revision: doc.Revision, Name: doc.Name, FileName: doc.FileName, Pages: doc.Pages, Size: doc.Size, Made: doc.Made,
 			Href: fmt.Sprintf("/api/submissions/%d/documents/%s?revision=%d", s.ID, doc.Key, doc.Revision),
-		})
+		}
+		if doc.Code != "" {
+			made.Check = optional("/check/" + doc.Code)
+		}
+		out.Documents = append(out.Documents, made)
 	}
 	for _, e := range events {
 		out.Events = append(out.Events, api.Event{At: e.At, What: e.What})

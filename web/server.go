@@ -40,6 +40,7 @@ type Records interface {
 	Document(ctx context.Context, submission int64, key string) (register.Document, error)
 	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
 	Documents(ctx context.Context, submission int64) ([]register.Document, error)
+	Genuine(ctx context.Context, code, sum string) (register.Genuine, error)
 	Events(ctx context.Context, submission int64) ([]register.Event, error)
 	Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error)
 	Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error)
@@ -79,6 +80,7 @@ const (
 	mostDesign  = design.MaxDesign
 	mostPicture = 10 << 20
 	mostPaste   = 1 << 20
+	mostChecked = 100 << 20
 )
 
 // Handler is the whole site.
@@ -165,6 +167,8 @@ func limitBody(c *gin.Context) {
 	switch path := c.Request.URL.Path; {
 	case strings.HasPrefix(path, "/api/public/") && strings.Contains(path, "/uploads/"):
 		most = upload.MostBytes
+	case path == "/api/public/checks":
+		most = mostChecked
 	case strings.HasPrefix(path, "/api/public/"):
 		most = mostAnswers
 	case strings.HasSuffix(path, "/design"), strings.HasPrefix(path, "/api/proofs/"), strings.HasPrefix(path, "/api/designs/"), path == "/api/formulas",

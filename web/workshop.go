@@ -19,6 +19,7 @@ import (
 	"amberseal/core/paper"
 	"amberseal/core/phrase"
 	"amberseal/core/schema"
+	"amberseal/core/seal"
 	"amberseal/core/svg"
 	"amberseal/core/typeface"
 	"amberseal/core/typeset"
@@ -229,7 +230,7 @@ func (d *desk) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts
 	now := d.Now().UTC()
 	facts := phrase.Facts{
 		House: h, Intake: r.Design.Name, Form: r.Design.Form, Received: now, Made: now,
-		Number: r.Design.Number.Number(1, now.In(h.Location())), Link: h.Link(r.Design.Whereto("TOKEN")),
+		Number: r.Design.Number.Number(1, now.In(h.Location())), Link: h.Link(r.Design.Whereto("TOKEN")), Check: produce.CheckAddress(h, seal.Trial),
 	}
 	if r.Answers == "submission" && r.Submission != nil {
 		s, _, err := d.Records.Submission(ctx, *r.Submission)

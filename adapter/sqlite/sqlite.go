@@ -7,8 +7,11 @@ package sqlite
 
 import (
 	"context"
+	"crypto/sha256"
 	"database/sql"
+	"database/sql/driver"
 	"embed"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -18,13 +21,25 @@ import (
 	"time"
 
 	"github.com/pressly/goose/v3"
-	_ "modernc.org/sqlite" // the driver
+	driversqlite "modernc.org/sqlite"
 
 	"amberseal/app/register"
 )
 
 //go:embed migrations/*.sql
 var migrations embed.FS
+
+// Statements may take the SHA-256 of bytes, in hexadecimal.
+func init() {
+	driversqlite.MustRegisterDeterministicScalarFunction("sha256", 1, func(_ *driversqlite.FunctionContext, args []driver.Value) (driver.Value, error) {
+		data, ok := args[0].([]byte)
+		if !ok {
+			return nil, errors.New("sha256 is of bytes")
+		}
+		sum := sha256.Sum256(data)
+		return hex.EncodeToString(sum[:]), nil
+	})
+}
 
 // DB is the database. It is safe for many goroutines.
 type DB struct {

@@ -97,8 +97,8 @@ func keep(tx txn, s register.Step, o work.Outcome) error {
 	switch {
 	case o.Document != nil:
 		x := o.Document
-		if _, err := tx.Exec("INSERT INTO document (submission, revision, key, name, file_name, pages, size, made, pdf) VALUES (?1, (SELECT revision FROM submission WHERE id = ?1), ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
-			s.SubmissionID, x.Key, x.Name, x.FileName, x.Pages, x.Size, micros(x.Made), x.PDF); err != nil {
+		if _, err := tx.Exec("INSERT INTO document (submission, revision, key, name, file_name, pages, size, made, pdf, code, sha256) VALUES (?1, (SELECT revision FROM submission WHERE id = ?1), ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, sha256(?8))",
+			s.SubmissionID, x.Key, x.Name, x.FileName, x.Pages, x.Size, micros(x.Made), x.PDF, x.Code); err != nil {
 			return err
 		}
 		_, err := tx.Exec(`UPDATE step SET missing = missing - 1, state = CASE WHEN missing <= 1 THEN 'ready' ELSE state END, due = ?1

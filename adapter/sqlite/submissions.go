@@ -284,14 +284,29 @@ func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string,
 
 // Documents lists a submission's documents without their bytes.
 func (d *DB) Documents(ctx context.Context, submission int64) ([]register.Document, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT key, revision, name, file_name, pages, size, made FROM document WHERE submission = ? ORDER BY revision DESC, made, key", submission)
+	r, err := d.read.QueryContext(ctx, "SELECT key, revision, name, file_name, coalesce(code, ''), pages, size, made FROM document WHERE submission = ? ORDER BY revision DESC, made, key", submission)
 	return rows(r, err, func(r *sql.Rows) (register.Document, error) {
 		var x register.Document
 		var made int64
-		err := r.Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Pages, &x.Size, &made)
+		err := r.Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Code, &x.Pages, &x.Size, &made)
 		x.Made = moment(made)
 		return x, err
 	})
+}
+
+// Genuine finds a document by its code, or by the SHA-256 of its bytes in hexadecimal where no code is given.
+func (d *DB) Genuine(ctx context.Context, code, sum string) (register.Genuine, error) {
+	by, of := "d.code = ?", code
+	if code == "" {
+		by, of = "d.sha256 = ?", sum
+	}
+	var g register.Genuine
+	var made int64
+	err := d.read.QueryRowContext(ctx, `SELECT d.key, d.revision, d.name, d.file_name, d.pages, d.size, d.made, coalesce(d.code, ''), d.sha256, s.number, s.revision, i.name
+	  FROM document d JOIN submission s ON s.id = d.submission JOIN intake i ON i.id = s.intake WHERE `+by, of).
+		Scan(&g.Key, &g.Revision, &g.Name, &g.FileName, &g.Pages, &g.Size, &made, &g.Code, &g.SHA256, &g.Number, &g.Latest, &g.Intake)
+	g.Made = moment(made)
+	return g, found(err)
 }
 
 // Events is a submission's history, the first first.

@@ -8,7 +8,9 @@ import (
 	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/form"
+	"amberseal/core/house"
 	"amberseal/core/paper"
+	"amberseal/core/seal"
 )
 
 // Shelf is where pictures of designs and the files of submissions lie.
@@ -32,6 +34,10 @@ func Pictures(ctx context.Context, shelf Shelf) paper.Pictures {
 	}
 }
 
+// CheckAddress is the page on which anybody can ask whether the document with a code is genuine, or empty where the house
+// does not say where its pages are reached.
+func CheckAddress(h house.House, code string) string { return h.Link("/check/" + code) }
+
 // longestCourtesy is how long a document waits at most for respondents to be answered first.
 const longestCourtesy = 100 * time.Millisecond
 
@@ -43,7 +49,9 @@ func Step(shelf Shelf, now func() time.Time, busy func() bool, join Join) work.H
 			time.Sleep(5 * time.Millisecond)
 		}
 		at := now().UTC()
-		c, err := Compose(j.Design, j.Step.Key, j.Facts(at), Pictures(ctx, shelf), join)
+		facts, code := j.Facts(at), seal.Code(j.Submission.Token, j.Step.Key, j.Submission.Revision)
+		facts.Check = CheckAddress(j.House, code)
+		c, err := Compose(j.Design, j.Step.Key, facts, Pictures(ctx, shelf), join)
 		if err != nil {
 			return work.Outcome{}, work.GiveUp{Reason: "The document could not be made: " + err.Error() + "."}
 		}
@@ -54,7 +62,7 @@ func Step(shelf Shelf, now func() time.Time, busy func() bool, join Join) work.H
 		return work.Outcome{
 			Result:   pages,
 			Happened: j.Step.Name + " made, " + pages,
-			Document: &register.Document{Key: j.Step.Key, Name: j.Step.Name, FileName: c.FileName, Pages: c.Pages, Size: len(c.PDF), Made: at, PDF: c.PDF},
+			Document: &register.Document{Key: j.Step.Key, Name: j.Step.Name, FileName: c.FileName, Code: code, Pages: c.Pages, Size: len(c.PDF), Made: at, PDF: c.PDF},
 		}, nil
 	}
 }

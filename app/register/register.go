@@ -63,10 +63,20 @@ type Document struct {
 	Revision int // of the submission when it was made
 	Name     string
 	FileName string // with .pdf
+	Code     string // under which anybody can check it, see package seal
 	Pages    int
 	Size     int
 	Made     time.Time
 	PDF      []byte // filled only where the bytes are asked for
+}
+
+// Genuine is what may be said of a document to anybody who holds it.
+type Genuine struct {
+	Document // without its bytes
+	Number   string
+	Intake   string
+	Latest   int    // the submission's present revision
+	SHA256   string // of its bytes, in hexadecimal
 }
 
 // Message is a notice as it went out.

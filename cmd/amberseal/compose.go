@@ -16,6 +16,7 @@ import (
 	"amberseal/core/intake"
 	"amberseal/core/paper"
 	"amberseal/core/phrase"
+	"amberseal/core/seal"
 )
 
 // compose makes one document from files, without a server or a database.
@@ -48,7 +49,9 @@ func compose(args []string, stderr io.Writer) error {
 		return fmt.Errorf("%s:\n%w", *answersFile, err)
 	}
 	facts := phrase.Facts{House: a.house, Intake: a.design.Name, Form: a.design.Form, Answers: checked.Answers, Received: a.at, Made: a.at, Number: *number}
-	facts.Trial = *trial
+	if facts.Trial = *trial; *trial {
+		facts.Check = produce.CheckAddress(a.house, seal.Trial)
+	}
 	if *look != "" && !slices.Contains(paper.Looks(), paper.Look(*look)) {
 		return usageError{fmt.Sprintf("there is no look called “%s”; choose ledger, letter or ticket", *look)}
 	}

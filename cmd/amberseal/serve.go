@@ -335,7 +335,7 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		return err
 	}
 	defer p.close()
-	if err := furnish(ctx, p, *empty); err != nil {
+	if err := furnish(ctx, p, "http://"+l.Addr().String(), *empty); err != nil {
 		return err
 	}
 	p.server.StandIns = box.Handler()
@@ -346,12 +346,12 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 }
 
 // furnish fills a demo that is not yet there.
-func furnish(ctx context.Context, p *program, empty bool) error {
+func furnish(ctx context.Context, p *program, site string, empty bool) error {
 	people, err := p.db.People(ctx)
 	if err != nil || people > 0 {
 		return err
 	}
-	if err := demo.Furnish(ctx, p.server.Office); err != nil {
+	if err := demo.Furnish(ctx, p.server.Office, site); err != nil {
 		return err
 	}
 	if empty {

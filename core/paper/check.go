@@ -36,7 +36,7 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 		l.Fault(place+"/blocks", "The document has more than 2,000 blocks.", "Split it into several documents.")
 		return l
 	}
-	once, paged := phrase.Scope{Form: f}, phrase.Scope{Form: f, Paged: true}
+	once, paged := phrase.Scope{Form: f, Document: true}, phrase.Scope{Form: f, Document: true, Paged: true}
 	l = append(l, phrase.CheckCondition(place, d.When, once)...)
 	l = append(l, d.Title.Check(place+"/title", once)...)
 	l = append(l, d.FileName.Check(place+"/fileName", once)...)
@@ -89,7 +89,7 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 			l.Fault(place+"/blocks/#"+strconv.Itoa(number), "The block needs an id of its own.", "Give it one.")
 		}
 		seen[b.ID] = true
-		l = append(l, b.check(place+"/blocks/"+b.ID, phrase.Scope{Form: f, Rows: rows}, exists)...)
+		l = append(l, b.check(place+"/blocks/"+b.ID, phrase.Scope{Form: f, Document: true, Rows: rows}, exists)...)
 		return true
 	})
 	return l

@@ -1,11 +1,13 @@
 package paper
 
 import (
+	"slices"
 	"strings"
 
 	"amberseal/core/code"
 	"amberseal/core/finding"
 	"amberseal/core/form"
+	"amberseal/core/phrase"
 	"amberseal/core/typeset"
 )
 
@@ -32,6 +34,9 @@ func (b *binder) codeBlock(x Block) {
 		}
 	}
 	if words == "" {
+		if slices.ContainsFunc(x.Text, func(s phrase.Span) bool { return s.Field == "@check" || s.Field == "@link" }) {
+			b.shared.findings.Notice(b.place(x), "The code has no address to say: the house does not say where its pages are reached, or does not keep this document.", "Write the address of this program's pages under House.")
+		}
 		b.missing(x, "nothing", map[bool]float64{true: height, false: width}[kind.Flat()]*millimetre)
 		return
 	}

@@ -28,6 +28,7 @@ type Facts struct {
 	Trial    bool      // it is a trial: documents carry a mark
 	Revision int       // of the submission, 1 for the first
 	Link     string    // where the respondent finds the submission again, empty when there is no such place
+	Check    string    // where anybody can ask whether the document is genuine, empty when there is no such place
 
 	each string // the rows whose row these facts are about, the innermost
 	row  int    // its number, from 1
@@ -185,6 +186,8 @@ func (f Facts) placeholder(s Span) (string, bool) {
 		return strconv.Itoa(max(f.Revision, 1)), true
 	case "@link":
 		return f.Link, true
+	case "@check":
+		return f.Check, true
 	}
 	if c, ok := f.Form.Constant(s.Field); ok {
 		return c.Value, true

@@ -1,8 +1,10 @@
-import { createApp } from 'vue'
+import { createApp, defineAsyncComponent } from 'vue'
 import App from './App.vue'
 import './style.css'
 
-createApp(App).mount('#app')
+// Few people check a document: that page is fetched only where it is asked for.
+const CheckView = defineAsyncComponent(() => import('./check/CheckView.vue'))
+createApp(/^\/check(\/|$)/.test(location.pathname) ? CheckView : App).mount('#app')
 
 // Inside another site's page the frame follows the form's height.
 if (window.parent !== window) {

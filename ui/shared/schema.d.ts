@@ -633,6 +633,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a file is, byte for byte, a document this house made; the file is not kept */
+        post: operations["checkFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/checks/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        /** Which document carries a code */
+        get: operations["checkCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/intakes/{slug}": {
         parameters: {
             query?: never;
@@ -1364,6 +1400,8 @@ export interface components {
             /** Format: date-time */
             made: string;
             href: string;
+            /** @description The page on which anybody can ask whether it is genuine */
+            check?: string;
         };
         Message: {
             /** Format: int64 */
@@ -1419,6 +1457,26 @@ export interface components {
             stamp: string;
             /** @description Whether the proof is needed */
             strict: boolean;
+        };
+        /** @description What may be said of a document to anybody who holds it */
+        Genuine: {
+            house: string;
+            /** @description The house's time zone, an IANA name */
+            zone: string;
+            intake: string;
+            name: string;
+            number: string;
+            /** Format: date-time */
+            made: string;
+            revision: number;
+            /** @description The submission's present revision: the document was replaced where it is higher */
+            latest: number;
+            pages: number;
+            /** @description Bytes */
+            size: number;
+            code?: string;
+            /** @description Of the file */
+            sha256: string;
         };
         Receipt: {
             number: string;
@@ -2484,6 +2542,56 @@ export interface operations {
                     "application/json": components["schemas"]["Filed"][];
                 };
             };
+        };
+    };
+    checkFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description It is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Genuine"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
+        };
+    };
+    checkCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Genuine"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
         };
     };
     getPublicForm: {

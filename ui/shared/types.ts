@@ -36,6 +36,7 @@ export type Desk = Schemas['Desk']
 export type Session = Schemas['Session']
 export type PublicForm = Schemas['PublicForm']
 export type Receipt = Schemas['Receipt']
+export type Genuine = Schemas['Genuine']
 
 /** An uploaded file as an answer names it. */
 export type FileAnswer = Schemas['File']

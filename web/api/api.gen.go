@@ -403,6 +403,30 @@ type Form = form.Form
 // FormulaFunction defines model for FormulaFunction.
 type FormulaFunction = formula.Help
 
+// Genuine What may be said of a document to anybody who holds it
+type Genuine struct {
+	Code   *string `json:"code,omitempty"`
+	House  string  `json:"house"`
+	Intake string  `json:"intake"`
+
+	// Latest The submission's present revision: the document was replaced where it is higher
+	Latest   int       `json:"latest"`
+	Made     time.Time `json:"made"`
+	Name     string    `json:"name"`
+	Number   string    `json:"number"`
+	Pages    int       `json:"pages"`
+	Revision int       `json:"revision"`
+
+	// Sha256 Of the file
+	Sha256 string `json:"sha256"`
+
+	// Size Bytes
+	Size int `json:"size"`
+
+	// Zone The house's time zone, an IANA name
+	Zone string `json:"zone"`
+}
+
 // Given defines model for Given.
 type Given = phrase.Given
 
@@ -463,6 +487,8 @@ type InvitationState string
 
 // MadeDocument defines model for MadeDocument.
 type MadeDocument struct {
+	// Check The page on which anybody can ask whether it is genuine
+	Check    *string   `json:"check,omitempty"`
 	FileName string    `json:"fileName"`
 	Href     string    `json:"href"`
 	Key      string    `json:"key"`
@@ -1039,6 +1065,12 @@ type ServerInterface interface {
 
 	// (POST /api/proofs/notice)
 	ProofNotice(c *gin.Context)
+	// CheckFile Whether a file is, byte for byte, a document this house made; the file is not kept
+	// (POST /api/public/checks)
+	CheckFile(c *gin.Context)
+	// CheckCode Which document carries a code
+	// (GET /api/public/checks/{code})
+	CheckCode(c *gin.Context, code string)
 
 	// (GET /api/public/intakes/{slug})
 	GetPublicForm(c *gin.Context, slug Slug, params GetPublicFormParams)
@@ -1722,6 +1754,44 @@ func (siw *ServerInterfaceWrapper) ProofNotice(c *gin.Context) {
 	siw.Handler.ProofNotice(c)
 }
 
+// CheckFile operation middleware
+func (siw *ServerInterfaceWrapper) CheckFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckFile(c)
+}
+
+// CheckCode operation middleware
+func (siw *ServerInterfaceWrapper) CheckCode(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "code" -------------
+	var code string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "code", c.Param("code"), &code, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter code: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckCode(c, code)
+}
+
 // GetPublicForm operation middleware
 func (siw *ServerInterfaceWrapper) GetPublicForm(c *gin.Context) {
 
@@ -2234,6 +2304,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/submissions/:id/steps/:step/retry", wrapper.RetryStep)
 	router.GET(options.BaseURL+"/api/messages", wrapper.ListMessages)
 	router.GET(options.BaseURL+"/api/filings", wrapper.ListFilings)
+	router.POST(options.BaseURL+"/api/public/checks", wrapper.CheckFile)
+	router.GET(options.BaseURL+"/api/public/checks/:code", wrapper.CheckCode)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug", wrapper.GetPublicForm)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/check", wrapper.CheckAnswers)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/drafts", wrapper.SaveDraft)
@@ -3304,6 +3376,106 @@ func (response ProofNotice422JSONResponse) VisitProofNoticeResponse(w http.Respo
 	return err
 }
 
+type CheckFileRequestObject struct {
+	Body io.Reader
+}
+
+type CheckFileResponseObject interface {
+	VisitCheckFileResponse(w http.ResponseWriter) error
+}
+
+type CheckFile200JSONResponse Genuine
+
+func (response CheckFile200JSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckFile404JSONResponse struct{ ProblemJSONResponse }
+
+func (response CheckFile404JSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckFile429JSONResponse Problem
+
+func (response CheckFile429JSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckCodeRequestObject struct {
+	Code string `json:"code"`
+}
+
+type CheckCodeResponseObject interface {
+	VisitCheckCodeResponse(w http.ResponseWriter) error
+}
+
+type CheckCode200JSONResponse Genuine
+
+func (response CheckCode200JSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckCode404JSONResponse struct{ ProblemJSONResponse }
+
+func (response CheckCode404JSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckCode429JSONResponse Problem
+
+func (response CheckCode429JSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPublicFormRequestObject struct {
 	Slug   Slug `json:"slug"`
 	Params GetPublicFormParams
@@ -3998,6 +4170,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/proofs/notice)
 	ProofNotice(ctx context.Context, request ProofNoticeRequestObject) (ProofNoticeResponseObject, error)
+	// CheckFile Whether a file is, byte for byte, a document this house made; the file is not kept
+	// (POST /api/public/checks)
+	CheckFile(ctx context.Context, request CheckFileRequestObject) (CheckFileResponseObject, error)
+	// CheckCode Which document carries a code
+	// (GET /api/public/checks/{code})
+	CheckCode(ctx context.Context, request CheckCodeRequestObject) (CheckCodeResponseObject, error)
 
 	// (GET /api/public/intakes/{slug})
 	GetPublicForm(ctx context.Context, request GetPublicFormRequestObject) (GetPublicFormResponseObject, error)
@@ -5007,6 +5185,58 @@ func (sh *strictHandler) ProofNotice(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ProofNoticeResponseObject); ok {
 		if err := validResponse.VisitProofNoticeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckFile operation middleware
+func (sh *strictHandler) CheckFile(ctx *gin.Context) {
+	var request CheckFileRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckFile(ctx, request.(CheckFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckFileResponseObject); ok {
+		if err := validResponse.VisitCheckFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckCode operation middleware
+func (sh *strictHandler) CheckCode(ctx *gin.Context, code string) {
+	var request CheckCodeRequestObject
+
+	request.Code = code
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckCode(ctx, request.(CheckCodeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckCode")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckCodeResponseObject); ok {
+		if err := validResponse.VisitCheckCodeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

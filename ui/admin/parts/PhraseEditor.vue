@@ -172,7 +172,7 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
     </div>
     <div class="mt-1 flex flex-wrap items-center gap-x-3 text-soft">
       <PhraseLooks v-if="rich && editor" :editor="editor" />
-      <button type="button" class="min-h-[24px] px-1 hover:text-ink" @click="list">placeholder <kbd>{</kbd></button>
+      <button type="button" class="look" @click="list">placeholder <kbd>{</kbd></button>
       <template v-if="chip">
         <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2">
           format

@@ -61,8 +61,8 @@ function setLink() {
     v-for="t in toggles"
     :key="t.name"
     type="button"
-    class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
-    :class="[t.class, { 'bg-carbon-wash text-ink': on(t.name) }]"
+    class="look"
+    :class="t.class"
     :aria-label="t.label"
     :aria-pressed="on(t.name)"
     @click="chain().toggleMark(t.name).run()"
@@ -88,32 +88,12 @@ function setLink() {
       :value="valueOf('colour')"
       @change="inked"
   /></label>
-  <button
-    v-for="l in lists"
-    :key="l.name"
-    type="button"
-    class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
-    :class="{ 'bg-carbon-wash text-ink': on(l.name) }"
-    :aria-pressed="on(l.name)"
-    @click="l.do"
-  >
+  <button v-for="l in lists" :key="l.name" type="button" class="look" :aria-pressed="on(l.name)" @click="l.do">
     {{ l.sign }}
   </button>
   <template v-if="on('listItem')">
-    <button
-      type="button"
-      class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
-      @click="chain().sinkListItem('listItem').run()"
-    >
-      deeper
-    </button>
-    <button
-      type="button"
-      class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
-      @click="chain().liftListItem('listItem').run()"
-    >
-      out
-    </button>
+    <button type="button" class="look" @click="chain().sinkListItem('listItem').run()">deeper</button>
+    <button type="button" class="look" @click="chain().liftListItem('listItem').run()">out</button>
   </template>
   <label>
     lines at
@@ -130,22 +110,9 @@ function setLink() {
       <option v-for="(words, a) in aligns" :key="a" :value="a">{{ words }}</option>
     </select>
   </label>
-  <button
-    type="button"
-    class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
-    @click="chain().insertContent('\t').run()"
-  >
-    tab
-  </button>
-  <button type="button" class="min-h-[24px] min-w-[24px] px-1 hover:text-ink" @click="ask('link')">link</button>
-  <button
-    type="button"
-    class="min-h-[24px] min-w-[24px] px-1 hover:text-ink"
-    :class="{ 'bg-carbon-wash text-ink': on('when') }"
-    @click="ask('when')"
-  >
-    condition
-  </button>
+  <button type="button" class="look" @click="chain().insertContent('\t').run()">tab</button>
+  <button type="button" class="look" @click="ask('link')">link</button>
+  <button type="button" class="look" :aria-pressed="on('when')" @click="ask('when')">condition</button>
   <form v-if="asking === 'link'" class="mt-1 flex basis-full gap-2" @submit.prevent="setLink">
     <input v-model="link" class="entry" aria-label="Address of the link" />
     <button class="button">Set</button>

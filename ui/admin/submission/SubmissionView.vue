@@ -130,7 +130,16 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
               <span v-if="d.revision > 1 || submission.documents.some((x) => x.revision > 1)" class="text-soft"
                 >revision {{ d.revision }}</span
               >
-              <span class="ml-auto text-soft">{{ d.pages }} p. · {{ asSize(d.size) }}</span>
+              <a
+                v-if="d.check"
+                class="link ml-auto"
+                :href="d.check"
+                target="_blank"
+                rel="noopener"
+                :aria-label="`Check ${d.fileName}`"
+                >check</a
+              >
+              <span class="text-soft" :class="{ 'ml-auto': !d.check }">{{ d.pages }} p. · {{ asSize(d.size) }}</span>
             </li>
           </ul>
         </template>

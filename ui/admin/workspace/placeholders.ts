@@ -77,6 +77,7 @@ export function usePlaceholders(paged = false) {
     ...(intake.value?.givens ?? [])
       .filter((g) => paged || !g.name.startsWith('@page'))
       .filter((g) => rows?.value || g.name !== '@row')
+      .filter((g) => rows || g.name !== '@check') // rows are known in documents only
       .map((g) => ({
         key: g.name,
         label: g.label,
