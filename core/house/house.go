@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"regexp"
 	"strings"
+	"sync"
 	"time"
 
 	"amberseal/core/finding"
@@ -87,12 +88,20 @@ func (h House) WithDefaults() House {
 	return h
 }
 
+// zones are those that were asked for before: the library reads a zone's file each time.
+var zones sync.Map // name to *time.Location
+
 // Location is the house's time zone. Check makes sure it exists; an unknown one is UTC.
 func (h House) Location() *time.Location {
-	if loc, err := time.LoadLocation(h.Zone); err == nil {
-		return loc
+	if known, ok := zones.Load(h.Zone); ok {
+		return known.(*time.Location)
 	}
-	return time.UTC
+	loc, err := time.LoadLocation(h.Zone)
+	if err != nil {
+		return time.UTC
+	}
+	zones.Store(h.Zone, loc)
+	return loc
 }
 
 // Circumstances are what checking answers needs to know of the house, at a time.

@@ -2,9 +2,9 @@ package pdf
 
 import (
 	"bytes"
-	"crypto/sha256"
 	"encoding/binary"
 	"fmt"
+	"hash/maphash"
 	"image"
 	"image/color"
 	"image/draw"
@@ -24,7 +24,8 @@ type picture struct {
 }
 
 type pictureKey struct {
-	sum   [32]byte
+	sum   uint64 // by a hash whose seed nobody knows, so that no two pictures can be made to share it
+	size  int
 	level Archival
 	pale  bool
 }
@@ -34,6 +35,7 @@ const mostPictures, mostPictureBytes = 64, 32 << 20
 var (
 	picturesMu    sync.Mutex
 	pictures      = map[pictureKey]*picture{}
+	picturesSeed  = maphash.MakeSeed()
 	picturesBytes int
 )
 
@@ -41,7 +43,7 @@ var (
 // transparency and no interlace, else its pixels are packed anew with a soft mask. Archival
 // files have no CMYK, since their intent is sRGB, and A-1b has no transparency: it lies on white.
 func (f *file) image(img *typeset.Image, level Archival) (ref, error) {
-	key := pictureKey{sha256.Sum256(img.Data), level, img.Pale}
+	key := pictureKey{maphash.Bytes(picturesSeed, img.Data), len(img.Data), level, img.Pale}
 	picturesMu.Lock()
 	p, ok := pictures[key]
 	picturesMu.Unlock()

@@ -134,27 +134,28 @@ func (t *trueType) subset(keep []uint16) (data []byte, count int, err error) {
 	for i, id := range keep {
 		index[id] = uint16(i)
 	}
-	var glyf []byte
-	loca := []byte{0, 0, 0, 0}
+	glyf := make([]byte, 0, 128*len(keep))
+	loca := make([]byte, 4, 4*len(keep)+64)
 	for i := 0; i < len(keep); i++ {
 		g, err := t.glyph(keep[i])
 		if err != nil {
 			return nil, 0, err
 		}
-		g = slices.Clone(g)
-		err = parts(g, func(at int) {
-			id := binary.BigEndian.Uint16(g[at:])
+		begin := len(glyf)
+		glyf = append(glyf, g...)
+		own := glyf[begin:]
+		err = parts(own, func(at int) {
+			id := binary.BigEndian.Uint16(own[at:])
 			to, ok := index[id]
 			if !ok {
 				to = uint16(len(keep))
 				keep, index[id] = append(keep, id), to
 			}
-			binary.BigEndian.PutUint16(g[at:], to)
+			binary.BigEndian.PutUint16(own[at:], to)
 		})
 		if err != nil || len(keep) > 0xFFFE {
 			return nil, 0, errFont
 		}
-		glyf = append(glyf, g...)
 		for len(glyf)%4 != 0 {
 			glyf = append(glyf, 0)
 		}
@@ -189,7 +190,11 @@ func assemble(tables map[string][]byte) []byte {
 	for 1<<(power+1) <= n {
 		power++
 	}
-	out := []byte{0, 1, 0, 0}
+	size := 12 + 16*n
+	for _, tag := range tags {
+		size += len(tables[tag]) + 3
+	}
+	out := append(make([]byte, 0, size), 0, 1, 0, 0)
 	for _, v := range []int{n, 16 << power, power, 16*n - 16<<power} {
 		out = binary.BigEndian.AppendUint16(out, uint16(v))
 	}

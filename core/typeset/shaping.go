@@ -24,6 +24,7 @@ type setter struct {
 	wrapper shaping.LineWrapper
 	breaks  segmenter.Segmenter
 	words   map[word]shaping.Output
+	glyphs  []shaping.Glyph // of the passage at hand
 	faces   map[*typeface.Face]*font.Face
 	files   map[*font.Font]*typeface.Face
 	lang    language.Language
@@ -131,6 +132,7 @@ func (t passage) look(at, end int) (run, until int, size fixed.Int26_6) {
 
 // shape turns text into shaped runs, split by direction, script, style, size and face.
 func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output) {
+	s.glyphs = s.glyphs[:0]
 	base := shaping.Input{Text: t.shown, RunEnd: len(t.shown), Direction: direction, Size: fixed.I(int(t.size * unit)), Language: s.lang}
 	var parts []shaping.Input
 	if plainLatin(t.shown) {
@@ -172,7 +174,7 @@ type word struct {
 const mostWords, longestWord = 4096, 120
 
 // shaped shapes a run, or takes it from memory. Only text whose shapes do not depend on what stands beside it is remembered:
-// Latin, from left to right. The output is the caller's own.
+// Latin, from left to right. The output is the caller's own until the next passage is shaped.
 func (s *setter) shaped(in shaping.Input) shaping.Output {
 	n := in.RunEnd - in.RunStart
 	if n > longestWord || in.Direction != di.DirectionLTR || in.Script != language.Latin {
@@ -193,7 +195,9 @@ func (s *setter) shaped(in shaping.Input) shaping.Output {
 		s.words[key] = known
 	}
 	out := known
-	out.Glyphs = slices.Clone(known.Glyphs)
+	at := len(s.glyphs)
+	s.glyphs = append(s.glyphs, known.Glyphs...)
+	out.Glyphs = s.glyphs[at:len(s.glyphs):len(s.glyphs)]
 	out.Runes.Offset += in.RunStart
 	for i := range out.Glyphs {
 		out.Glyphs[i].ClusterIndex += in.RunStart
