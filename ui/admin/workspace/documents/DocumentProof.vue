@@ -71,13 +71,10 @@ watch(
 )
 watch(width, paint)
 
-watch(
-  () => props.marked,
-  async (block) => {
-    await nextTick()
-    if (block) root.value?.querySelector(`[data-block="${CSS.escape(block)}"]`)?.scrollIntoView({ block: 'nearest' })
-  },
-)
+watch([() => props.marked, () => room.value > 0], async ([block]) => {
+  await nextTick()
+  if (block) root.value?.querySelector(`[data-block="${CSS.escape(block)}"]`)?.scrollIntoView({ block: 'nearest' })
+})
 const onPage = (page: number) => props.proof.placements.filter((p) => p.page === page)
 const px = (v: number) => `${v * scale.value}px`
 </script>
