@@ -79,11 +79,12 @@ func end(tx txn, s register.Step, set string, args ...any) (bool, error) {
 	return n == 1, err
 }
 
-// Finish writes down what came out and releases the steps that waited for it.
+// Finish writes down what came out and releases the steps that waited for it. What left the house is written down also
+// when the step is somebody else's by now, or was taken away by a correction.
 func (d *DB) Finish(ctx context.Context, s register.Step, o work.Outcome, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
 		held, err := end(tx, s, "state = 'done', reason = '', outage = 0, result = ?, updated = ?", o.Result, micros(now))
-		if err != nil || !held {
+		if err != nil || !held && o.Message == nil && o.Filed == nil {
 			return err
 		}
 		if err := keep(tx, s, o); err != nil {
@@ -118,7 +119,8 @@ func keep(tx txn, s register.Step, o work.Outcome) error {
 			s.SubmissionID, m.Name, to, m.Subject, m.Text, m.HTML, attached, micros(m.Sent))
 		return err
 	case o.Filed != nil:
-		_, err := tx.Exec("INSERT INTO filed (submission, path, size, at) VALUES (?, ?, ?, ?)", s.SubmissionID, o.Filed.Path, o.Filed.Size, micros(o.Filed.At))
+		_, err := tx.Exec("INSERT INTO filed (submission, path, size, at) SELECT ?1, ?2, ?3, ?4 WHERE NOT EXISTS (SELECT 1 FROM filed WHERE submission = ?1 AND path = ?2)",
+			s.SubmissionID, o.Filed.Path, o.Filed.Size, micros(o.Filed.At))
 		return err
 	}
 	return nil
