@@ -192,7 +192,7 @@ const MaxDesign = 4 << 20
 // Change keeps a design as the draft, faults and all: nothing that was typed is lost.
 func (w *Workshop) Change(ctx context.Context, id int64, revision int, d intake.Design) (Intake, error) {
 	if d.Version != intake.Version {
-		return Intake{}, fmt.Errorf(`the design says "amberseal": %d; this program reads version %d`, d.Version, intake.Version)
+		return Intake{}, Unreadable{fmt.Sprintf(`The design says "amberseal": %d; this program reads version %d.`, d.Version, intake.Version)}
 	}
 	return w.Store.SetDesign(ctx, id, revision, d, w.Now())
 }

@@ -1,6 +1,7 @@
 package form
 
 import (
+	"slices"
 	"strings"
 	"time"
 
@@ -183,9 +184,11 @@ func sampleRows(x Field, kind SampleKind) Value {
 	if n == 0 {
 		return Value{}
 	}
+	// A faulty design may hold rows in rows in rows, whose answers would be without end.
+	inner := slices.DeleteFunc(slices.Clone(x.Fields), func(f Field) bool { return !f.Kind.InRows() })
 	rows := make([]Answers, n)
 	for i := range rows {
-		rows[i] = sampleOf(x.Fields, kind, i)
+		rows[i] = sampleOf(inner, kind, i)
 	}
 	return rowsOf(rows)
 }

@@ -863,7 +863,7 @@ export interface components {
             field?: string;
             format?: string;
             empty?: string;
-            /** @description Of yes or no */
+            /** @description Of yes or no, the word for yes */
             yes?: string;
             no?: string;
             /** @description Formula; the words stand there always when empty */
@@ -1475,7 +1475,7 @@ export interface components {
             /** @description Bytes */
             size: number;
             code?: string;
-            /** @description Of the file */
+            /** @description Of the file, in hexadecimal */
             sha256: string;
         };
         Receipt: {

@@ -417,7 +417,7 @@ type Genuine struct {
 	Pages    int       `json:"pages"`
 	Revision int       `json:"revision"`
 
-	// Sha256 Of the file
+	// Sha256 Of the file, in hexadecimal
 	Sha256 string `json:"sha256"`
 
 	// Size Bytes
