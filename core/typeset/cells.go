@@ -177,7 +177,7 @@ func (f *flow) cellLeaf(c *cellLines, p *Paragraph, x float64) func(int) *Elemen
 	}
 	leaf := c.leaves[p]
 	if leaf == nil {
-		leaf = f.leaf(p, c.element, &c.lists, x)
+		leaf = f.leaf(p, c.element, &c.lists, x, c.width)
 		c.leaves[p] = leaf
 	}
 	return leaf

@@ -84,7 +84,7 @@ type Paragraph struct {
 	KeepNext bool
 	Marker   string  // list mark, set in the indent
 	Depth    int     // of a list item: 0 for one of the outermost list
-	Indent   float64 // from the edge at which the lines begin; from the other one where they end there
+	Indent   float64 // from the edge at which the lines begin; from the other one where they end there, unless it is a list’s
 	Hyphens  bool    // words may be parted at a line's end, by the patterns of the document's language
 	Tab      float64 // distance of tab stops; 36 when 0
 }

@@ -1,6 +1,10 @@
 package typeset
 
-import "slices"
+import (
+	"slices"
+
+	"github.com/go-text/typesetting/di"
+)
 
 // lists are the open lists of a place, the outermost first.
 type lists []openList
@@ -31,10 +35,10 @@ func (l *lists) item(parent *Element, depth int) (label, body *Element) {
 
 // leaf makes the elements of a paragraph that is about to be drawn at x and the present y; the function gives the one of
 // a run. It sets a list item's mark and notes headings for the outline.
-func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x float64) func(run int) *Element {
+func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x, width float64) func(run int) *Element {
 	if p.Role == ListItem {
 		label, body := l.item(parent, p.Depth)
-		f.marker(p, label, x)
+		f.marker(p, label, x, width)
 		return leafOf(body, p)
 	}
 	*l = nil
@@ -63,16 +67,23 @@ func leafOf(e *Element, p *Paragraph) func(run int) *Element {
 	}
 }
 
-// markRoom is how far before an item's words its mark stands.
-const markRoom = 14
+// markRoom is how far before an item's words its mark begins, markGap the least that a wide one leaves free.
+const markRoom, markGap = 14, 4
 
-// marker sets a list item's mark in its indent, on the line that comes next.
-func (f *flow) marker(p *Paragraph, label *Element, x float64) {
+// marker sets a list item's mark in its indent, on the line that comes next: before the words, which for those that run to
+// the left is on the right.
+func (f *flow) marker(p *Paragraph, label *Element, x, width float64) {
 	mark := *p
-	mark.Runs, mark.Indent, mark.Align = []Run{{Text: p.Marker, Colour: p.Runs[0].Colour}}, 0, Start
-	if l := f.lines(&mark, p.Indent); len(l) > 0 {
-		f.line(l[0], &mark, x+p.Indent-min(markRoom, p.Indent), func(int) *Element { return label })
+	mark.Role, mark.Runs, mark.Indent, mark.Align = Plain, []Run{{Text: p.Marker, Colour: p.Runs[0].Colour}}, 0, Start
+	wide := f.lines(&mark, width)[0].width
+	room := max(min(markRoom, p.Indent), wide+markGap)
+	at := x + p.Indent - room
+	if baseDirection([]rune(plainText(p.Runs))) == di.DirectionRTL {
+		const rightToLeft = "\u200F" // a number has no direction of its own
+		mark.Runs[0].Text = rightToLeft + p.Marker
+		at = x + width - p.Indent
 	}
+	f.line(f.lines(&mark, room)[0], &mark, at, func(int) *Element { return label })
 }
 
 // line draws one line with its top at the present y.

@@ -57,6 +57,7 @@ func Set(doc *Document) (*Pages, error) {
 		}
 	}
 	f.running()
+	f.out.Root.settle()
 	setters.Put(s) // only one that came through: a damaged font may have left it in any state
 	return f.out, nil
 }
@@ -289,7 +290,7 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 			n = 1
 		}
 		if leaf == nil {
-			leaf = f.leaf(p, f.out.Root, &f.lists, f.doc.Page.Left)
+			leaf = f.leaf(p, f.out.Root, &f.lists, f.doc.Page.Left, f.width())
 		}
 		top := f.y
 		for _, l := range lines[:n] {

@@ -138,6 +138,40 @@ func TestListsNestInTheStructure(t *testing.T) {
 	}
 }
 
+// A mark stands before the words on the side where they begin, keeps off them however wide it is, and so do the words of
+// every alignment.
+func TestMarksStandBeforeTheWords(t *testing.T) {
+	for _, text := range []string{"Words of an item", "كلمات من قائمة"} {
+		for _, marker := range []string{"•", "1.", "38.", "xxxviii."} {
+			for _, align := range []typeset.Align{typeset.Start, typeset.Center, typeset.End, typeset.Justify} {
+				p := paragraph(text)
+				p.Role, p.Marker, p.Indent, p.Align = typeset.ListItem, marker, 18, align
+				var mark, words []float64 // where each begins and ends
+				for _, item := range layout(t, p).Pages[0].Items {
+					g, ok := item.(*typeset.Glyphs)
+					if !ok || g.Element == nil {
+						continue
+					}
+					at := &words
+					if g.Element.Role == "Lbl" {
+						at = &mark
+					}
+					*at = append(*at, g.X, g.X+g.Width)
+				}
+				slices.Sort(mark)
+				slices.Sort(words)
+				left, right := mark, words
+				if text != "Words of an item" {
+					left, right = words, mark
+				}
+				if len(left) == 0 || len(right) == 0 || left[len(left)-1]+3.9 > right[0] {
+					t.Errorf("%q before %q, aligned %d: from %v to %v, then from %v to %v", marker, text, align, left[0], left[len(left)-1], right[0], right[len(right)-1])
+				}
+			}
+		}
+	}
+}
+
 func TestHeadersAndFootersOfThePages(t *testing.T) {
 	running := func(text string) []typeset.Paragraph {
 		p := paragraph(text)

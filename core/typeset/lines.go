@@ -257,10 +257,12 @@ func (s *setter) line(t passage, w shaping.Line) line {
 	}
 	out.width = x
 	out.shift(p.Align, t.backwards, t.width-x)
+	indent := p.Indent
+	if p.Role == ListItem && t.backwards || p.Role != ListItem && p.Align == End { // it keeps text off the other edge
+		indent = 0
+	}
 	for i := range out.pieces {
-		if p.Align != End { // there the indent keeps text off the other edge
-			out.pieces[i].x += p.Indent
-		}
+		out.pieces[i].x += indent
 	}
 	return out
 }

@@ -1,6 +1,7 @@
 package typeset
 
 import (
+	"slices"
 	"strings"
 
 	"amberseal/core/typeface"
@@ -123,6 +124,29 @@ func (e *Element) add(role string) *Element {
 	kid := &Element{Role: role}
 	e.Kids = append(e.Kids, kid)
 	return kid
+}
+
+// unsaid is the role of elements that are not part of the structure: what they hold takes their place.
+const unsaid = ""
+
+// settle puts what unsaid elements hold in their place.
+func (e *Element) settle() {
+	if !slices.ContainsFunc(e.Kids, func(k *Element) bool { return k.Role == unsaid }) {
+		for _, k := range e.Kids {
+			k.settle()
+		}
+		return
+	}
+	var kids []*Element
+	for _, k := range e.Kids {
+		k.settle()
+		if k.Role == unsaid {
+			kids = append(kids, k.Kids...)
+		} else {
+			kids = append(kids, k)
+		}
+	}
+	e.Kids = kids
 }
 
 // Heading is an entry of the outline.

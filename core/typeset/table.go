@@ -224,7 +224,9 @@ func (f *flow) begin(t *Table, m *rowLines, parent *Element, header bool) {
 		if m.row.Cells[i].Covered {
 			continue
 		}
-		if !t.Layout {
+		if t.Layout {
+			e = tr.add(unsaid) // keeps what flows down a column together, though its neighbour is drawn in between
+		} else {
 			e = tr.add("TD")
 			if header {
 				e.Role, e.Scope = "TH", "Column"
