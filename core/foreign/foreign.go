@@ -7,6 +7,7 @@ package foreign
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"regexp"
 	"strconv"
@@ -24,6 +25,9 @@ const (
 
 // objectNumbers finds declared sizes before the reader makes room for them.
 var objectNumbers = regexp.MustCompile(`/Size\s+(\d+)|(?:^|[\r\n])(\d{1,12})\s+\d{1,5}\s+obj|(?:^|[\r\n])(\d{1,12})\s+(\d{1,12})[\r\n ]+\d{10} \d{5} [nf]|/Index\s*\[\s*(\d+)`)
+
+// lockedInPlace finds the dictionary of a protection that stands in the trailer itself, which the library overlooks.
+var lockedInPlace = regexp.MustCompile(`/Encrypt\s*<<`)
 
 // Configuration is how the library is used: it asks nobody outside and forgives what readers forgive.
 func Configuration() *model.Configuration {
@@ -53,6 +57,9 @@ func Open(data []byte) (ctx *model.Context, err error) {
 	ctx, err = api.ReadContext(bytes.NewReader(data), Configuration())
 	if err != nil {
 		return nil, fmt.Errorf("the PDF cannot be read: %w", err)
+	}
+	if ctx.Encrypt == nil && lockedInPlace.Match(data) {
+		return nil, errors.New("the PDF is protected in a way that is not read")
 	}
 	if len(ctx.Table) > maxObjects {
 		return nil, fmt.Errorf("the PDF has more than %d objects", maxObjects)
