@@ -38,6 +38,17 @@ async function focusHead(i: number) {
   await nextTick()
   root.value?.querySelector<HTMLElement>(`[data-head="${i}"]`)?.focus()
 }
+/** Takes the keyboard into an unfolded line, to where its words are typed. */
+async function enter(i: number) {
+  await nextTick()
+  await new Promise(requestAnimationFrame) // an editor of rich text comes after the line it stands in
+  const fields = root.value?.querySelectorAll<HTMLElement>(
+    `[data-line="${i}"] :is([contenteditable=true], input, select)`,
+  )
+  const words = [...(fields ?? [])].find((f) => f.isContentEditable)
+  ;(words ?? fields?.[0])?.focus()
+}
+defineExpose({ enter })
 async function move(i: number, by: number) {
   const to = i + by
   if (to < 0 || to >= props.lines.length) return

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, provide, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, provide, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { BlockKind } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
@@ -27,6 +27,7 @@ const at = computed(() =>
 )
 const doc = computed(() => documents.value[at.value])
 const selected = ref<number>()
+const list = useTemplateRef<{ enter: (i: number) => Promise<void> }>('list')
 const page = ref(false)
 
 const { lines, move: moveLine, indent: indentLine, canIndent, rowsOf } = useScript(doc)
@@ -79,7 +80,7 @@ function removeDocument() {
   void router.replace({ query: {} })
 }
 /** Adds a block behind a line, or inside it when it is a group or columns without any, or at the end. */
-function add(kind: BlockKind, after?: BlockLine) {
+async function add(kind: BlockKind, after?: BlockLine) {
   mark()
   const id = freshId(allBlocks(doc.value!), kind)
   const made = blockOf(kind, id, design.value!.form.fields)
@@ -87,7 +88,8 @@ function add(kind: BlockKind, after?: BlockLine) {
   if (empty) empty.push(made)
   else if (after) after.list.splice(after.at + 1, 0, made)
   else doc.value!.blocks.push(made)
-  void follow(id)
+  await follow(id)
+  if (selected.value !== undefined) await list.value?.enter(selected.value)
 }
 /** Keeps a block chosen wherever it stands now. */
 async function follow(id: string) {
@@ -147,6 +149,7 @@ const lookWords = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' }
           </div>
         </div>
         <ScriptList
+          ref="list"
           v-model:selected="selected"
           :lines="lines"
           :kind="kind"

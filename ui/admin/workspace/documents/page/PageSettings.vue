@@ -33,6 +33,12 @@ function setPaper(paper: string) {
   if (paper === 'own') Object.assign(page, { width: 148, height: 105 })
   else if (paper) page.paper = paper
 }
+/** A side of a page of its own; what is no length changes nothing. */
+function setSide(side: 'width' | 'height', e: Event) {
+  const n = Number(val(e).replace(',', '.'))
+  if (n > 0) doc.value.page[side] = n
+  else (e.target as HTMLInputElement).value = String(doc.value.page[side])
+}
 function set(key: 'watermark' | 'ground', text: string) {
   if (text) doc.value.page[key] = text
   else Reflect.deleteProperty(doc.value.page, key)
@@ -69,7 +75,7 @@ function set(key: 'watermark' | 'ground', text: string) {
           inputmode="decimal"
           aria-label="Page width in millimetres"
           :value="doc.page.width"
-          @change="doc.page.width = Number(val($event)) || 148"
+          @change="setSide('width', $event)"
         />
         ×
         <input
@@ -77,7 +83,7 @@ function set(key: 'watermark' | 'ground', text: string) {
           inputmode="decimal"
           aria-label="Page height in millimetres"
           :value="doc.page.height"
-          @change="doc.page.height = Number(val($event)) || 105"
+          @change="setSide('height', $event)"
         />
         mm
       </span>
