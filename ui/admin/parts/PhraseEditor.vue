@@ -165,14 +165,19 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
 <template>
   <div class="relative">
     <div
-      class="border border-edge bg-white px-2.5 py-1.5 focus-within:border-carbon focus-within:outline focus-within:outline-1 focus-within:outline-carbon"
+      class="flex items-start gap-2 border border-edge bg-white px-2.5 py-1.5 focus-within:border-carbon focus-within:outline focus-within:outline-1 focus-within:outline-carbon"
       :class="{ 'one-line': !rich, 'font-title text-[15px] leading-relaxed': titled || rich }"
     >
-      <EditorContent :editor="editor" />
+      <EditorContent :editor="editor" class="min-w-0 grow" />
+      <button v-if="!rich" type="button" class="look font-body text-[13px] text-soft" @click="list">
+        placeholder <kbd>{</kbd>
+      </button>
     </div>
-    <div class="mt-1 flex flex-wrap items-center gap-x-3 text-soft">
-      <PhraseLooks v-if="rich && editor" :editor="editor" />
-      <button type="button" class="look" @click="list">placeholder <kbd>{</kbd></button>
+    <div v-if="rich || chip" class="mt-1 flex flex-wrap items-center gap-x-3 text-soft">
+      <template v-if="rich">
+        <PhraseLooks v-if="editor" :editor="editor" />
+        <button type="button" class="look" @click="list">placeholder <kbd>{</kbd></button>
+      </template>
       <template v-if="chip">
         <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2">
           format

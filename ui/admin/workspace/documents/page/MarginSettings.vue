@@ -19,7 +19,7 @@ function set(side: keyof Margins, e: Event) {
     <template v-for="(words, side) in sides" :key="side">
       {{ words }}
       <input
-        class="word w-[40px]"
+        class="word mr-2.5 w-[40px]"
         inputmode="decimal"
         placeholder="–"
         :aria-label="`Margin: ${words}, in millimetres`"
