@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"sync"
 
+	"amberseal/core/cff"
 	"amberseal/core/typeface"
 	"amberseal/core/typeset"
 )
@@ -67,7 +68,7 @@ func (u *fontUse) use(id uint16) uint16 {
 		return n
 	}
 	n := uint16(len(u.keep))
-	if u.whole() {
+	if !u.renumbered() {
 		n = id
 	}
 	u.keep, u.index[id] = append(u.keep, id), n
@@ -79,9 +80,9 @@ func (u *fontUse) use(id uint16) uint16 {
 
 const softHyphen = '\u00AD'
 
-// whole reports whether the file carries all of the font, with its own glyph numbers: where the licence forbids subsets, and
-// of PostScript outlines, which are not taken apart.
-func (u *fontUse) whole() bool { return u.face.Whole || u.face.Outlines != nil }
+// renumbered reports whether glyphs have new numbers in the file: not where the licence forbids subsets, and not in PostScript
+// outlines, which keep their places.
+func (u *fontUse) renumbered() bool { return !u.face.Whole && u.face.Outlines == nil }
 
 // longestMeaning is how many characters some readers accept for one glyph.
 const longestMeaning = 4
@@ -104,7 +105,19 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 	kind, program, present := "CIDFontType2", "", ""
 	switch {
 	case u.face.Outlines != nil: // glyphs are chosen by their number (section 9.7.4.2)
-		kind, program = "CIDFontType0", "/FontFile3 "+f.stream("/Subtype /CIDFontType0C", u.face.Outlines).String()
+		data := u.face.Outlines
+		if !u.face.Whole {
+			p, err := cff.Parse(data)
+			if err == nil {
+				data, err = p.Only(u.keep)
+			}
+			if err != nil {
+				return 0, fmt.Errorf("font %s: %w", u.face.Name, err)
+			}
+			name = u.tag() + "+" + name
+			present = f.present(level, p.Glyphs())
+		}
+		kind, program = "CIDFontType0", "/FontFile3 "+f.stream("/Subtype /CIDFontType0C", data).String()
 	case u.face.Whole:
 		program = "/FontFile2 " + f.stream(fmt.Sprintf("/Length1 %d", len(u.face.Data)), u.face.Data).String()
 	default:
@@ -114,13 +127,7 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 		}
 		name = u.tag() + "+" + name
 		program = "/FontFile2 " + f.stream(fmt.Sprintf("/Length1 %d", len(data)), data).String()
-		if level == A1b { // ISO 19005-1 section 6.3.5
-			set := make([]byte, (count+7)/8)
-			for i := range count {
-				set[i/8] |= 0x80 >> (i % 8)
-			}
-			present = " /CIDSet " + f.stream("", set).String()
-		}
+		present = f.present(level, count)
 	}
 	head, hhea := u.tt.tables["head"], u.tt.tables["hhea"]
 	k := func(b []byte) int { return int(int16(binary.BigEndian.Uint16(b))) * 1000 / u.face.Upem }
@@ -137,11 +144,23 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 	return f.add("<</Type /Font /Subtype /Type0 /BaseFont /%s /Encoding /Identity-H /DescendantFonts [%s] /ToUnicode %s>>", name, cid, toUnicode), nil
 }
 
+// present is the entry that says which glyphs a subset has: all up to a number. A-1b asks for it (ISO 19005-1 section 6.3.5).
+func (f *file) present(level Archival, glyphs int) string {
+	if level != A1b {
+		return ""
+	}
+	set := make([]byte, (glyphs+7)/8)
+	for i := range glyphs {
+		set[i/8] |= 0x80 >> (i % 8)
+	}
+	return " /CIDSet " + f.stream("", set).String()
+}
+
 // widths lists the advances of the glyphs that are used (section 9.7.4.3).
 func (u *fontUse) widths() []byte {
 	var b bytes.Buffer
 	wide := func(id uint16) string { return num(float64(u.tt.advance(id)) * 1000 / float64(u.face.Upem)) }
-	if u.whole() {
+	if !u.renumbered() {
 		for _, id := range slices.Compact(slices.Sorted(slices.Values(u.keep))) {
 			fmt.Fprintf(&b, "%d [%s] ", id, wide(id))
 		}

@@ -11,6 +11,8 @@ import (
 	"unicode"
 
 	"github.com/go-text/typesetting/font"
+
+	"amberseal/core/cff"
 )
 
 // Family is the faces of an uploaded family; those that are nil are replaced by Regular.
@@ -34,6 +36,7 @@ var (
 	ErrCollection = errors.New("the file is a collection of fonts; take one of them out of it")
 	ErrRestricted = errors.New("the font’s licence does not allow that documents carry it (its embedding bits say “restricted”)")
 	ErrBitmap     = errors.New("the font’s licence allows only its bitmaps in documents, and it has outlines")
+	ErrRenumbered = errors.New("the font numbers its characters in a way that documents cannot say; take a TrueType file of it")
 	ErrVariable   = errors.New("the font is a variable one; take a file for each of its styles")
 )
 
@@ -92,6 +95,15 @@ func parse(data []byte) (*Face, error) {
 		return nil, err
 	}
 	f := &Face{Data: data, Outlines: tables["CFF "]}
+	if f.Outlines != nil {
+		program, err := cff.Parse(f.Outlines)
+		if err != nil {
+			return nil, ErrNoFont
+		}
+		if !program.Identity() {
+			return nil, ErrRenumbered
+		}
+	}
 	switch {
 	case tables["fvar"] != nil:
 		return nil, ErrVariable
