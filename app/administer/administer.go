@@ -3,6 +3,7 @@
 package administer
 
 import (
+	"bytes"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -11,6 +12,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"image"
 	"strings"
 	"time"
 
@@ -133,6 +135,9 @@ func (o *Office) AddPicture(ctx context.Context, data []byte) (string, error) {
 		img, err := typeset.ReadImage(data)
 		if err != nil {
 			return "", err
+		}
+		if _, _, err := image.Decode(bytes.NewReader(data)); err != nil {
+			return "", errors.New("the picture is damaged: it breaks off, or its colours cannot be read")
 		}
 		kind = map[string]string{"png": "png", "jpeg": "jpg"}[img.Format]
 	}

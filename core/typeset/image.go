@@ -2,6 +2,7 @@ package typeset
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"image"
 	_ "image/jpeg" // the two formats documents take
@@ -24,8 +25,8 @@ type Image struct {
 // plain words what is wrong with it.
 func ReadImage(data []byte) (*Image, error) {
 	c, format, err := image.DecodeConfig(bytes.NewReader(data))
-	if err != nil {
-		return nil, fmt.Errorf("the picture is neither PNG nor JPEG, or is damaged")
+	if err != nil || format != "png" && format != "jpeg" {
+		return nil, errors.New("the picture is neither PNG nor JPEG, or is damaged")
 	}
 	if c.Width < 1 || c.Height < 1 || c.Width > MaxPixels/c.Height {
 		return nil, fmt.Errorf("the picture has %d × %d pixels; at most 50 million fit", c.Width, c.Height)
