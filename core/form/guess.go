@@ -7,8 +7,6 @@ import (
 	"strings"
 	"unicode"
 
-	"golang.org/x/text/runes"
-	"golang.org/x/text/transform"
 	"golang.org/x/text/unicode/norm"
 )
 
@@ -227,16 +225,17 @@ func isYesNo(c []Choice) bool {
 	return slices.Contains([]string{"yes", "Yes", "YES"}, c[0].Label) && slices.Contains([]string{"no", "No", "NO"}, c[1].Label)
 }
 
-var stripMarks = transform.Chain(norm.NFD, runes.Remove(runes.In(unicode.Mn)), norm.NFC)
+// latin are the letters that are no accented ones, and what does not part words.
+var latin = strings.NewReplacer("ß", "ss", "ł", "l", "ø", "o", "æ", "ae", "œ", "oe", "đ", "d", "’", "", "'", "")
 
 // KeyFor makes a key from a label: small letters, digits and underscores, unlike the
 // taken ones. A label in another script gets field_N.
 func KeyFor(label string, taken []string) string {
-	plain, _, _ := transform.String(stripMarks, strings.ToLower(label))
-	plain = strings.NewReplacer("ß", "ss", "ł", "l", "ø", "o", "æ", "ae", "œ", "oe", "đ", "d", "’", "", "'", "").Replace(plain)
+	plain := latin.Replace(norm.NFD.String(strings.ToLower(label)))
 	var b strings.Builder
 	for _, r := range plain {
 		switch {
+		case unicode.Is(unicode.Mn, r): // an accent, taken off its letter
 		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9':
 			b.WriteRune(r)
 		case b.Len() > 0 && !strings.HasSuffix(b.String(), "_"):

@@ -1,0 +1,160 @@
+package invite_test
+
+import (
+	"context"
+	"errors"
+	"log/slog"
+	"path/filepath"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+	"testing/synctest"
+	"time"
+
+	"amberseal/adapter/sqlite"
+	"amberseal/app/invite"
+	"amberseal/app/notify"
+	"amberseal/app/work"
+	"amberseal/core/form"
+	"amberseal/core/house"
+	"amberseal/core/intake"
+)
+
+// Addresses as people paste them; those that RFC 5322 section 3.4.1 forbids are told.
+func TestAddresses(t *testing.T) {
+	good, bad := invite.Addresses("Name;Email\n\"Marsh, O.\" <o.marsh@house.example>, bao+lake@tran.example;\nO.MARSH@house.example\nżółw@żółw.example. two@@at.example a..b@dots.example x@y no address here\n")
+	if want := []string{"o.marsh@house.example", "bao+lake@tran.example", "żółw@żółw.example"}; !slices.Equal(good, want) {
+		t.Errorf("good are %q, want %q", good, want)
+	}
+	if want := []string{"two@@at.example", "a..b@dots.example", "x@y"}; !slices.Equal(bad, want) {
+		t.Errorf("bad are %q, want %q", bad, want)
+	}
+}
+
+// post is a mail server that answers as it is told.
+type post struct {
+	mu     sync.Mutex
+	answer map[string]error
+	sent   []notify.Letter
+	tried  map[string][]string // Message-IDs of each address
+}
+
+func (p *post) Send(_ context.Context, l notify.Letter) error {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.tried[l.To[0]] = append(p.tried[l.To[0]], l.ID)
+	if err := p.answer[l.To[0]]; err != nil {
+		return err
+	}
+	p.sent = append(p.sent, l)
+	return nil
+}
+
+func (p *post) answers(address string, err error) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.answer[address] = err
+}
+
+// Each address gets one letter with a link of its own; one that is not taken is tried again for hours under the same Message-ID, one that
+// is refused needs a hand, and by hand it goes out.
+func TestInvitationsGoOut(t *testing.T) {
+	synctest.Test(t, func(t *testing.T) {
+		db, err := sqlite.Open(t.Context(), filepath.Join(t.TempDir(), "amberseal.db"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer db.Close()
+		h := house.New()
+		h.Name, h.Email = `Tarn & Hollow <"Works">`, "desk@house.example"
+		if err := db.SetHouse(t.Context(), h); err != nil {
+			t.Fatal(err)
+		}
+		made, err := db.AddIntake(t.Context(), intake.New("Lake day", []form.Field{{Key: "a", Kind: form.ShortText, Label: "A"}}), time.Now())
+		if err != nil {
+			t.Fatal(err)
+		}
+		p := &post{answer: map[string]error{"busy@guest.example": errors.New("come back later"), "gone@guest.example": work.GiveUp{Reason: "There is no such address."}}, tried: map[string][]string{}}
+		desk := invite.NewDesk(db, p, func(ctx context.Context, id int64) (intake.Design, error) {
+			i, err := db.Intake(ctx, id)
+			return i.Design, err
+		}, time.Now, slog.New(slog.DiscardHandler))
+		ctx, stop := context.WithCancel(t.Context())
+		var running sync.WaitGroup
+		running.Go(func() { desk.Run(ctx) })
+		defer running.Wait()
+		defer stop()
+
+		added, bad, err := desk.Invite(t.Context(), made.ID, "https://forms.house.example/f/lake-day", "good@guest.example busy@guest.example gone@guest.example")
+		if added != 3 || len(bad) > 0 || err != nil {
+			t.Fatal(added, bad, err)
+		}
+		if added, _, err := desk.Invite(t.Context(), made.ID, "https://forms.house.example/f/lake-day", "GOOD@guest.example more@guest.example"); added != 1 || err != nil {
+			t.Errorf("invited again: %d %v", added, err)
+		}
+		time.Sleep(5 * time.Second)
+		list := func() map[string]invite.Invitation {
+			all, err := db.Invitations(t.Context(), made.ID, 0, 10)
+			if err != nil {
+				t.Fatal(err)
+			}
+			out := map[string]invite.Invitation{}
+			for _, x := range all {
+				out[x.Email] = x
+			}
+			return out
+		}
+		for email, want := range map[string]invite.State{"good@guest.example": invite.Sent, "more@guest.example": invite.Sent, "busy@guest.example": invite.Waits, "gone@guest.example": invite.Failed} {
+			if x := list()[email]; x.State != want || want == invite.Sent && x.Sent.IsZero() || want != invite.Sent && x.Reason == "" {
+				t.Errorf("%s stands at %+v, want %s", email, x, want)
+			}
+		}
+		tokens := map[string]bool{}
+		for _, l := range p.sent {
+			x := list()[l.To[0]]
+			tokens[x.Token] = true
+			if !strings.HasSuffix(x.Link, "?invitation="+x.Token) || strings.Count(l.Text, x.Link) != 1 || !strings.Contains(l.HTML, `href="`+x.Link+`"`) || l.Subject != "Lake day" || l.From != h.Email {
+				t.Errorf("the letter to %s is %+v", l.To, l)
+			}
+			if strings.Contains(l.HTML, `<"Works">`) || !strings.Contains(l.HTML, "Tarn &amp; Hollow") {
+				t.Errorf("the house's name is not escaped in %s", l.HTML)
+			}
+		}
+		if len(p.sent) != 2 || len(tokens) != 2 {
+			t.Errorf("%d letters with %d tokens went out", len(p.sent), len(tokens))
+		}
+
+		time.Sleep(30 * time.Minute)
+		p.answers("busy@guest.example", nil)
+		time.Sleep(11 * time.Minute)
+		ids := p.tried["busy@guest.example"]
+		if x := list()["busy@guest.example"]; x.State != invite.Sent || len(ids) < 5 || len(slices.Compact(slices.Clone(ids))) != 1 {
+			t.Errorf("after an hour it stands at %+v, tried as %q", x, ids)
+		}
+		gone := list()["gone@guest.example"]
+		if n := len(p.tried["gone@guest.example"]); n != 1 {
+			t.Errorf("a refused one was tried %d times", n)
+		}
+		p.answers("gone@guest.example", nil)
+		if err := db.RetryInvitation(t.Context(), made.ID, gone.ID, time.Now()); err != nil {
+			t.Fatal(err)
+		}
+		desk.Wake()
+		time.Sleep(3 * time.Second)
+		if x := list()["gone@guest.example"]; x.State != invite.Sent || x.Token != gone.Token {
+			t.Errorf("by hand it stands at %+v", x)
+		}
+	})
+}
+
+func TestTooManyAtOnce(t *testing.T) {
+	desk := invite.NewDesk(nil, nil, nil, time.Now, slog.New(slog.DiscardHandler))
+	var b strings.Builder
+	for n := range invite.MostAtOnce + 1 {
+		b.WriteString(strings.Repeat("a", 1+n%50) + string(rune('a'+n/50%26)) + string(rune('a'+n/1300%26)) + "@guest.example\n")
+	}
+	if _, _, err := desk.Invite(t.Context(), 1, "https://forms.house.example/f/x", b.String()); !errors.Is(err, invite.ErrTooMany) {
+		t.Errorf("%d at once: %v", invite.MostAtOnce+1, err)
+	}
+}
