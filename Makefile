@@ -3,7 +3,7 @@ SHELL := /bin/bash
 .DELETE_ON_ERROR:
 export GOFLAGS := -buildvcs=false
 
-.PHONY: build demo test lint bench load generate format packages pages clean
+.PHONY: build demo test race lint bench load generate format packages pages clean
 
 build: pages
 	go build -trimpath -o bin/amberseal ./cmd/amberseal
@@ -16,6 +16,10 @@ demo: build
 test: packages build lint
 	go test ./...
 	cd e2e && AMBERSEAL=$(CURDIR)/bin/amberseal ../ui/node_modules/.bin/playwright test
+
+# The race detector over all that many do at once; it takes some minutes and is not part of the tests.
+race: packages
+	go test -race ./app/... ./adapter/... ./web/... ./core/form ./core/phrase ./core/formula
 
 lint: ui/node_modules/.stamp
 	@test -z "$$(gofmt -l app adapter cmd core demo standin ui/*.go web)" || { gofmt -l app adapter cmd core demo standin ui/*.go web; echo "Run make format."; exit 1; }

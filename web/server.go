@@ -96,7 +96,7 @@ func (s *Server) Handler() http.Handler {
 	r := gin.New()
 	r.ContextWithFallback = true
 	r.Use(d.recovered, limitBody)
-	strict := api.NewStrictHandlerWithOptions(d, nil, api.StrictGinServerOptions{
+	strict := api.NewStrictHandlerWithOptions(d, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc: badRequest, HandlerErrorFunc: d.fail, ResponseErrorHandlerFunc: d.fail,
 	})
 	api.RegisterHandlersWithOptions(r, strict, api.GinServerOptions{
@@ -123,6 +123,12 @@ func (s *Server) Handler() http.Handler {
 	mux.Handle("/", sessions.LoadAndSave(r))
 	mux.HandleFunc("GET /api/events", d.events) // outside the session's middleware, which buffers
 	return http.NewCrossOriginProtection().Handler(secured(d.logged(mux)))
+}
+
+// ownContext gives a handler a context that outlives its request. Gin uses the request's own again for the next one, and the
+// database may still look whether it has ended.
+func ownContext(next api.StrictHandlerFunc, _ string) api.StrictHandlerFunc {
+	return func(c *gin.Context, request any) (any, error) { return next(c.Copy(), request) }
 }
 
 // desk is the server with what its handlers share.
