@@ -243,3 +243,66 @@ test('the code of the form’s address is read by zbarimg, as PNG and as SVG', a
     expect(execFileSync('zbarimg', ['--raw', '-q', file], { encoding: 'utf8' }).trim()).toBe(`${house.url}/f/gift`)
   }
 })
+
+test('a picture with gradients is printed as Chromium paints it', async ({ desk: page }) => {
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200" viewBox="0 0 300 200"><defs>
+    <linearGradient id="a"><stop offset="0" stop-color="#C0673F"/><stop offset="0.5" stop-color="#E2931A"/><stop offset="1" stop-color="#1F4F8A"/></linearGradient>
+    <linearGradient id="b" x1="0" y1="0" x2="0" y2="1"><stop offset="0.5" stop-color="#17593E"/><stop offset="0.5" stop-color="#FFD080"/><stop offset="1" stop-color="#A3262A"/></linearGradient>
+    <radialGradient id="c" cx="0.5" cy="0.5" r="0.5" fx="0.3" fy="0.3"><stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="#8A4B00" stop-opacity="0.6"/></radialGradient>
+    <linearGradient id="e" gradientUnits="userSpaceOnUse" x1="20" y1="120" x2="120" y2="180"><stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient>
+    <linearGradient id="f" gradientTransform="rotate(45)"><stop offset="0" stop-color="#000" stop-opacity="0"/><stop offset="1" stop-color="#000"/></linearGradient></defs>
+    <rect x="10" y="10" width="80" height="60" fill="url(#a)"/><rect x="110" y="10" width="60" height="80" rx="10" fill="url(#b)"/>
+    <circle cx="230" cy="50" r="40" fill="url(#c)"/><g transform="translate(150 120) rotate(20) scale(1.2)"><ellipse cx="30" cy="20" rx="40" ry="20" fill="url(#c)"/></g>
+    <path d="M20 120 h100 v60 h-100 z" fill="url(#e)"/><rect x="225" y="120" width="60" height="60" fill="url(#f)"/></svg>`
+  const kept = await page.request.post('/api/pictures', {
+    data: Buffer.from(svg),
+    headers: { 'Content-Type': 'application/octet-stream' },
+  })
+  const { name } = (await kept.json()) as { name: string }
+  const side = (pixels: number) => (pixels / 96) * 25.4 // millimetres at 96 pixels an inch
+  const none = { top: 0, right: 0, bottom: 0, left: 0 }
+  const design = {
+    ...{ amberseal: 1, slug: 'g', name: 'G', number: 'G-{n}', form: { fields: [] }, notices: [], filings: [] },
+    documents: [
+      {
+        ...{ key: 'd', name: 'D', title: 'D', fileName: 'D', footer: [], archival: 'a-1b' },
+        page: { width: side(300), height: side(220), margins: none },
+        blocks: [{ id: 'p', kind: 'picture', picture: name, alt: 'Gradients', width: side(300), height: side(200) }],
+      },
+    ],
+  }
+  const proof = await page.request.post('/api/proofs/document', { data: { design, key: 'd', answers: 'made-up' } })
+  const dir = mkdtempSync(join(tmpdir(), 'amberseal-gradients-'))
+  writeFileSync(join(dir, 'g.pdf'), Buffer.from(((await proof.json()) as { pdf: string }).pdf, 'base64'))
+  execFileSync('gs', ['-q', '-dBATCH', '-dNOPAUSE', '-dPDFSTOPONERROR', '-sDEVICE=nullpage', join(dir, 'g.pdf')])
+  execFileSync('pdftoppm', ['-r', '96', '-png', '-singlefile', join(dir, 'g.pdf'), join(dir, 'g')])
+  const shown = `data:image/png;base64,${readFileSync(join(dir, 'g.png')).toString('base64')}`
+  await page.goto('about:blank')
+  const apart = await page.evaluate(
+    async ([theirs, ours]) => {
+      const pixels = async (address: string) => {
+        const img = new Image()
+        img.src = address
+        await img.decode()
+        const canvas = Object.assign(document.createElement('canvas'), { width: 300, height: 200 })
+        const paint = canvas.getContext('2d')!
+        paint.fillStyle = '#fff'
+        paint.fillRect(0, 0, 300, 200)
+        paint.drawImage(img, 0, 0)
+        return paint.getImageData(0, 0, 300, 200).data
+      }
+      const [a, b] = [await pixels(theirs!), await pixels(ours!)]
+      let sum = 0
+      let far = 0
+      for (let i = 0; i < a.length; i++) {
+        const d = Math.abs(a[i]! - b[i]!)
+        sum += d
+        if (d > 40) far++
+      }
+      return { mean: sum / a.length, far: far / a.length }
+    },
+    [`data:image/svg+xml;base64,${Buffer.from(svg).toString('base64')}`, shown],
+  )
+  expect(apart.mean).toBeLessThan(3) // of 255; flat colours are some 20 apart
+  expect(apart.far).toBeLessThan(0.02) // at the edges, which poppler does not smooth
+})

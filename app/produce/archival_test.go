@@ -196,3 +196,37 @@ func TestArchivalA2bIsUsual(t *testing.T) {
 		t.Error("a protected archival document is not refused:", l)
 	}
 }
+
+// A drawing with gradients and dashes is archival too, on the page and as a watermark; its gradients are written once however often
+// it is drawn.
+func TestDrawingsAreArchival(t *testing.T) {
+	const logo = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 30"><defs><linearGradient id="a"><stop offset="0" stop-color="#C0673F"/><stop offset="0.4" stop-color="#E2931A"/><stop offset="1" stop-color="#1F4F8A" stop-opacity="0.5"/></linearGradient>
+	  <radialGradient id="b"><stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="#17593E"/></radialGradient></defs>
+	  <rect width="30" height="30" rx="4" fill="url(#a)"/><circle cx="45" cy="15" r="14" fill="url(#b)" stroke="#000" stroke-dasharray="3 2"/></svg>`
+	d, f := facts(t, "gift", nil)
+	doc := &d.Documents[0]
+	doc.Archival, doc.Page.Mark = paper.A1b, &paper.Backing{Picture: "logo.svg"}
+	for _, id := range []string{"one", "two"} {
+		doc.Blocks = append(doc.Blocks, paper.Block{ID: id, Kind: paper.Picture, Picture: "logo.svg", Alt: "A logo", Width: 40})
+	}
+	c, err := produce.Compose(d, doc.Key, f, func(name string) ([]byte, error) {
+		if name == "logo.svg" {
+			return []byte(logo), nil
+		}
+		return pictures(name)
+	}, nil)
+	if err != nil || len(c.Findings) > 0 {
+		t.Fatal(c.Findings, err)
+	}
+	file := write(t, c)
+	faultless(t, file)
+	tool(t, "gs", "-q", "-dBATCH", "-dNOPAUSE", "-dPDFSTOPONERROR", "-sDEVICE=nullpage", file)
+	if valid := preflight(t, []string{file}); !valid[0] {
+		t.Error("PDFBox Preflight finds it no PDF/A-1b")
+	}
+	plain := tool(t, "qpdf", "--qdf", "--object-streams=disable", file, "-")
+	if n := strings.Count(plain, "/ShadingType"); n != 4 || // two, and two pale ones
+		strings.Count(plain, " sh Q") < 6 || !strings.Contains(plain, "] 0 d") {
+		t.Errorf("%d gradients are drawn %d times", n, strings.Count(plain, " sh Q"))
+	}
+}

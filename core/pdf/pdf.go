@@ -38,7 +38,7 @@ func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
 	if len(p.Files) > 0 && (p.Archival == A1b || p.Archival == A2b) {
 		return nil, errCarries
 	}
-	w := &writer{level: p.Archival, pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, content: map[*typeset.Element][]content{}}
+	w := &writer{level: p.Archival, pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, shadeOf: map[string]int{}, content: map[*typeset.Element][]content{}}
 	return w.write(p)
 }
 
@@ -55,6 +55,8 @@ type writer struct {
 	faces     []*typeface.Face // in order of first use
 	images    map[*typeset.Image]imageUse
 	imageList []*typeset.Image
+	shades    []ref          // of gradients; S1 is the first
+	shadeOf   map[string]int // by its dictionary
 	pageRefs  []ref
 	content   map[*typeset.Element][]content
 	parents   [][]*typeset.Element // of page i: the element of each marked content
@@ -186,7 +188,7 @@ func (w *writer) item(b []byte, item typeset.Item, colour *typeset.Colour) ([]by
 		}
 		return append(b, "re f\n"...), nil
 	case *typeset.DrawingAt:
-		return drawing(b, x, height), nil
+		return w.drawing(b, x, height), nil
 	case *typeset.ImageAt:
 		use, ok := w.images[x.Image]
 		if !ok {
@@ -201,90 +203,6 @@ func (w *writer) item(b []byte, item typeset.Item, colour *typeset.Colour) ([]by
 		return fmt.Appendf(b, "q %s 0 0 %s %s %s cm /%s Do Q\n", num(x.W), num(x.H), num(x.X), num(height-x.Y-x.H), use.name), nil
 	}
 	return b, nil
-}
-
-// pen is the width of a drawing's strokes in points.
-const pen = 1.1
-
-// drawing writes strokes with round ends; a stroke of one point is a dot.
-func drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
-	b = append(b, "q "...)
-	for _, f := range x.Drawing.Shapes {
-		b = area(b, f, x, height)
-	}
-	c := x.Drawing.Colour
-	b = fmt.Appendf(b, "%s w 1 J 1 j %s %s %s RG\n", num(pen), num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
-	if len(x.Drawing.Boxes) > 0 {
-		b = fmt.Appendf(b, "%s %s %s rg\n", num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
-		for _, r := range x.Drawing.Boxes {
-			for _, v := range [4]float64{x.X + r[0]*x.Scale, height - x.Y - (r[1]+r[3])*x.Scale, r[2] * x.Scale, r[3] * x.Scale} {
-				b = append(appendNum(b, v), ' ')
-			}
-			b = append(b, "re "...)
-		}
-		b = append(b, "f\n"...)
-	}
-	for _, s := range x.Drawing.Strokes {
-		for i := 0; i+1 < len(s); i += 2 {
-			b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))
-			if i == 0 {
-				b = append(b, "m "...)
-			}
-			if i > 0 || len(s) == 2 {
-				if len(s) == 2 {
-					b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))
-				}
-				b = append(b, "l "...)
-			}
-		}
-		b = append(b, "S\n"...)
-	}
-	return append(b, "Q\n"...)
-}
-
-// area writes closed polygons (section 8.5.3.3), or the line along them (section 8.5.3.2).
-func area(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) []byte {
-	paint := "rg"
-	if f.Width > 0 {
-		paint = "RG"
-	}
-	b = fmt.Appendf(b, "%s %s %s %s\n", num(float64(f.Colour.R)/255), num(float64(f.Colour.G)/255), num(float64(f.Colour.B)/255), paint)
-	if f.Width > 0 {
-		b = fmt.Appendf(b, "%s w %d J %d j\n", num(f.Width*x.Scale), one(f.Round), one(f.Round))
-	}
-	drawn := false
-	for _, outline := range f.Outlines {
-		for i := 0; i+1 < len(outline); i += 2 {
-			b = append(appendNum(b, x.X+outline[i]*x.Scale), ' ')
-			b = append(appendNum(b, height-x.Y-outline[i+1]*x.Scale), ' ')
-			if i == 0 {
-				b = append(b, "m "...)
-			} else {
-				b = append(b, "l "...)
-			}
-			drawn = true
-		}
-		if n := len(outline); n > 1 && (f.Width == 0 || outline[0] == outline[n-2] && outline[1] == outline[n-1]) {
-			b = append(b, "h\n"...)
-		}
-	}
-	switch {
-	case !drawn:
-	case f.Width > 0:
-		b = append(b, "S\n"...)
-	case f.EvenOdd:
-		b = append(b, "f*\n"...)
-	default:
-		b = append(b, "f\n"...)
-	}
-	return b
-}
-
-func one(yes bool) int {
-	if yes {
-		return 1
-	}
-	return 0
 }
 
 func fill(b []byte, want typeset.Colour, have *typeset.Colour) []byte {
@@ -311,7 +229,14 @@ func (w *writer) resources(r ref) error {
 	for _, img := range w.imageList {
 		fmt.Fprintf(&images, "/%s %s ", w.images[img].name, w.images[img].ref)
 	}
-	w.set(r, "<</Font <<%s>> /XObject <<%s>>>>", fonts.Bytes(), images.Bytes())
+	shades := ""
+	for i, s := range w.shades {
+		shades += fmt.Sprintf("/S%d %s ", i+1, s)
+	}
+	if shades != "" {
+		shades = " /Shading <<" + shades + ">>"
+	}
+	w.set(r, "<</Font <<%s>> /XObject <<%s>>%s>>", fonts.Bytes(), images.Bytes(), shades)
 	return nil
 }
 

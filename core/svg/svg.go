@@ -1,22 +1,21 @@
 // Package svg reads SVG pictures, such as logos, into drawings.
 //
 // In goes a file (W3C, Scalable Vector Graphics 1.1: shapes, paths, strokes, groups, transforms and styles), out comes a
-// typeset.Drawing of areas and lines, printed as sharp as text. A gradient becomes one colour, that of its beginning; what is
-// see-through is mixed with white; dashes become whole lines. Files may come from anywhere: scripts, links to other files, words and whatever refers to something else
+// typeset.Drawing of areas and lines, printed as sharp as text. Areas keep their gradients, but for those that repeat, and lines
+// become the colour theirs begins with; what is see-through is mixed with white. Files may come from anywhere: scripts, links to other files, words and whatever refers to something else
 // are refused, and no input makes it panic or run for long.
 package svg
 
 import (
 	"bytes"
-	"encoding/xml"
 	"errors"
 	"fmt"
 	"image"
 	"image/color"
-	"io"
 	"math"
-	"regexp"
 	"slices"
+	"strconv"
+	"strings"
 
 	"github.com/srwiley/oksvg"
 	"github.com/srwiley/rasterx"
@@ -37,18 +36,16 @@ func Is(data []byte) bool {
 	return bytes.Contains(head, []byte("<svg"))
 }
 
-// refused are elements that run, fetch or repeat something, or need fonts.
-var refused = map[string]string{
-	"script": "it holds a script", "foreignObject": "it holds a foreign object", "image": "it refers to another picture", "use": "it uses parts by reference; draw them as paths",
-	"text": "it holds words; turn them into paths", "animate": "it moves", "set": "it moves", "pattern": "it holds a pattern", "filter": "it holds a filter", "mask": "it holds a mask",
-}
-
 // Read makes a drawing of a file. The error says in plain words why it cannot be printed.
 func Read(data []byte) (d *typeset.Drawing, err error) {
 	if len(data) > Largest {
 		return nil, errors.New("the SVG picture has more than 1 MB")
 	}
-	if err := check(data); err != nil {
+	tree, err := read(data)
+	if err == nil {
+		err = tree.plain(tree.named(map[string]*node{}), viewOf(tree))
+	}
+	if err != nil {
 		return nil, fmt.Errorf("the SVG picture cannot be printed: %w", err)
 	}
 	defer func() {
@@ -59,9 +56,9 @@ func Read(data []byte) (d *typeset.Drawing, err error) {
 			}
 		}
 	}()
-	// The library takes scale(x) for a scale of nothing upwards; by SVG 1.1 section 7.6 it scales both ways.
-	data = scaleOfOne.ReplaceAll(data, []byte("scale($1 $1)"))
-	icon, err := oksvg.ReadIconStream(bytes.NewReader(data), oksvg.StrictErrorMode)
+	var plain bytes.Buffer
+	tree.write(&plain)
+	icon, err := oksvg.ReadIconStream(&plain, oksvg.StrictErrorMode)
 	if err != nil {
 		return nil, fmt.Errorf("the SVG picture cannot be read: %w", err)
 	}
@@ -83,40 +80,17 @@ func Read(data []byte) (d *typeset.Drawing, err error) {
 	return d, nil
 }
 
-var scaleOfOne = regexp.MustCompile(`\bscale\(\s*([-+.\deE]+)\s*\)`)
-
-var errTooMuch = errors.New("the SVG picture has too many points to be printed")
-
-// check walks through the elements before anything is drawn.
-func check(data []byte) error {
-	in := xml.NewDecoder(bytes.NewReader(data))
-	in.CharsetReader = func(string, io.Reader) (io.Reader, error) { return nil, errors.New("it is not UTF-8") }
-	depth, elements := 0, 0
-	for {
-		t, err := in.Token()
-		if err == io.EOF {
-			return nil
-		}
-		if err != nil {
-			return errors.New("it is damaged")
-		}
-		switch t := t.(type) {
-		case xml.Directive:
-			if bytes.Contains(t, []byte("ENTITY")) {
-				return errors.New("it defines entities")
-			}
-		case xml.StartElement:
-			if why, no := refused[t.Name.Local]; no {
-				return errors.New(why)
-			}
-			if depth, elements = depth+1, elements+1; depth > deepest || elements > mostElements {
-				return errors.New("it has too many elements")
-			}
-		case xml.EndElement:
-			depth--
+// viewOf is the part of the plane that a picture shows.
+func viewOf(n *node) (v [4]float64) {
+	for i, word := range strings.Fields(strings.ReplaceAll(n.attr["viewBox"], ",", " ")) {
+		if x, err := strconv.ParseFloat(word, 64); err == nil && i < 4 {
+			v[i] = x
 		}
 	}
+	return v
 }
+
+var errTooMuch = errors.New("the SVG picture has too many points to be printed")
 
 // shapes are a path's area and line, as far as it has them.
 func shapes(icon *oksvg.SvgIcon, path *oksvg.SvgPath, o *outlines) []typeset.Shape {
@@ -128,13 +102,42 @@ func shapes(icon *oksvg.SvgIcon, path *oksvg.SvgPath, o *outlines) []typeset.Sha
 		return nil
 	}
 	var out []typeset.Shape
-	if paint.fill != nil {
-		out = append(out, typeset.Shape{Outlines: lines, Colour: *paint.fill, EvenOdd: !path.UseNonZeroWinding})
+	m := o.m
+	o.reset(matrix{a: 1, d: 1})
+	path.Path.AddTo(o)
+	gradient, repeats := gradientOf(path, m, extent(o.take()))
+	if gradient != nil {
+		paint.fill = &gradient.Stops[0].Colour
+		if repeats {
+			gradient = nil
+		}
 	}
-	if width := path.LineWidth * o.m.stretch(); paint.line != nil && width > 0 {
-		out = append(out, typeset.Shape{Outlines: lines, Colour: *paint.line, Width: width, Round: path.LineJoin == rasterx.Round})
+	if paint.fill != nil {
+		out = append(out, typeset.Shape{Outlines: lines, Colour: *paint.fill, Gradient: gradient, EvenOdd: !path.UseNonZeroWinding})
+	}
+	if width := path.LineWidth * m.stretch(); paint.line != nil && width > 0 {
+		line := typeset.Shape{Outlines: lines, Colour: *paint.line, Width: width, Round: path.LineJoin == rasterx.Round}
+		line.Dash, line.Phase = dashes(path, m.stretch())
+		out = append(out, line)
 	}
 	return out
+}
+
+// dashes are those of a path's line, unless they are so short that nobody sees them (SVG 1.1 section 11.4).
+func dashes(path *oksvg.SvgPath, stretch float64) (dash []float64, phase float64) {
+	const shortest, most = 2, 16
+	sum := 0.0
+	for _, d := range path.Dash {
+		if !(d >= 0 && d < 1e6) {
+			return nil, 0
+		}
+		dash = append(dash, d*stretch)
+		sum += d * stretch
+	}
+	if sum < shortest || len(dash) > most || math.Abs(path.DashOffset) > 1e6 {
+		return nil, 0
+	}
+	return dash, max(path.DashOffset*stretch, 0)
 }
 
 // matrix maps a path's own units to the drawing's: x' = a·x + c·y + e, y' = b·x + d·y + f.

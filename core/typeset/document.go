@@ -174,9 +174,26 @@ type Drawing struct {
 type Shape struct {
 	Outlines [][]float64 // x, y, x, y, …
 	Colour   Colour
+	Gradient *Gradient // of the area, instead of the colour
 	EvenOdd  bool
-	Width    float64 // of the line, in the drawing's units
-	Round    bool    // the line's corners and ends are round
+	Width    float64   // of the line, in the drawing's units
+	Round    bool      // the line's corners and ends are round
+	Dash     []float64 // lengths of dashes and gaps in turn, in the drawing's units; a whole line when empty
+	Phase    float64   // how far into them the line begins
+}
+
+// Gradient goes from colour to colour along a line, or from circle to circle; beyond its ends the last colour goes on.
+type Gradient struct {
+	Radial bool
+	Ends   [6]float64 // x, y and radius of its beginning, then of its end, in units of its own
+	Matrix [6]float64 // from those units to the drawing's: x' = a·x + c·y + e, y' = b·x + d·y + f
+	Stops  []Stop     // at least two, in order
+}
+
+// Stop is a colour of a gradient at a place from 0 to 1.
+type Stop struct {
+	At     float64
+	Colour Colour
 }
 
 // Label is one line of words in a drawing. It is set in points whatever the drawing's scale.

@@ -40,6 +40,14 @@ func (d *Drawing) Paled() *Drawing {
 	p.Shapes = slices.Clone(d.Shapes)
 	for i := range p.Shapes {
 		p.Shapes[i].Colour = p.Shapes[i].Colour.paled()
+		if g := p.Shapes[i].Gradient; g != nil {
+			pale := *g
+			pale.Stops = slices.Clone(g.Stops)
+			for j := range pale.Stops {
+				pale.Stops[j].Colour = pale.Stops[j].Colour.paled()
+			}
+			p.Shapes[i].Gradient = &pale
+		}
 	}
 	p.Colour = d.Colour.paled()
 	return &p
