@@ -10,6 +10,8 @@ import (
 	"strings"
 	"testing"
 
+	"amberseal/app/design"
+	"amberseal/core/intake"
 	"amberseal/core/paper"
 	"amberseal/core/phrase"
 )
@@ -319,6 +321,26 @@ func (f *tagged) table(ref string) {
 	}
 }
 
+// again holds that a design written to its file and read is the same: no change is told, and it is written as the same bytes.
+func again(t *testing.T, d intake.Design) {
+	t.Helper()
+	data, err := design.Encode(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	read, err := intake.Parse(data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	twice, err := design.Encode(read)
+	if err != nil || string(twice) != string(data) {
+		t.Errorf("written again the design is another file: %v", err)
+	}
+	if last, err := intake.Parse(twice); err != nil || len(intake.Compare(read, last)) > 0 {
+		t.Errorf("read again the design differs: %q %v", intake.Compare(read, last), err)
+	}
+}
+
 // Documents of chance, in every look and on small paper: whatever stands on a page stands in the structure, once and in the order
 // of the script; no word is lost and none is said twice. qpdf and poppler read the files.
 func TestDocumentsOfChance(t *testing.T) {
@@ -328,6 +350,10 @@ func TestDocumentsOfChance(t *testing.T) {
 	for seed := range uint64(20) {
 		a := &author{Rand: rand.New(rand.NewPCG(seed, 7))}
 		d.Documents = []paper.Document{a.document()}
+		if l := d.Documents[0].Check(d.Form, exists); len(l) > 0 {
+			t.Errorf("the design has findings: %v", l)
+		}
+		again(t, d)
 		c := compose(t, d, "sampler", f)
 		file := write(t, c)
 		readTagged(t, file).structure()
