@@ -37,6 +37,8 @@ test('anybody can ask whether a document is genuine: by its code, and by the fil
   await seen.getByLabel('Code').fill('7K3M 9QXD 2HVF 8TWN')
   await seen.keyboard.press('Enter')
   await expect(seen.locator('[data-found=unknown]')).toBeVisible()
+  await seen.goto('/check/%FF')
+  await expect(seen.locator('[data-found=unknown]')).toBeVisible()
   await seen.goto('/check/TRIAL')
   await expect(seen.locator('[data-found=trial]')).toBeVisible()
   await accessible(seen)

@@ -172,6 +172,8 @@ test('a document is locked by an answer, and another carries its answers as data
   await page.getByLabel('Which placeholder').fill('room')
   await page.keyboard.press('Enter')
   await script.getByLabel('no copying').check()
+  await script.getByRole('textbox', { name: 'Author of the PDF' }).click()
+  await page.keyboard.type('Ottoline Marsh')
   await script.getByRole('textbox', { name: 'Subject of the PDF' }).click()
   await page.keyboard.type('A subject of its own')
   await kept(page)
@@ -196,7 +198,9 @@ test('a document is locked by an answer, and another carries its answers as data
   writeFileSync(file, await (await page.request.get(receipt.documents[0]!.href)).body())
   expect(() => run('qpdf', '--check', file)).toThrow(/invalid password/)
   run('qpdf', '--password=Loft', '--check', file)
-  expect(run('pdfinfo', '-upw', 'Loft', file)).toMatch(/Subject: +A subject of its own[\s\S]*copy:no/)
+  expect(run('pdfinfo', '-upw', 'Loft', file)).toMatch(
+    /Subject: +A subject of its own[\s\S]*Author: +Ottoline Marsh[\s\S]*copy:no/,
+  )
 
   await stations.getByRole('link', { name: 'Documents' }).click()
   await script.getByRole('button', { name: /page$/ }).click()

@@ -2,8 +2,8 @@
 //
 // In goes a file (W3C, Scalable Vector Graphics 1.1: shapes, paths, strokes, groups, transforms and styles), out comes a
 // typeset.Drawing of areas and lines, printed as sharp as text. Areas keep their gradients, but for those that repeat, and lines
-// become the colour theirs begins with; what is see-through is mixed with white. Files may come from anywhere: scripts, links to other files, words and whatever refers to something else
-// are refused, and no input makes it panic or run for long.
+// become the colour theirs begins with; what is see-through is mixed with white. Files may come from anywhere: scripts, links
+// to other files, words and whatever refers to something else are refused, and no input makes it panic or run for long.
 package svg
 
 import (

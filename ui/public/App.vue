@@ -3,10 +3,11 @@ import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 
 import FormSheet from '../shared/sheet/FormSheet.vue'
 import { provideSheet } from '../shared/sheet/sheet'
 import { filled } from '../shared/texts'
+import { pathPart } from './address'
 import GoOnElsewhere from './GoOnElsewhere.vue'
 import { useRespondent } from './respondent'
 
-const slug = decodeURIComponent(location.pathname.split('/')[2] ?? '')
+const slug = pathPart(2)
 const r = useRespondent(slug)
 const { stage, form, texts, answers, errors, problem, sending, receipt, pages, page, current, trap } = r
 provideSheet(r.sheet)

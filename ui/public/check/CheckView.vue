@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { filled } from '../../shared/texts'
+import { pathPart } from '../address'
 import { useCheck } from './check'
 import { wordsFor } from './words'
 
 /** Tells anybody who holds a document whether it is genuine. */
 const words = wordsFor(navigator.language)
 const { found, busy, byCode, byFile } = useCheck()
-const code = ref(decodeURIComponent(location.pathname.split('/')[2] ?? ''))
+const code = ref(pathPart(2))
 
 onMounted(() => {
   document.documentElement.lang = navigator.language

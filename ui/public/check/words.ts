@@ -1,7 +1,7 @@
 /** What the page says that tells whether a document is genuine. */
 const en = {
   title: 'Is this document genuine?',
-  about: 'Each document of this house carries a code. Type it, or choose the file itself.',
+  about: 'Type the code that stands on the document, or choose the file itself.',
   code: 'Code',
   look: 'Look it up',
   genuine: 'A document with this code was made here',
@@ -27,7 +27,7 @@ export type CheckWords = typeof en
 
 const de: CheckWords = {
   title: 'Ist dieses Dokument echt?',
-  about: 'Jedes Dokument dieses Hauses trägt einen Code. Geben Sie ihn ein oder wählen Sie die Datei selbst.',
+  about: 'Geben Sie den Code ein, der auf dem Dokument steht, oder wählen Sie die Datei selbst.',
   code: 'Code',
   look: 'Nachsehen',
   genuine: 'Ein Dokument mit diesem Code wurde hier erstellt',
@@ -52,7 +52,7 @@ const de: CheckWords = {
 
 const fr: CheckWords = {
   title: 'Ce document est-il authentique ?',
-  about: 'Chaque document de cette maison porte un code. Saisissez-le ou choisissez le fichier.',
+  about: 'Saisissez le code qui figure sur le document ou choisissez le fichier.',
   code: 'Code',
   look: 'Rechercher',
   genuine: 'Un document portant ce code a été établi ici',
@@ -77,7 +77,7 @@ const fr: CheckWords = {
 
 const es: CheckWords = {
   title: '¿Es auténtico este documento?',
-  about: 'Cada documento de esta casa lleva un código. Escríbalo o elija el archivo.',
+  about: 'Escriba el código que figura en el documento o elija el archivo.',
   code: 'Código',
   look: 'Buscar',
   genuine: 'Un documento con este código se hizo aquí',
@@ -102,7 +102,7 @@ const es: CheckWords = {
 
 const pl: CheckWords = {
   title: 'Czy ten dokument jest autentyczny?',
-  about: 'Każdy dokument tej instytucji ma kod. Wpisz go albo wybierz plik.',
+  about: 'Wpisz kod, który jest na dokumencie, albo wybierz plik.',
   code: 'Kod',
   look: 'Sprawdź',
   genuine: 'Dokument z tym kodem powstał tutaj',

@@ -67,6 +67,10 @@ function forbid(key: keyof typeof forbidden) {
     <PhraseEditor v-model:line="doc.protect.password" label="Password" />
   </div>
   <div>
+    <span class="text-soft">author, the house when it is empty</span
+    ><PhraseEditor v-model:line="doc.author" label="Author of the PDF" />
+  </div>
+  <div>
     <span class="text-soft">subject</span><PhraseEditor v-model:line="doc.subject" label="Subject of the PDF" />
   </div>
   <div>
