@@ -318,7 +318,7 @@ func (x Field) formulaType() formula.Type {
 	case DateTime:
 		t.Basic = formula.MomentType
 	case Rows:
-		t.Basic, t.List, t.Rows = formula.TruthType, true, x.Key
+		t.Basic, t.List = formula.TruthType, true
 	case Upload, Photo:
 		t.List = true
 	case Hidden:
@@ -353,7 +353,7 @@ func (c *designCheck) formula(x Field, place, rows string) {
 		c.l.Fault(place, "This kind of field cannot be calculated.", "Choose a text, number, money, day or yes-or-no field.")
 	case !fits:
 		c.l.Fault(place+"/formula", fmt.Sprintf("The formula gives %s, which this field cannot hold.", t.Basic), "Change the formula or the field’s kind.")
-	case t.List && want != formula.TextType:
+	case t.List && want != formula.TextType && want != formula.TruthType: // true where some row is
 		c.l.Fault(place+"/formula", "The formula gives a value for each row, and the field holds one.", "Put sum(…) around it, or move the field into the rows.")
 	}
 	if x.Kind == Money && !strings.HasPrefix(strings.TrimSpace(x.Formula), "round") && strings.ContainsAny(x.Formula, "*/×÷%") {

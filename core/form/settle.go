@@ -193,8 +193,10 @@ func (s *sheet) label(name, value string) string {
 // constant, or a bare word that is a choice.
 func (s *sheet) value(name string) formula.Value {
 	if i, ok := s.index[name]; ok {
-		if s.fields[i].Kind == Rows {
-			return s.each(s.fields[i].Key, func(*sheet) formula.Value { return formula.Bool(true) })
+		if key := s.fields[i].Key; s.fields[i].Kind == Rows {
+			// The rows themselves are one value, not a column: they are empty or not, and can be counted.
+			items, _ := s.column(key, func(*sheet) formula.Value { return formula.Bool(true) }).Items()
+			return formula.List(items)
 		}
 		return s.at(i).value.formula()
 	}
@@ -202,7 +204,7 @@ func (s *sheet) value(name string) formula.Value {
 		return s.whole.value(name)
 	}
 	if rows, column, ok := strings.Cut(name, "."); ok && s.rows[rows] != nil {
-		return s.each(rows, func(row *sheet) formula.Value { return row.value(column) })
+		return s.column(rows, func(row *sheet) formula.Value { return row.value(column) })
 	}
 	if c, ok := s.form.Constant(name); ok {
 		return c.formula()
@@ -210,15 +212,15 @@ func (s *sheet) value(name string) formula.Value {
 	return formula.Text(name)
 }
 
-func (s *sheet) each(rows string, of func(row *sheet) formula.Value) formula.Value {
+func (s *sheet) column(rows string, of func(row *sheet) formula.Value) formula.Value {
 	if s.at(s.index[rows]).hidden != nil {
-		return formula.List(nil)
+		return formula.Column(nil)
 	}
 	out := make([]formula.Value, len(s.rows[rows]))
 	for i, row := range s.rows[rows] {
 		out[i] = of(row)
 	}
-	return formula.List(out)
+	return formula.Column(out)
 }
 
 // formula is the value as formulas see it.
@@ -360,11 +362,15 @@ func (f Form) Scope(a Answers, now time.Time) formula.Scope {
 	return newSheet(f, Circumstances{Now: now}, a, true).scope
 }
 
-// RowScope is the scope inside one row: its own fields come before the form's.
+// RowScope is the scope inside one row: its own fields come before the form's, and a column is that row's item where no
+// function of the whole column is asked.
 func (f Form) RowScope(a Answers, rows string, i int, now time.Time) formula.Scope {
 	s := newSheet(f, Circumstances{Now: now}, a, true)
-	if of := s.rows[rows]; i < len(of) {
-		return of[i].scope
+	of := s.rows[rows]
+	if i >= len(of) {
+		return s.scope
 	}
-	return s.scope
+	scope := of[i].scope
+	scope.Rows, scope.Row = rows, i
+	return scope
 }

@@ -168,3 +168,72 @@ func TestFormulasOfChance(t *testing.T) {
 		t.Errorf("only %d were compared", exact)
 	}
 }
+
+// TestColumnsByRow: what is computed along columns and added up is the sum of what the same formula comes to in each row
+// alone. A row alone knows no columns, so that the two ways share only the operators of single values.
+func TestColumnsByRow(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 27))
+	parts := []string{"bridge", "pegs", "", "Bridge plate"}
+	conditions := []string{
+		`C.part = "bridge"`, `C.part is not pegs`, `C.part is empty`, `not (C.part is empty)`, `C.part contains "RIDGE"`, `C.rate = 40`, `C.rate > 40 and C.hours > 1`,
+		`C.rate > 40 or C.urgent`, `not C.urgent`, `C.urgent = true`, `not (C.rate > 40)`, `C.rate > 0 and 100 / C.rate > 2`, `C.part & "x" = "pegsx"`, `if(C.urgent, C.rate, C.hours) > 1`,
+	}
+	for range 3_000 {
+		when := conditions[r.IntN(len(conditions))]
+		if r.IntN(2) == 0 {
+			when = "(" + when + ") " + []string{"and", "or"}[r.IntN(2)] + " (" + conditions[r.IntN(len(conditions))] + ")"
+		}
+		src := "if(" + when + ", C.rate * C.hours, if(C.rate > 0, 1 / C.rate, 0))"
+		rows := make([]map[string]formula.Value, r.IntN(4))
+		total := new(apd.Decimal)
+		some := false
+		for i := range rows {
+			rows[i] = map[string]formula.Value{"rate": formula.Whole(int64(r.IntN(3) * 20)), "hours": formula.Whole(int64(r.IntN(3))), "urgent": formula.Bool(r.IntN(2) == 0)}
+			if p := parts[r.IntN(len(parts))]; p != "" {
+				rows[i]["part"] = formula.Text(p)
+			}
+			alone := formula.Scope{Values: func(name string) formula.Value {
+				if v, ok := rows[i][name]; ok || name == "part" {
+					return v
+				}
+				return formula.Text(name)
+			}}
+			d, _ := value(t, strings.ReplaceAll(src, "C.", ""), alone).Decimal()
+			if _, err := apd.BaseContext.WithPrecision(34).Add(total, total, d); err != nil {
+				t.Fatal(err)
+			}
+			some = some || value(t, strings.ReplaceAll(when, "C.", ""), alone).Truth()
+		}
+		all := formula.Scope{Values: func(name string) formula.Value {
+			column, ok := strings.CutPrefix(name, "lines.")
+			if !ok {
+				return formula.Text(name)
+			}
+			items := make([]formula.Value, len(rows))
+			for i, row := range rows {
+				items[i] = row[column]
+			}
+			return formula.Column(items)
+		}}
+		got, ok := value(t, "sum("+strings.ReplaceAll(src, "C.", "lines.")+")", all).Decimal()
+		if !ok || got.Cmp(total) != 0 {
+			t.Fatalf("sum of %s over %v is %s; row by row %s", src, rows, got, total)
+		}
+		if holds := value(t, strings.ReplaceAll(when, "C.", "lines."), all).Truth(); holds != some {
+			t.Fatalf("%s over %v holds: %v; in some row: %v", when, rows, holds, some)
+		}
+	}
+}
+
+func value(t *testing.T, src string, scope formula.Scope) formula.Value {
+	t.Helper()
+	tree, err := formula.Parse(src)
+	if err != nil {
+		t.Fatalf("%s: %v", src, err)
+	}
+	v, err := tree.Evaluate(scope)
+	if err != nil {
+		t.Fatalf("%s: %v", src, err)
+	}
+	return v
+}

@@ -29,8 +29,8 @@ func (b Basic) String() string { return basicNames[b] }
 // Type is what a name or a formula stands for.
 type Type struct {
 	Basic    Basic
-	List     bool     // several values: the column of rows, or several choices
-	Rows     string   // the rows a column runs along
+	List     bool     // several values: the column of rows, or one value of several, such as several choices
+	Rows     string   // the rows a column runs along, empty for what is no column
 	Choices  []string // the only texts it can be; nil for any
 	Maybe    bool     // an answer that may be missing
 	Constant *apd.Decimal
@@ -78,10 +78,10 @@ func (c *checker) check(n node) Type {
 	case *unary:
 		x := c.check(n.x)
 		if n.sign == "not" {
-			return Type{Basic: TruthType}
+			return along(x, TruthType)
 		}
 		c.want(n.x, x, NumberType)
-		return Type{Basic: NumberType, List: x.List, Rows: x.Rows}
+		return along(x, NumberType)
 	case *binary:
 		return c.binary(n)
 	case *call:
@@ -119,16 +119,18 @@ func (c *checker) want(n node, got Type, needed Basic) {
 	c.fault(n, fmt.Sprintf("%s is needed here, and “%s” is %s", needed, c.text(n), got.Basic), mend)
 }
 
-// together is the shape of what two values make: a list when one is, along the same rows.
+// along is the type of what is computed from a value: one for each row where that is a column.
+func along(x Type, b Basic) Type { return Type{Basic: b, List: x.Rows != "", Rows: x.Rows} }
+
+// together is the shape of what two values make: a column when one is, along the same rows.
 func (c *checker) together(n node, x, y Type) Type {
-	if x.List && y.List && x.Rows != y.Rows {
+	if x.Rows != "" && y.Rows != "" && x.Rows != y.Rows {
 		c.fault(n, "columns of different rows cannot be computed with each other", "Use sum(…) to make one value of one of them.")
 	}
-	t := Type{List: x.List || y.List, Rows: x.Rows}
-	if t.Rows == "" {
-		t.Rows = y.Rows
+	if x.Rows == "" {
+		x = y
 	}
-	return t
+	return along(x, AnyType)
 }
 
 func (c *checker) binary(n *binary) Type {
@@ -138,7 +140,9 @@ func (c *checker) binary(n *binary) Type {
 	x, y := c.check(n.x), c.check(n.y)
 	switch n.sign {
 	case "and", "or":
-		return Type{Basic: TruthType}
+		t := c.together(n, x, y)
+		t.Basic = TruthType
+		return t
 	case "<", "<=", ">", ">=":
 		c.comparable(n, x, y)
 		t := c.together(n, x, y)
@@ -160,11 +164,11 @@ func (c *checker) binary(n *binary) Type {
 			return t
 		case dated(x.Basic):
 			c.want(n.y, y, NumberType)
-			t.Basic = DateType
+			t.Basic = x.Basic
 			return t
 		case dated(y.Basic) && n.sign == "+":
 			c.want(n.x, x, NumberType)
-			t.Basic = DateType
+			t.Basic = y.Basic
 			return t
 		}
 	}
@@ -215,10 +219,10 @@ func (c *checker) equality(n *binary) Type {
 	switch {
 	case !okX && x.Choices == nil && okY && y.Choices != nil:
 		c.choice(n.x, n.x.(*reference).name, y)
-		return result
+		return along(y, TruthType)
 	case !okY && okX && x.Choices != nil:
 		c.choice(n.y, n.y.(*reference).name, x)
-		return result
+		return along(x, TruthType)
 	}
 	for _, side := range []struct {
 		ok bool
@@ -242,9 +246,11 @@ func (c *checker) equality(n *binary) Type {
 	if a != b && a != AnyType && b != AnyType && !(a == DateType && b == MomentType || a == MomentType && b == DateType) && !empty(n.x) && !empty(n.y) {
 		c.fault(n, fmt.Sprintf("%s and %s are never equal", a, b), "")
 	}
-	if x.List && y.List {
+	if x.List && y.List && (x.Rows == "" || y.Rows == "") {
 		c.fault(n, "two lists cannot be compared", "Use sum, count or contains to make single values.")
 	}
+	shape := c.together(n, x, y)
+	result.List, result.Rows = shape.List, shape.Rows
 	return result
 }
 
@@ -290,8 +296,11 @@ func (c *checker) call(n *call) Type {
 				c.fault(n.args[2], fmt.Sprintf("the two values of if are %s and %s", a, b), "Make both the same.")
 			}
 			t.List = t.List || args[2].List
+			if t.Rows == "" {
+				t.Rows = args[2].Rows
+			}
 		}
-		if args[0].List && args[0].Rows != "" {
+		if args[0].Rows != "" {
 			t.List, t.Rows = true, args[0].Rows
 		}
 	case n.name == "min" || n.name == "max":
@@ -303,14 +312,19 @@ func (c *checker) call(n *call) Type {
 		}
 	case n.name == "average":
 		t.Maybe = true
-	case n.name == "contains" && args[0].Choices != nil:
-		if l, ok := n.args[1].(*literal); ok {
+	case n.f.each:
+		if l, ok := n.args[len(args)-1].(*literal); ok && n.name == "contains" && args[0].Choices != nil {
 			c.choice(l, l.value.String(), args[0])
 		}
-	case n.f.each || n.name == "label":
+		maybe := false
 		for _, a := range args {
-			t = func(b Basic, s Type) Type { s.Basic = b; return s }(t.Basic, c.together(n, t, a))
-			t.Maybe = t.Maybe || a.Maybe
+			b := t.Basic
+			t = c.together(n, t, a)
+			t.Basic, maybe = b, maybe || a.Maybe
+		}
+		t.Maybe = maybe
+		if args[0].Basic == MomentType && t.Basic == DateType {
+			t.Basic = MomentType // a moment that is moved keeps its time
 		}
 	}
 	return t

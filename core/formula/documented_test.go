@@ -34,9 +34,9 @@ var documented = map[string]formula.Value{
 	"name": formula.Text("Łucja"), "phone": {}, "from": day("2024-01-31"), "until": day("2024-03-01"),
 	"visit": formula.Moment(time.Date(2026, 11, 24, 14, 30, 0, 0, time.UTC)), "agree": formula.Bool(true), "tax_rate": num("0.10"),
 	"lines":       formula.List([]formula.Value{formula.Bool(true), formula.Bool(true), formula.Bool(true)}),
-	"lines.hours": formula.List([]formula.Value{num("2"), num("1.5"), num("0.25")}),
-	"lines.rate":  formula.List([]formula.Value{num("40"), num("60"), num("80")}),
-	"lines.part":  formula.List([]formula.Value{formula.Text("bridge"), formula.Text("pegs"), {}}),
+	"lines.hours": formula.Column([]formula.Value{num("2"), num("1.5"), num("0.25")}),
+	"lines.rate":  formula.Column([]formula.Value{num("40"), num("60"), num("80")}),
+	"lines.part":  formula.Column([]formula.Value{formula.Text("bridge"), formula.Text("pegs"), {}}),
 }
 
 var documentedTypes = map[string]formula.Type{
@@ -44,8 +44,8 @@ var documentedTypes = map[string]formula.Type{
 	"instrument": {Basic: formula.TextType, Choices: []string{"violin", "viola", "cello"}}, "extras": {Basic: formula.TextType, List: true, Choices: []string{"case", "bow"}},
 	"name": {Basic: formula.TextType}, "phone": {Maybe: true}, "from": {Basic: formula.DateType}, "until": {Basic: formula.DateType},
 	"visit": {Basic: formula.MomentType}, "agree": {Basic: formula.TruthType}, "tax_rate": {Basic: formula.NumberType},
-	"lines": {Basic: formula.TruthType, List: true, Rows: "lines"}, "lines.hours": {Basic: formula.NumberType, List: true, Rows: "lines"},
-	"lines.rate": {Basic: formula.NumberType, List: true, Rows: "lines"}, "lines.part": {Basic: formula.TextType, List: true, Rows: "lines"},
+	"lines": {Basic: formula.TruthType, List: true}, "lines.hours": {Basic: formula.NumberType, List: true, Rows: "lines"},
+	"lines.rate": {Basic: formula.NumberType, List: true, Rows: "lines"}, "lines.part": {Basic: formula.TextType, List: true, Rows: "lines", Choices: []string{"bridge", "pegs"}},
 }
 
 func scope() formula.Scope {

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"github.com/cockroachdb/apd/v3"
+	"golang.org/x/text/unicode/norm"
 )
 
 // Scope is what a formula is evaluated in.
@@ -14,6 +15,8 @@ type Scope struct {
 	Values func(name string) Value         // what names stand for
 	Labels func(name, value string) string // a choice's label by its field and value; nil gives the value
 	Now    time.Time                       // for today() and now(), as the house's clock shows it
+	Rows   string                          // the rows that the formula stands in one of, empty for none
+	Row    int                             // which of them, from 0; functions of a whole column see all of them
 }
 
 // exact is 34 digits, half up: enough for any sum of money, and IEEE 754-2019
@@ -23,16 +26,18 @@ var exact = apd.BaseContext.WithPrecision(34)
 func init() { exact.Rounding = apd.RoundHalfUp }
 
 // Evaluate computes the formula. In arithmetic an answer that was not given counts as 0;
-// in a comparison it equals only an empty text. Lists (the columns of rows) are computed
-// item by item. The error is an *Error with the column.
+// in a comparison it equals only an empty text. Everything but the functions of a whole column
+// works along columns, row by row. The error is an *Error with the column.
 func (t *Tree) Evaluate(scope Scope) (Value, error) {
-	s := state{t.source, scope}
+	s := state{src: t.source, Scope: scope, row: -1}
 	return s.eval(t.root)
 }
 
 type state struct {
 	src string
 	Scope
+	row int  // the row that is computed, -1 while whole columns are
+	all bool // inside a function of a whole column
 }
 
 func (s *state) fault(n node, message string) error { return errorAt(s.src, n.span().Start, message) }
@@ -42,7 +47,7 @@ func (s *state) eval(n node) (Value, error) {
 	case *literal:
 		return n.value, nil
 	case *reference:
-		return s.Values(n.name), nil
+		return s.named(n.name), nil
 	case *unary:
 		return s.unary(n)
 	case *binary:
@@ -53,13 +58,31 @@ func (s *state) eval(n node) (Value, error) {
 	panic(fmt.Sprintf("formula: no such node %T", n))
 }
 
+// named is what a name stands for, in the row that is computed.
+func (s *state) named(name string) Value {
+	v := s.Values(name)
+	if rows, _, ok := strings.Cut(name, "."); ok && rows == s.Rows && !s.all {
+		v = at(v, s.Row)
+	}
+	if s.row >= 0 {
+		v = at(v, s.row)
+	}
+	return v
+}
+
+// inRow computes a part of the formula for one row.
+func (s state) inRow(n node, row int) (Value, error) {
+	s.row = row
+	return s.eval(n)
+}
+
 func (s *state) call(n *call) (Value, error) {
 	if n.name == "if" {
 		c, err := s.eval(n.args[0])
 		if err != nil {
 			return Value{}, err
 		}
-		if items, ok := c.Items(); ok {
+		if items, ok := c.column(); ok {
 			return s.ifEach(n, items)
 		}
 		if c.Truth() {
@@ -69,6 +92,11 @@ func (s *state) call(n *call) (Value, error) {
 			return Value{}, nil
 		}
 		return s.eval(n.args[2])
+	}
+	if n.f.whole {
+		outer := *s
+		defer func() { s.row, s.all = outer.row, outer.all }()
+		s.row, s.all = -1, true
 	}
 	args := make([]Value, len(n.args))
 	for i, x := range n.args {
@@ -84,32 +112,30 @@ func (s *state) call(n *call) (Value, error) {
 	return n.f.do(s, n, args)
 }
 
-// ifEach decides for each row.
+// ifEach decides for each row, and computes there only the branch that is taken: what guards against a division by zero
+// guards each row.
 func (s *state) ifEach(n *call, conditions []Value) (Value, error) {
-	branches := make([]Value, 2)
-	for i := range branches {
-		if i+1 < len(n.args) {
-			v, err := s.eval(n.args[i+1])
-			if err != nil {
-				return Value{}, err
-			}
-			branches[i] = v
-		}
-	}
 	out := make([]Value, len(conditions))
 	for i, c := range conditions {
-		b := branches[1]
+		branch := 2
 		if c.Truth() {
-			b = branches[0]
+			branch = 1
 		}
-		out[i] = at(b, i)
+		if branch >= len(n.args) {
+			continue
+		}
+		v, err := s.inRow(n.args[branch], i)
+		if err != nil {
+			return Value{}, err
+		}
+		out[i] = v
 	}
-	return List(out), nil
+	return Column(out), nil
 }
 
-// at is the item of a list, or the same single value for each row.
+// at is the item of a column, or the same single value for each row.
 func at(v Value, i int) Value {
-	items, ok := v.Items()
+	items, ok := v.column()
 	if !ok {
 		return v
 	}
@@ -119,36 +145,20 @@ func at(v Value, i int) Value {
 	return Value{}
 }
 
-// rowsOf is how many rows the values run along, or -1 when none is a list.
+// rowsOf is how many rows the values run along, or -1 when none is a column.
 func rowsOf(values ...Value) int {
 	n := -1
 	for _, v := range values {
-		if items, ok := v.Items(); ok {
+		if items, ok := v.column(); ok {
 			n = max(n, len(items))
 		}
 	}
 	return n
 }
 
-// each calls a function of single values, for every row where an argument is a list.
+// each calls a function of single values, for every row where an argument is a column.
 func (s *state) each(n *call, args []Value) (Value, error) {
-	rows := rowsOf(args...)
-	if rows < 0 {
-		return n.f.do(s, n, args)
-	}
-	out := make([]Value, rows)
-	row := make([]Value, len(args))
-	for i := range out {
-		for k, a := range args {
-			row[k] = at(a, i)
-		}
-		v, err := n.f.do(s, n, row)
-		if err != nil {
-			return Value{}, err
-		}
-		out[i] = v
-	}
-	return List(out), nil
+	return s.along(func(v ...Value) (Value, error) { return n.f.do(s, n, v) }, args...)
 }
 
 func (s *state) unary(n *unary) (Value, error) {
@@ -156,10 +166,10 @@ func (s *state) unary(n *unary) (Value, error) {
 	if err != nil {
 		return Value{}, err
 	}
-	if n.sign == "not" {
-		return Bool(!x.Truth()), nil
-	}
 	return s.along(func(v ...Value) (Value, error) {
+		if n.sign == "not" {
+			return Bool(!v[0].Truth()), nil
+		}
 		d, err := s.number(n.x, v[0])
 		if err != nil {
 			return Value{}, err
@@ -168,7 +178,7 @@ func (s *state) unary(n *unary) (Value, error) {
 	}, x)
 }
 
-// along computes with single values, or row by row where one of them is a list.
+// along computes with single values, or row by row where one of them is a column.
 func (s *state) along(do func(v ...Value) (Value, error), values ...Value) (Value, error) {
 	rows := rowsOf(values...)
 	if rows < 0 {
@@ -186,7 +196,34 @@ func (s *state) along(do func(v ...Value) (Value, error), values ...Value) (Valu
 		}
 		out[i] = v
 	}
-	return List(out), nil
+	return Column(out), nil
+}
+
+// junction is “and” or “or”. What the left side has decided is not computed again on the right, in each row.
+func (s *state) junction(n *binary, x Value) (Value, error) {
+	decided := func(v Value) bool { return v.Truth() == (n.sign == "or") }
+	items, ok := x.column()
+	if !ok {
+		if decided(x) {
+			return Bool(x.Truth()), nil
+		}
+		y, err := s.eval(n.y)
+		if err != nil {
+			return Value{}, err
+		}
+		return s.along(func(v ...Value) (Value, error) { return Bool(v[0].Truth()), nil }, y)
+	}
+	out := make([]Value, len(items))
+	for i, item := range items {
+		if !decided(item) {
+			var err error
+			if item, err = s.inRow(n.y, i); err != nil {
+				return Value{}, err
+			}
+		}
+		out[i] = Bool(item.Truth())
+	}
+	return Column(out), nil
 }
 
 func (s *state) binary(n *binary) (Value, error) {
@@ -194,25 +231,21 @@ func (s *state) binary(n *binary) (Value, error) {
 	if err != nil {
 		return Value{}, err
 	}
-	if n.sign == "and" && !x.Truth() || n.sign == "or" && x.Truth() {
-		return Bool(x.Truth()), nil
+	if n.sign == "and" || n.sign == "or" {
+		return s.junction(n, x)
 	}
 	y, err := s.eval(n.y)
 	if err != nil {
 		return Value{}, err
 	}
-	switch n.sign {
-	case "and", "or":
-		return Bool(y.Truth()), nil
-	case "=", "<>":
-		return Bool(equal(x, y) == (n.sign == "=")), nil
-	}
 	return s.along(func(v ...Value) (Value, error) {
 		switch n.sign {
+		case "=", "<>":
+			return Bool(equal(v[0], v[1]) == (n.sign == "=")), nil
 		case "<", "<=", ">", ">=":
 			return s.order(n, v[0], v[1])
 		case "&":
-			return Text(v[0].String() + v[1].String()), nil
+			return s.text(n, v[0].String()+v[1].String())
 		}
 		return s.arithmetic(n, v[0], v[1])
 	}, x, y)
@@ -268,7 +301,7 @@ func (s *state) days(n *binary, x, y Value) (Value, bool, error) {
 	case both && n.sign == "-":
 		return Value{}, false, s.fault(n, "a day cannot be taken from a number")
 	case both:
-		a, y = b, x
+		a, x, y = b, y, x
 	}
 	by, err := s.whole(n.y, y)
 	if err != nil {
@@ -277,21 +310,20 @@ func (s *state) days(n *binary, x, y Value) (Value, bool, error) {
 	if n.sign == "-" {
 		by = -by
 	}
-	v, err := s.day(n, a, by)
+	if by < -4_000_000 || by > 4_000_000 {
+		return Value{}, true, s.fault(n, "the day is too far away")
+	}
+	v, err := s.dated(n, a.AddDate(0, 0, by), x)
 	return v, true, err
 }
 
-// day is a day moved by some days, within the years people write.
-func (s *state) day(n node, t time.Time, by int) (Value, error) {
-	if by < -4_000_000 || by > 4_000_000 {
-		return Value{}, s.fault(n, "the day is too far away")
-	}
-	return s.dated(n, t.AddDate(0, 0, by))
-}
-
-func (s *state) dated(n node, t time.Time) (Value, error) {
+// dated is a day within the years people write, with the time of day of the value it was made from, if that has one.
+func (s *state) dated(n node, t time.Time, from Value) (Value, error) {
 	if t.Year() < 1 || t.Year() > 9999 {
 		return Value{}, s.fault(n, "the day is too far away")
+	}
+	if m, ok := from.v.(moment); ok {
+		return Moment(t.Add(m.Sub(m.Truncate(24 * time.Hour)))), nil
 	}
 	return Date(t), nil
 }
@@ -306,6 +338,14 @@ func (s *state) number(n node, v Value) (*apd.Decimal, error) {
 		return new(apd.Decimal), nil
 	}
 	return nil, s.fault(n, "a number is needed here")
+}
+
+// text is a text that was put together, within what a text may be long.
+func (s *state) text(n node, t string) (Value, error) {
+	if len(t) > MaxText {
+		return Value{}, s.fault(n, "the text is too long")
+	}
+	return Text(t), nil
 }
 
 // whole is a number without its decimals, small enough to count with.
@@ -360,7 +400,7 @@ func compare(x, y Value) (int, bool) {
 		}
 	case string:
 		if b, ok := y.v.(string); ok {
-			return strings.Compare(a, b), true
+			return strings.Compare(norm.NFC.String(a), norm.NFC.String(b)), true
 		}
 	case clock:
 		if b, ok := y.v.(clock); ok {

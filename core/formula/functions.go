@@ -9,12 +9,16 @@ import (
 	"unicode/utf8"
 
 	"github.com/cockroachdb/apd/v3"
+	"golang.org/x/text/cases"
+	"golang.org/x/text/language"
+	"golang.org/x/text/unicode/norm"
 )
 
 // function is one that formulas can call.
 type function struct {
 	least, most int
 	each        bool // takes single values; along rows it is called for each
+	whole       bool // sees whole columns, also inside a row
 	args        []Basic
 	gives       Basic
 	usage, does string
@@ -70,46 +74,46 @@ var functions map[string]*function
 func init() {
 	number, date, texts, truth := []Basic{NumberType}, []Basic{DateType}, []Basic{TextType}, []Basic{AnyType}
 	functions = map[string]*function{
-		"if": {2, 3, false, []Basic{AnyType, AnyType, AnyType}, AnyType, `if(days > 30, 10, 0)`, "the second value where the condition holds, else the third", nil},
+		"if": {2, 3, false, false, []Basic{AnyType, AnyType, AnyType}, AnyType, `if(days > 30, 10, 0)`, "the second value where the condition holds, else the third", nil},
 
-		"sum":     {1, many, false, number, NumberType, `sum(lines.amount)`, "the sum of a column or of several values", fold("sum")},
-		"average": {1, many, false, number, NumberType, `average(lines.rating)`, "the mean of those that were answered", fold("average")},
-		"min":     {1, many, false, truth, AnyType, `min(lines.rate)`, "the smallest, or the earliest day", extreme(-1)},
-		"max":     {1, many, false, truth, AnyType, `max(lines.rate)`, "the largest, or the latest day", extreme(1)},
-		"count":   {1, many, false, truth, NumberType, `count(lines)`, "how many rows there are, or how many were answered", count},
+		"sum":     {1, many, false, true, number, NumberType, `sum(lines.amount)`, "the sum of a column or of several values", fold("sum")},
+		"average": {1, many, false, true, number, NumberType, `average(lines.rating)`, "the mean of those that were answered", fold("average")},
+		"min":     {1, many, false, true, truth, AnyType, `min(lines.rate)`, "the smallest, or the earliest day", extreme(-1)},
+		"max":     {1, many, false, true, truth, AnyType, `max(lines.rate)`, "the largest, or the latest day", extreme(1)},
+		"count":   {1, many, false, true, truth, NumberType, `count(lines)`, "how many rows there are, or how many were answered; of conditions, how many hold", count},
 
-		"round":           {1, 2, true, number, NumberType, `round(total, 2)`, "rounded to decimals, halves up (away from zero)", rounded(apd.RoundHalfUp)},
-		"round_half_even": {1, 2, true, number, NumberType, `round_half_even(total, 2)`, "rounded to decimals, halves to the even digit", rounded(apd.RoundHalfEven)},
-		"round_up":        {1, 2, true, number, NumberType, `round_up(hours, 0)`, "rounded away from zero", rounded(apd.RoundUp)},
-		"round_down":      {1, 2, true, number, NumberType, `round_down(hours, 0)`, "rounded towards zero", rounded(apd.RoundDown)},
-		"abs":             {1, 1, true, number, NumberType, `abs(balance)`, "the number without its sign", abs},
-		"number":          {1, 1, true, texts, NumberType, `number(size)`, "a text of digits as a number, such as a choice’s value", toNumber},
+		"round":           {1, 2, true, false, number, NumberType, `round(total, 2)`, "rounded to decimals, halves up (away from zero)", rounded(apd.RoundHalfUp)},
+		"round_half_even": {1, 2, true, false, number, NumberType, `round_half_even(total, 2)`, "rounded to decimals, halves to the even digit", rounded(apd.RoundHalfEven)},
+		"round_up":        {1, 2, true, false, number, NumberType, `round_up(hours, 0)`, "rounded away from zero", rounded(apd.RoundUp)},
+		"round_down":      {1, 2, true, false, number, NumberType, `round_down(hours, 0)`, "rounded towards zero", rounded(apd.RoundDown)},
+		"abs":             {1, 1, true, false, number, NumberType, `abs(balance)`, "the number without its sign", abs},
+		"number":          {1, 1, true, false, texts, NumberType, `number(size)`, "a text of digits as a number, such as a choice’s value", toNumber},
 
-		"upper":    {1, 1, true, truth, TextType, `upper(name)`, "in capitals", mapped(strings.ToUpper)},
-		"lower":    {1, 1, true, truth, TextType, `lower(name)`, "in small letters", mapped(strings.ToLower)},
-		"trim":     {1, 1, true, truth, TextType, `trim(name)`, "without spaces at both ends", mapped(strings.TrimSpace)},
-		"length":   {1, 1, true, truth, NumberType, `length(remarks)`, "how many characters", length},
-		"join":     {2, many, false, truth, TextType, `join(", ", street, town)`, "the values that are not empty, with the first between them", join},
-		"contains": {2, 2, false, truth, TruthType, `contains(extras, "case")`, "whether a list has the value, or a text has the words", contains},
-		"label":    {1, 1, false, truth, TextType, `label(instrument)`, "a choice in the words people read", label},
-		"empty":    {1, 1, false, truth, TruthType, `empty(phone)`, "whether nothing was answered", empty},
+		"upper":    {1, 1, true, false, truth, TextType, `upper(name)`, "in capitals", mapped(cases.Upper(language.Und).String)},
+		"lower":    {1, 1, true, false, truth, TextType, `lower(name)`, "in small letters", mapped(cases.Lower(language.Und).String)},
+		"trim":     {1, 1, true, false, truth, TextType, `trim(name)`, "without spaces at both ends", mapped(strings.TrimSpace)},
+		"length":   {1, 1, true, false, truth, NumberType, `length(remarks)`, "how many characters", length},
+		"join":     {2, many, false, true, truth, TextType, `join(", ", street, town)`, "the values that are not empty, with the first between them", join},
+		"contains": {2, 2, true, false, truth, TruthType, `contains(extras, "case")`, "whether a list has the value, or a text has the words", contains},
+		"label":    {1, 1, true, false, truth, TextType, `label(instrument)`, "a choice in the words people read", label},
+		"empty":    {1, 1, true, false, truth, TruthType, `empty(phone)`, "whether nothing was answered", empty},
 
-		"today":            {0, 0, false, nil, DateType, `today()`, "the day on which the answers are checked", today},
-		"now":              {0, 0, false, nil, MomentType, `now()`, "the day and time at which the answers are checked", now},
-		"date":             {3, 3, true, number, DateType, `date(2026, 11, 24)`, "a day of its year, month and day", makeDate},
-		"days":             {2, 2, true, date, NumberType, `days(from, until)`, "the days from one day to another", between(daysBetween)},
-		"months":           {2, 2, true, date, NumberType, `months(from, until)`, "the full months from one day to another", between(months)},
-		"years":            {2, 2, true, date, NumberType, `years(born, today())`, "the full years from one day to another", between(func(a, b time.Time) int64 { return months(a, b) / 12 })},
-		"working_days":     {2, 2, true, date, NumberType, `working_days(from, until)`, "the days from Monday to Friday, the first and the last counted", between(workingDays)},
-		"add_days":         {2, 2, true, []Basic{DateType, NumberType}, DateType, `add_days(today(), 14)`, "the day so many days later", moved(func(t time.Time, n int) time.Time { return t.AddDate(0, 0, n) })},
-		"add_months":       {2, 2, true, []Basic{DateType, NumberType}, DateType, `add_months(from, 3)`, "the same day so many months later, or the last of that month", moved(addMonths)},
-		"add_working_days": {2, 2, true, []Basic{DateType, NumberType}, DateType, `add_working_days(today(), 5)`, "the day so many days from Monday to Friday later", moved(addWorkingDays)},
-		"year":             {1, 1, true, date, NumberType, `year(born)`, "the year of a day", part(func(t time.Time) int { return t.Year() })},
-		"month":            {1, 1, true, date, NumberType, `month(born)`, "the month of a day, 1 to 12", part(func(t time.Time) int { return int(t.Month()) })},
-		"day":              {1, 1, true, date, NumberType, `day(born)`, "the day of the month", part(func(t time.Time) int { return t.Day() })},
-		"weekday":          {1, 1, true, date, NumberType, `weekday(visit)`, "the day of the week: 1 is Monday, 7 is Sunday (ISO 8601)", part(weekday)},
-		"hour":             {1, 1, true, []Basic{TimeType}, NumberType, `hour(visit_time)`, "the hour of a time, 0 to 23", clockPart(time.Hour, 24)},
-		"minute":           {1, 1, true, []Basic{TimeType}, NumberType, `minute(visit_time)`, "the minute of a time, 0 to 59", clockPart(time.Minute, 60)},
+		"today":            {0, 0, false, false, nil, DateType, `today()`, "the day on which the answers are checked", today},
+		"now":              {0, 0, false, false, nil, MomentType, `now()`, "the day and time at which the answers are checked", now},
+		"date":             {3, 3, true, false, number, DateType, `date(2026, 11, 24)`, "a day of its year, month and day", makeDate},
+		"days":             {2, 2, true, false, date, NumberType, `days(from, until)`, "the days from one day to another", between(daysBetween)},
+		"months":           {2, 2, true, false, date, NumberType, `months(from, until)`, "the full months from one day to another", between(months)},
+		"years":            {2, 2, true, false, date, NumberType, `years(born, today())`, "the full years from one day to another", between(func(a, b time.Time) int64 { return months(a, b) / 12 })},
+		"working_days":     {2, 2, true, false, date, NumberType, `working_days(from, until)`, "the days from Monday to Friday, the first and the last counted", between(workingDays)},
+		"add_days":         {2, 2, true, false, []Basic{DateType, NumberType}, DateType, `add_days(today(), 14)`, "the day so many days later", moved(func(t time.Time, n int) time.Time { return t.AddDate(0, 0, n) })},
+		"add_months":       {2, 2, true, false, []Basic{DateType, NumberType}, DateType, `add_months(from, 3)`, "the same day so many months later, or the last of that month", moved(addMonths)},
+		"add_working_days": {2, 2, true, false, []Basic{DateType, NumberType}, DateType, `add_working_days(today(), 5)`, "the day so many days from Monday to Friday later", moved(addWorkingDays)},
+		"year":             {1, 1, true, false, date, NumberType, `year(born)`, "the year of a day", part(func(t time.Time) int { return t.Year() })},
+		"month":            {1, 1, true, false, date, NumberType, `month(born)`, "the month of a day, 1 to 12", part(func(t time.Time) int { return int(t.Month()) })},
+		"day":              {1, 1, true, false, date, NumberType, `day(born)`, "the day of the month", part(func(t time.Time) int { return t.Day() })},
+		"weekday":          {1, 1, true, false, date, NumberType, `weekday(visit)`, "the day of the week: 1 is Monday, 7 is Sunday (ISO 8601)", part(weekday)},
+		"hour":             {1, 1, true, false, []Basic{TimeType}, NumberType, `hour(visit_time)`, "the hour of a time, 0 to 23", clockPart(time.Hour, 24)},
+		"minute":           {1, 1, true, false, []Basic{TimeType}, NumberType, `minute(visit_time)`, "the minute of a time, 0 to 59", clockPart(time.Minute, 60)},
 	}
 }
 
@@ -176,7 +180,7 @@ func extreme(sign int) func(*state, *call, []Value) (Value, error) {
 func count(_ *state, _ *call, args []Value) (Value, error) {
 	n := 0
 	for _, v := range flat(args) {
-		if !v.blank() {
+		if yes, ok := v.Bool(); ok && yes || !ok && !v.blank() {
 			n++
 		}
 	}
@@ -210,13 +214,15 @@ func rounded(how apd.Rounder) func(*state, *call, []Value) (Value, error) {
 		if _, err := c.Quantize(out, d, int32(-digits)); err != nil {
 			return Value{}, s.fault(n, "the number is too large")
 		}
+		if out.IsZero() && !d.IsZero() && how == apd.RoundUp {
+			// The library gives 0 where all digits lie far behind the place; away from zero is one of the place (IEEE 754-2019, 4.3.1).
+			out.SetFinite(1, int32(-digits))
+			out.Negative = d.Negative
+		}
 		if out.Exponent > 0 { // tens and hundreds are written with their zeros
 			if _, err := c.Quantize(out, out, 0); err != nil {
 				return Value{}, s.fault(n, "the number is too large")
 			}
-		}
-		if out.IsZero() {
-			out.Negative = false
 		}
 		return Number(out), nil
 	}
@@ -250,22 +256,23 @@ func length(_ *state, _ *call, args []Value) (Value, error) {
 	return Whole(int64(utf8.RuneCountInString(args[0].String()))), nil
 }
 
-func join(_ *state, _ *call, args []Value) (Value, error) {
+func join(s *state, n *call, args []Value) (Value, error) {
 	var parts []string
 	for _, v := range flat(args[1:]) {
 		if !v.blank() {
 			parts = append(parts, v.String())
 		}
 	}
-	return Text(strings.Join(parts, args[0].String())), nil
+	return s.text(n, strings.Join(parts, args[0].String()))
 }
 
 func contains(_ *state, _ *call, args []Value) (Value, error) {
 	if _, ok := args[0].Items(); ok {
 		return Bool(!args[1].blank() && equal(args[0], args[1])), nil
 	}
-	words := args[1].String()
-	return Bool(words != "" && strings.Contains(strings.ToLower(args[0].String()), strings.ToLower(words))), nil
+	fold := func(v Value) string { return norm.NFC.String(cases.Fold().String(v.String())) }
+	words := fold(args[1])
+	return Bool(words != "" && strings.Contains(fold(args[0]), words)), nil
 }
 
 func label(s *state, n *call, args []Value) (Value, error) {
@@ -273,12 +280,17 @@ func label(s *state, n *call, args []Value) (Value, error) {
 	if !ok || s.Labels == nil {
 		return Text(args[0].String()), nil
 	}
-	return s.along(func(v ...Value) (Value, error) {
-		if v[0].Empty() {
-			return Value{}, nil
+	if items, ok := args[0].Items(); ok {
+		labels := make([]string, len(items))
+		for i, v := range items {
+			labels[i] = s.Labels(ref.name, v.String())
 		}
-		return Text(s.Labels(ref.name, v[0].String())), nil
-	}, args[0])
+		return Texts(labels), nil
+	}
+	if args[0].Empty() {
+		return Value{}, nil
+	}
+	return Text(s.Labels(ref.name, args[0].String())), nil
 }
 
 func empty(_ *state, _ *call, args []Value) (Value, error) { return Bool(args[0].blank()), nil }
@@ -305,7 +317,7 @@ func makeDate(s *state, n *call, args []Value) (Value, error) {
 	if t.Year() != part[0] || int(t.Month()) != part[1] || t.Day() != part[2] {
 		return Value{}, s.fault(n, "there is no such day")
 	}
-	return s.dated(n, t)
+	return s.dated(n, t, Value{})
 }
 
 // dayOf is an argument as a day; given is false for one that was not answered.
@@ -379,7 +391,7 @@ func moved(move func(t time.Time, n int) time.Time) func(*state, *call, []Value)
 		if by < -200_000 || by > 200_000 {
 			return Value{}, s.fault(n, "the day is too far away")
 		}
-		return s.dated(n, move(t, by))
+		return s.dated(n, move(t, by), args[0])
 	}
 }
 

@@ -3,6 +3,7 @@ package formula
 import (
 	"fmt"
 	"strings"
+	"unicode"
 	"unicode/utf8"
 )
 
@@ -10,6 +11,7 @@ import (
 const (
 	MaxLength = 4_096
 	MaxDepth  = 64
+	MaxText   = 50_000 // bytes of a text that a formula makes: texts joined again and again double each time
 )
 
 // Error is a fault in a formula at a column, counted in characters from 1. Mend says what to do
@@ -41,7 +43,7 @@ type token struct {
 // lex splits the source into tokens. Text stands in double quotes; a doubled quote
 // inside is one quote.
 func lex(src string) ([]token, error) {
-	if len(src) > MaxLength {
+	if len(src) > MaxLength && utf8.RuneCountInString(src) > MaxLength {
 		return nil, &Error{Column: MaxLength, Message: fmt.Sprintf("a formula has at most %d characters", MaxLength)}
 	}
 	var out []token
@@ -49,8 +51,8 @@ func lex(src string) ([]token, error) {
 		c := src[i]
 		start := i
 		switch {
-		case c == ' ' || c == '\t' || c == '\n' || c == '\r':
-			i++
+		case spaceAt(src[i:]) > 0:
+			i += spaceAt(src[i:])
 			continue
 		case isDigit(c):
 			for i < len(src) && (isDigit(src[i]) || src[i] == '.') {
@@ -80,6 +82,15 @@ func lex(src string) ([]token, error) {
 		}
 	}
 	return append(out, token{tokenEnd, "", Span{len(src), len(src)}}), nil
+}
+
+// spaceAt is how many bytes of space the text begins with; pasted formulas have no-break spaces in them.
+func spaceAt(s string) int {
+	r, n := utf8.DecodeRuneInString(s)
+	if unicode.IsSpace(r) {
+		return n
+	}
+	return 0
 }
 
 func quoted(src string, i int) (text string, end int, ok bool) {

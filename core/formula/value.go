@@ -1,6 +1,7 @@
 package formula
 
 import (
+	"slices"
 	"strings"
 	"time"
 
@@ -8,18 +9,24 @@ import (
 )
 
 // Value is a number, a text, true or false, a day, a time of day, a moment, a list of
-// values, or nothing (the zero Value: an answer that was not given).
+// values, the column of rows, or nothing (the zero Value: an answer that was not given).
 type Value struct {
-	v any // *apd.Decimal, string, bool, time.Time, clock, moment, []Value or nil
+	v any // *apd.Decimal, string, bool, time.Time, clock, moment, []Value, column or nil
 }
 
 type (
 	clock  time.Duration // since midnight
 	moment struct{ time.Time }
+	column []Value
 )
 
-// Number makes an exact number.
-func Number(d *apd.Decimal) Value { return Value{d} }
+// Number makes an exact number. Zero has no sign: accounts know no minus nothing.
+func Number(d *apd.Decimal) Value {
+	if d.Negative && d.IsZero() {
+		d = new(apd.Decimal).Abs(d)
+	}
+	return Value{d}
+}
 
 // Whole makes a whole number.
 func Whole(n int64) Value { return Value{apd.New(n, 0)} }
@@ -39,9 +46,12 @@ func Time(d time.Duration) Value { return Value{clock(d)} }
 // Moment makes a day with its time, as the clock on the wall shows it, in UTC.
 func Moment(t time.Time) Value { return Value{moment{t}} }
 
-// List makes a list. In a comparison a list equals a text when it contains it; in
-// arithmetic it is computed item by item.
+// List makes one value of several, such as several choices. In a comparison it equals a text when it contains it.
 func List(items []Value) Value { return Value{items} }
+
+// Column makes the values of a field in all rows. Operators and functions of single values work along it, row by row; as a
+// condition it holds when some row does.
+func Column(items []Value) Value { return Value{column(items)} }
 
 // Texts makes a list of texts.
 func Texts(items []string) Value {
@@ -63,23 +73,26 @@ func (v Value) blank() bool {
 	case string:
 		return strings.TrimSpace(x) == ""
 	case []Value:
-		for _, item := range x {
-			if !item.blank() {
-				return false
-			}
-		}
-		return true
+		return allBlank(x)
+	case column:
+		return allBlank(x)
 	}
 	return false
 }
 
-// Truth reports whether a condition holds: true, a number but 0, any text, day or list.
+func allBlank(items []Value) bool {
+	return !slices.ContainsFunc(items, func(v Value) bool { return !v.blank() })
+}
+
+// Truth reports whether a condition holds: true, a number but 0, any text, day or list, a column in which some row holds.
 func (v Value) Truth() bool {
 	switch x := v.v.(type) {
 	case bool:
 		return x
 	case *apd.Decimal:
 		return !x.IsZero()
+	case column:
+		return slices.ContainsFunc(x, Value.Truth)
 	}
 	return !v.blank()
 }
@@ -113,10 +126,18 @@ func (v Value) Clock() (time.Duration, bool) {
 	return 0, false
 }
 
-// Items are the items of a list.
+// Items are the items of a list or a column.
 func (v Value) Items() ([]Value, bool) {
+	if c, ok := v.column(); ok {
+		return c, true
+	}
 	l, ok := v.v.([]Value)
 	return l, ok
+}
+
+func (v Value) column() ([]Value, bool) {
+	c, ok := v.v.(column)
+	return c, ok
 }
 
 // Bool is true or false, if the value is one of them.
@@ -145,13 +166,19 @@ func (v Value) String() string {
 	case moment:
 		return x.Format("2006-01-02 15:04")
 	case []Value:
-		parts := make([]string, len(x))
-		for i, item := range x {
-			parts[i] = item.String()
-		}
-		return strings.Join(parts, ", ")
+		return joined(x)
+	case column:
+		return joined(x)
 	}
 	return ""
+}
+
+func joined(items []Value) string {
+	parts := make([]string, len(items))
+	for i, item := range items {
+		parts[i] = item.String()
+	}
+	return strings.Join(parts, ", ")
 }
 
 // basic is the type of a value as it came.
@@ -170,10 +197,17 @@ func (v Value) basic() Basic {
 	case moment:
 		return MomentType
 	case []Value:
-		for _, item := range x {
-			if !item.Empty() {
-				return item.basic()
-			}
+		return basicOf(x)
+	case column:
+		return basicOf(x)
+	}
+	return AnyType
+}
+
+func basicOf(items []Value) Basic {
+	for _, item := range items {
+		if !item.Empty() {
+			return item.basic()
 		}
 	}
 	return AnyType

@@ -30,8 +30,9 @@ type Facts struct {
 	Link     string    // where the respondent finds the submission again, empty when there is no such place
 	Check    string    // where anybody can ask whether the document is genuine, empty when there is no such place
 
-	each string // the rows whose row these facts are about, the innermost
-	row  int    // its number, from 1
+	each  string       // the rows whose row these facts are about, the innermost
+	row   int          // its number, from 1
+	whole form.Answers // with all of those rows, for formulas
 }
 
 // Rows are the facts of each row of a repeating group: its answers are those of that row alone.
@@ -42,7 +43,7 @@ func (f Facts) Rows(key string) []Facts {
 		one := f
 		one.Answers = maps.Clone(f.Answers)
 		one.Answers[key] = form.OnlyRow(row)
-		one.each, one.row = key, i+1
+		one.each, one.row, one.whole = key, i+1, f.Answers
 		out[i] = one
 	}
 	return out
@@ -82,7 +83,7 @@ func (f Facts) Condition(src string) bool {
 func (f Facts) scope() formula.Scope {
 	now := f.Made.In(f.House.Location())
 	if f.each != "" {
-		return f.Form.RowScope(f.Answers, f.each, 0, now)
+		return f.Form.RowScope(f.whole, f.each, f.row-1, now)
 	}
 	return f.Form.Scope(f.Answers, now)
 }
