@@ -164,11 +164,10 @@ func readFilled(args []string, stdout, stderr io.Writer) error {
 	if err != nil {
 		return fmt.Errorf("%s: %w", flags.Arg(0), err)
 	}
-	l := locale.For(a.house.Language)
 	enc := json.NewEncoder(stdout)
 	enc.SetIndent("", "  ")
 	enc.SetEscapeHTML(false)
-	return enc.Encode(fill.Answers(a.design.Form, values, l.DatePattern(), l.DecimalSign()))
+	return enc.Encode(fill.Answers(a.design.Form, values, locale.For(a.house.Language)))
 }
 
 // readCopy reads a filled copy in a child of this program, so that a hostile file ends the child alone.

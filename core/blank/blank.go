@@ -211,6 +211,9 @@ func (s *sheet) ticks(x form.Field, name string, choices []form.Choice, kind typ
 			if kind == typeset.TickEntry && c.Value != "" {
 				e.Name += "." + c.Value
 			}
+			if kind == typeset.ChoiceEntry && c.Value == "Off" {
+				e.Option = " Off" // the name Off means that none is chosen (ISO 32000-1, 12.7.4.2.4); spaces fall away when it is read
+			}
 			row.Cells = append(row.Cells, typeset.Cell{Nodes: []typeset.Node{e}}, s.cell(c.Label, 10, ink))
 		}
 		t.Rows = append(t.Rows, row)

@@ -11,13 +11,13 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
 	"amberseal/core/foreign"
 	"amberseal/core/form"
+	"amberseal/core/locale"
 )
 
 // MaxBytes is how large a copy that is brought back may be.
@@ -101,7 +101,7 @@ func (r *reader) field(o types.Object, prefix, kind string, depth int) error {
 	if ft := r.name(d["FT"]); ft != "" {
 		kind = ft
 	}
-	if v := r.value(d["V"], kind); v != "" && v != "Off" {
+	if v := r.value(d["V"], kind); v != "" && (kind != "Btn" || v != "Off") { // only buttons have that state (ISO 32000-1, 12.7.4.2)
 		r.out[name] = v
 	}
 	if d["Kids"] == nil {
@@ -163,8 +163,9 @@ func (r *reader) text(o types.Object) string {
 			return t
 		}
 	case types.HexLiteral:
-		if t, err := types.HexLiteralToString(s); err == nil {
-			return t
+		// The library reads escapes in it, of which there are none (ISO 32000-1, 7.3.4.3).
+		if b, err := s.Bytes(); err == nil {
+			return text(b)
 		}
 	case types.Array:
 		if len(s) > 0 {
@@ -174,16 +175,16 @@ func (r *reader) text(o types.Object) string {
 	return ""
 }
 
-// Answers turns the values of a blank copy's fields into raw answers. pattern is the order in which its dates are
-// written, such as DD.MM.YYYY; decimal is the sign before decimals.
-func Answers(f form.Form, values map[string]string, pattern, decimal string) form.Raw {
-	a := &answering{values, pattern, decimal}
+// Answers turns the values of a blank copy's fields into raw answers. Numbers, days and times are read as people of the
+// language write them; what is none of these stays as it was typed, so that its fault is told.
+func Answers(f form.Form, values map[string]string, l locale.Locale) form.Raw {
+	a := &answering{values, l}
 	return a.fields(f.Fields, "")
 }
 
 type answering struct {
-	values           map[string]string
-	pattern, decimal string
+	values map[string]string
+	locale locale.Locale
 }
 
 func (a *answering) fields(fields []form.Field, at string) form.Raw {
@@ -247,14 +248,14 @@ func (a *answering) answer(x form.Field, name string) any {
 	if s == "" {
 		return nil
 	}
-	switch x.Kind {
-	case form.WholeNumber, form.Decimal, form.Money:
-		return a.number(s)
-	case form.Date:
-		return a.date(s)
-	case form.DateTime:
-		day, clock, _ := strings.Cut(s, " ")
-		return a.date(day) + "T" + strings.TrimSpace(clock)
+	read := map[form.Kind]func(string) (string, bool){
+		form.WholeNumber: a.locale.ReadNumber, form.Decimal: a.locale.ReadNumber, form.Money: a.locale.ReadAmount,
+		form.Date: a.locale.ReadDay, form.Time: a.locale.ReadTime, form.DateTime: a.locale.ReadMoment, form.OneOf: x.ChoiceOf,
+	}[x.Kind]
+	if read != nil {
+		if v, ok := read(s); ok {
+			return v
+		}
 	}
 	return s
 }
@@ -263,9 +264,9 @@ func (a *answering) rows(x form.Field, name string) any {
 	var rows []form.Raw
 	for i := range x.MostRows() {
 		row := a.fields(x.Fields, name+"."+strconv.Itoa(i)+".")
-		for key, v := range row {
-			if string(v) == "false" {
-				delete(row, key) // a box that is not ticked does not make a row
+		for _, column := range x.Fields {
+			if column.Kind == form.Consent && string(row[column.Key]) == "false" {
+				delete(row, column.Key) // a box that is not ticked does not make a row
 			}
 		}
 		if len(row) > 0 {
@@ -276,37 +277,4 @@ func (a *answering) rows(x form.Field, name string) any {
 		return nil
 	}
 	return rows
-}
-
-// number turns digits as people write them into plain ones; what is none stays, so that its fault is told.
-func (a *answering) number(s string) string {
-	compact := strings.NewReplacer(" ", "", "\u00A0", "", "\u202F", "", "'", "", "’", "").Replace(s)
-	group := ","
-	if a.decimal == "," {
-		group = "."
-	}
-	whole, fraction, parted := strings.Cut(compact, a.decimal)
-	plain := strings.ReplaceAll(whole, group, "")
-	if !parted && strings.Count(whole, group) == 1 && len(whole)-strings.Index(whole, group) != 4 {
-		plain = strings.Replace(whole, group, ".", 1) // 12.5 in a language with a comma
-	}
-	if parted {
-		plain += "." + fraction
-	}
-	if strings.Trim(plain, "+-.0123456789") != "" {
-		return s
-	}
-	return plain
-}
-
-// date reads a day in the pattern's order, or as year-month-day.
-func (a *answering) date(s string) string {
-	order := map[byte][]string{'D': {"2.1.2006", "2.1.06"}, 'M': {"1.2.2006", "1.2.06"}, 'Y': {"2006.1.2"}}[a.pattern[0]]
-	dotted := strings.NewReplacer("/", ".", "-", ".", " ", "").Replace(s)
-	for _, layout := range append([]string{"2006.1.2"}, order...) {
-		if t, err := time.Parse(layout, dotted); err == nil {
-			return t.Format(time.DateOnly)
-		}
-	}
-	return s
 }

@@ -158,6 +158,21 @@ func IsName(x Field) bool {
 	return x.Kind == Name || x.Kind == ShortText && nameWords.MatchString(x.Label)
 }
 
+// ChoiceOf is the choice that words stand for: its value, or else its label; some programs that fill forms write that.
+func (x Field) ChoiceOf(words string) (value string, ok bool) {
+	for _, c := range x.Choices {
+		if c.Value == words {
+			return c.Value, true
+		}
+	}
+	for _, c := range x.Choices {
+		if c.Label == words {
+			return c.Value, true
+		}
+	}
+	return "", false
+}
+
 // ChoiceLabel is the choice's label for a value, or the value itself when no choice has it.
 func (f Field) ChoiceLabel(value string) string {
 	for _, c := range f.Choices {

@@ -173,6 +173,8 @@ var foreign = map[string]map[string]string{
 	"pl-PL": {"GBP": "GBP", "USD": "USD", "JPY": "JPY"},
 }
 
+var thousand = apd.New(10_000, 0) // Spanish and Polish group from five digits
+
 func places(d *apd.Decimal) int {
 	if d.Exponent >= 0 {
 		return 0

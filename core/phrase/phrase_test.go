@@ -154,3 +154,27 @@ func TestConditions(t *testing.T) {
 		}
 	}
 }
+
+// Inside a row a bare column is that row's item, while functions of the whole column see all rows, as in the form's own fields.
+func TestFormulasInRowsSeeTheWholeGroup(t *testing.T) {
+	f := form.Form{Fields: []form.Field{{Key: "lines", Kind: form.Rows, Fields: []form.Field{{Key: "amount", Kind: form.Decimal}}}}}
+	r := form.Check(f, form.Raw{"lines": []byte(`[{"amount":"10"},{"amount":"30"},{"amount":"60"}]`)}, form.Circumstances{})
+	facts := phrase.Facts{House: house.New(), Form: f, Answers: r.Answers}
+	for src, want := range map[string]string{
+		"round(amount / sum(lines.amount) * 100, 1)": "10.0 30.0 60.0", "count(lines)": "3 3 3", "lines.amount * 2": "20 60 120", "max(lines.amount) - amount": "50 30 0",
+		"sum(if(lines.amount > 20, lines.amount, 0))": "90 90 90",
+	} {
+		var got []string
+		for _, row := range facts.Rows("lines") {
+			got = append(got, row.Formula(src, ""))
+		}
+		if strings.Join(got, " ") != want {
+			t.Errorf("%s is %v in the rows, not %s", src, got, want)
+		}
+	}
+	for i, row := range facts.Rows("lines") {
+		if row.Condition("lines.amount > 20") != (i > 0) || !row.Condition("count(lines) > 1") {
+			t.Errorf("row %d: %v %v", i+1, row.Condition("lines.amount > 20"), row.Condition("count(lines) > 1"))
+		}
+	}
+}
