@@ -4,13 +4,16 @@
 package code
 
 import (
+	"errors"
 	"fmt"
+	"strings"
 
 	"github.com/boombuler/barcode"
 	"github.com/boombuler/barcode/code128"
 	"github.com/boombuler/barcode/datamatrix"
 	"github.com/boombuler/barcode/ean"
 	"rsc.io/qr"
+	"rsc.io/qr/coding"
 )
 
 // Kind is a symbology.
@@ -45,7 +48,7 @@ func Make(k Kind, words string, height float64) (Symbol, error) {
 	}
 	switch k {
 	case QR, Payment:
-		c, err := qr.Encode(words, qr.M)
+		c, err := quick(words, k == QR)
 		if err != nil {
 			return Symbol{}, fmt.Errorf("%d characters are too many for a QR code", len([]rune(words)))
 		}
@@ -70,6 +73,42 @@ func Make(k Kind, words string, height float64) (Symbol, error) {
 		return bars(c, 11, height), nil
 	}
 	return Symbol{}, fmt.Errorf("there is no code called “%s”", k)
+}
+
+// quick makes a QR code. Words that are not ASCII say that they are UTF-8, or readers guess (ISO/IEC 18004, 7.4.3); payment codes
+// say so in their own words, and their guideline has no such header.
+func quick(words string, announced bool) (*qr.Code, error) {
+	if !announced || strings.IndexFunc(words, func(r rune) bool { return r > 0x7F }) < 0 {
+		return qr.Encode(words, qr.M)
+	}
+	e := utf8Words(words)
+	for v := coding.Version(coding.MinVersion); v <= coding.MaxVersion; v++ {
+		if e.Bits(v) > v.DataBytes(coding.M)*8 {
+			continue
+		}
+		plan, err := coding.NewPlan(v, coding.M, 0)
+		if err != nil {
+			return nil, err
+		}
+		c, err := plan.Encode(e)
+		if err != nil {
+			return nil, err
+		}
+		return &qr.Code{Bitmap: c.Bitmap, Size: c.Size, Stride: c.Stride, Scale: 8}, nil
+	}
+	return nil, errors.New("too long")
+}
+
+// utf8Words are bytes behind the header that names their character set: mode 0111 and assignment 26 (ISO/IEC 18004, table 2;
+// AIM's ECI assignments).
+type utf8Words string
+
+func (s utf8Words) Check() error              { return nil }
+func (s utf8Words) Bits(v coding.Version) int { return 12 + coding.String(s).Bits(v) }
+func (s utf8Words) Encode(b *coding.Bits, v coding.Version) {
+	b.Write(0b0111, 4)
+	b.Write(26, 8)
+	coding.String(s).Encode(b, v)
 }
 
 func dark(c barcode.Barcode) func(x, y int) bool {

@@ -11,6 +11,8 @@ import (
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/phrase"
+
+	"golang.org/x/text/unicode/norm"
 )
 
 // Filing is one rule of an intake: a document goes to the cabinet under a path.
@@ -61,14 +63,19 @@ const (
 func (x Filing) For(facts phrase.Facts) string {
 	var parts []string
 	var part strings.Builder
+	asked, nameless := false, false // whether the part has a placeholder; whether the last one with a placeholder came to nothing
 	end := func() {
 		if name := Safe(part.String()); name != "" && len(parts) < maxDepth {
-			parts = append(parts, name)
+			parts, nameless = append(parts, name), false
+		} else if asked {
+			nameless = true
 		}
 		part.Reset()
+		asked = false
 	}
 	for _, s := range x.Path {
 		if s.Field != "" {
+			asked = true
 			part.WriteString(strings.ReplaceAll(phrase.Phrase{s}.Plain(facts), "/", "-"))
 			continue
 		}
@@ -80,14 +87,14 @@ func (x Filing) For(facts phrase.Facts) string {
 		}
 	}
 	end()
-	if len(parts) == 0 {
-		parts = []string{"document"}
+	if len(parts) == 0 || nameless { // the last folder must not become the file
+		parts = append(parts, "document")
 	}
 	return strings.Join(parts, "/") + ".pdf"
 }
 
-// reserved names of DOS devices, which some systems refuse whatever their ending.
-var reserved = []string{"CON", "PRN", "AUX", "NUL", "COM1", "COM2", "COM3", "COM4", "COM5", "COM6", "COM7", "COM8", "COM9", "LPT1", "LPT2", "LPT3", "LPT4", "LPT5", "LPT6", "LPT7", "LPT8", "LPT9"}
+// reserved names of DOS devices, which some systems refuse whatever their ending. Raised figures count as figures there.
+var reserved = []string{"CONIN$", "CONOUT$", "CON", "PRN", "AUX", "NUL", "COM1", "COM2", "COM3", "COM4", "COM5", "COM6", "COM7", "COM8", "COM9", "LPT1", "LPT2", "LPT3", "LPT4", "LPT5", "LPT6", "LPT7", "LPT8", "LPT9"}
 
 // Safe makes one file or folder name of any text.
 func Safe(s string) string {
@@ -101,7 +108,7 @@ func Safe(s string) string {
 			return ' '
 		}
 		return r
-	}, s)
+	}, norm.NFC.String(s)) // some systems write é as two signs: the same name must not make two folders
 	s = strings.Join(strings.Fields(s), " ")
 	s = strings.Trim(s, ". ")
 	for len(s) > maxName {
@@ -109,7 +116,8 @@ func Safe(s string) string {
 		s = s[:len(s)-n]
 	}
 	stem, _, _ := strings.Cut(s, ".")
-	if slices.Contains(reserved, strings.ToUpper(stem)) {
+	stem = strings.NewReplacer("¹", "1", "²", "2", "³", "3").Replace(strings.ToUpper(strings.TrimSpace(stem)))
+	if slices.Contains(reserved, stem) {
 		s = "-" + s
 	}
 	return strings.TrimRight(s, ". ")

@@ -37,10 +37,15 @@ func TestPathsAreSafe(t *testing.T) {
 		{"//{{name}}//", "  x  ", "x.pdf"},
 		{"{{name}}", "con", "-con.pdf"},
 		{"{{name}}", "nul.txt", "-nul.txt.pdf"},
+		{"{{name}}", "NUL .x", "-NUL .x.pdf"},
+		{"{{name}}", "com²", "-com².pdf"},
+		{"{{name}}", "CONIN$", "-CONIN$.pdf"},
+		{"{{name}}", "Cafe\u0301", "Café.pdf"},
 		{"{{name}}", "a\nb\u202Ec\u0007", "a bc.pdf"},
 		{"{{name}}", "what? <now> \"so\"|*", "what- -now- -so---.pdf"},
 		{"{{name}}", "", "document.pdf"},
 		{"./../{{name}}", "x", "x.pdf"},
+		{"Top/{{name}}", "", "Top/document.pdf"},
 	} {
 		if got := path(t, c.pattern, c.answer); got != c.want {
 			t.Errorf("%s with %q: %q, want %q", c.pattern, c.answer, got, c.want)

@@ -74,6 +74,9 @@ func (k *checking) readAll(fields []Field, raw Raw, at string) Answers {
 	return typed
 }
 
+// mostStrange is how many answers without a field are told one by one.
+const mostStrange = 50
+
 func (k *checking) strange(fields []Field, raw Raw, at string) {
 	var strange []string
 	for key := range raw {
@@ -82,6 +85,10 @@ func (k *checking) strange(fields []Field, raw Raw, at string) {
 		}
 	}
 	slices.Sort(strange)
+	if more := len(strange) - mostStrange; more > 0 {
+		strange = strange[:mostStrange]
+		k.result.Findings.Fault(at+"…", fmt.Sprintf("This form has none of %d more fields.", more), "Leave them out.")
+	}
 	for _, key := range strange {
 		k.result.Findings.Fault(at+shorten(key), "This form has no field of this name.", "Leave it out.")
 	}

@@ -60,6 +60,7 @@ func (f Form) CheckDesign(exists func(picture string) bool) finding.List {
 		c.l.Fault("form/fields", "The form asks nothing yet.", "Type a question.")
 	}
 	f.cycles(&c.l)
+	f.copies(&c.l)
 	return c.l
 }
 
@@ -183,7 +184,7 @@ func patternFault(err error) string {
 }
 
 func (c *designCheck) limit(x Field, place, s, which string) Value {
-	v := Circumstances{Now: time.Unix(0, 0).UTC()}.bound(x, s)
+	v := Circumstances{Now: time.Unix(0, 0).UTC()}.bound(x, s, 0)
 	if s != "" && v.Empty() {
 		c.l.Fault(place, "The "+which+" value “"+s+"” is not one this field can have.", "Write it as an answer is kept, such as 10, 2026-11-24 or @today.")
 	}
@@ -359,6 +360,31 @@ func (c *designCheck) formula(x Field, place, rows string) {
 	if x.Kind == Money && !strings.HasPrefix(strings.TrimSpace(x.Formula), "round") && strings.ContainsAny(x.Formula, "*/×÷%") {
 		c.l.Notice(place+"/formula", "The amount may get more decimals than its currency has.", "Write round(…, 2) around it.")
 	}
+}
+
+// copies finds questions that would share one box of a fillable copy, where the parts of an answer are named KEY.PART
+// (ISO 32000-1, 12.7.3.2: one name is one field).
+func (f Form) copies(l *finding.List) {
+	boxes := map[string]string{}
+	f.Each(func(name string, x Field) {
+		var parts []string
+		switch x.Kind {
+		case Name, Address:
+			parts = slices.Clone(x.AskedParts())
+		case SeveralOf:
+			for _, c := range x.Choices {
+				parts = append(parts, c.Value)
+			}
+		}
+		for _, p := range parts {
+			boxes[name+"."+p] = name
+		}
+	})
+	f.Each(func(name string, _ Field) {
+		if other := boxes[name]; other != "" {
+			l.Fault("form/fields/"+name, "On a fillable copy it would share a box with a part of “"+other+"”.", "Give it another key.")
+		}
+	})
 }
 
 // cycles finds fields whose conditions and formulas refer to each other in a circle.

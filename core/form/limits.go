@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"github.com/cockroachdb/apd/v3"
+	"golang.org/x/text/unicode/norm"
 
 	"amberseal/core/locale"
 )
@@ -26,7 +27,7 @@ func (c Circumstances) fits(x Field, v Value) string {
 }
 
 func (c Circumstances) limit(x Field, v Value) string {
-	least, most := c.bound(x, x.Min), c.bound(x, x.Max)
+	least, most := c.bound(x, x.Min, 0), c.bound(x, x.Max, 24*time.Hour-time.Minute)
 	if !least.Empty() && order(v, least) < 0 {
 		return c.say(later(x.Kind, "This must be %s or more.", "This must be %s or later."), c.shown(least))
 	}
@@ -65,8 +66,9 @@ func (c Circumstances) step(x Field, v, least Value) string {
 	return ""
 }
 
-// bound reads a least or greatest value; @today stands for the day of answering.
-func (c Circumstances) bound(x Field, s string) Value {
+// bound reads a least or greatest value; @today stands for the day of answering, from its beginning or until its end where a
+// time is asked, too.
+func (c Circumstances) bound(x Field, s string, ofDay time.Duration) Value {
 	if s == "" {
 		return Value{}
 	}
@@ -76,6 +78,9 @@ func (c Circumstances) bound(x Field, s string) Value {
 		case Date:
 			return date(Date, time.Date(y, m, d, 0, 0, 0, 0, time.UTC))
 		case DateTime:
+			if s == "@today" {
+				return date(DateTime, time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Add(ofDay))
+			}
 			return date(DateTime, time.Date(y, m, d, c.Now.Hour(), c.Now.Minute(), 0, 0, time.UTC))
 		}
 		return Value{}
@@ -151,14 +156,16 @@ func (c Circumstances) shape(x Field, v Value) string {
 	return ""
 }
 
+func digit(r rune) bool { return r >= '0' && r <= '9' }
+
 func fitsMask(mask, s string) bool {
-	m, t := []rune(mask), []rune(s)
+	m, t := []rune(norm.NFC.String(mask)), []rune(norm.NFC.String(s))
 	if len(m) != len(t) {
 		return false
 	}
 	for i, r := range m {
 		switch {
-		case r == '#' && unicode.IsDigit(t[i]), r == 'A' && unicode.IsLetter(t[i]), r == '*' && (unicode.IsDigit(t[i]) || unicode.IsLetter(t[i])):
+		case r == '#' && digit(t[i]), r == 'A' && unicode.IsLetter(t[i]), r == '*' && (digit(t[i]) || unicode.IsLetter(t[i])):
 		case r == '#', r == 'A', r == '*', r != t[i]:
 			return false
 		}

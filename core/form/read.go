@@ -4,8 +4,10 @@ import (
 	"bytes"
 	"encoding/json"
 	"net/mail"
+	"net/netip"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 	"unicode"
@@ -14,6 +16,7 @@ import (
 	"github.com/bojanz/currency"
 	"github.com/cockroachdb/apd/v3"
 	"github.com/nyaruka/phonenumbers"
+	"golang.org/x/net/idna"
 )
 
 // Longest answers in characters (Unicode code points).
@@ -148,6 +151,9 @@ func (c Circumstances) readNumber(x Field, s string) (Value, string) {
 			return Value{}, c.tooManyDecimals(most)
 		}
 	}
+	if d.IsZero() {
+		d.Negative = false
+	}
 	return number(x.Kind, d), ""
 }
 
@@ -195,7 +201,13 @@ func (c Circumstances) readWebAddress(s string) (Value, string) {
 		s = "https://" + s
 	}
 	u, err := url.Parse(s)
-	if err != nil || u.Scheme != "http" && u.Scheme != "https" || !strings.Contains(u.Hostname(), ".") || u.User != nil || strings.ContainsAny(s, " <>\"") {
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.User != nil || strings.ContainsAny(s, " <>\"") || strings.ContainsFunc(s, unprintable) {
+		return Value{}, wrong
+	}
+	if port, err := strconv.Atoi(u.Port()); u.Port() != "" && (err != nil || port < 1 || port > 65535) {
+		return Value{}, wrong
+	}
+	if ip, err := netip.ParseAddr(u.Hostname()); !(err == nil && (ip.Is6() || ip.Is4())) && !validHost(u.Hostname()) {
 		return Value{}, wrong
 	}
 	return text(WebAddress, s), ""
@@ -251,11 +263,15 @@ func (c Circumstances) readParts(x Field, raw json.RawMessage) (Value, string) {
 	return parts(x.Kind, kept), ""
 }
 
+// Needed reports whether a part of a name or address must be given where the answer is required.
+func Needed(part string) bool {
+	return part == "given" || part == "family" || part == "street" || part == "postcode" || part == "city"
+}
+
 // incomplete says which part of an answer that must be given is missing.
 func (c Circumstances) incomplete(x Field, v Value) string {
 	for _, part := range x.AskedParts() {
-		needed := part == "given" || part == "family" || part == "street" || part == "postcode" || part == "city"
-		if needed && v.Parts[part] == "" {
+		if Needed(part) && v.Parts[part] == "" {
 			return c.say(map[string]string{
 				"given": "Please write the given name.", "family": "Please write the family name.", "street": "Please write the street.",
 				"postcode": "Please write the postcode.", "city": "Please write the town.",
@@ -293,7 +309,7 @@ func clean(s string, lines bool) string {
 				return r
 			}
 			return '\n'
-		case unicode.IsControl(r):
+		case unicode.IsControl(r), turnsDirection(r):
 			return -1
 		}
 		return r
@@ -301,19 +317,45 @@ func clean(s string, lines bool) string {
 	return strings.TrimSpace(s)
 }
 
+// turnsDirection tells the controls that show letters in another order than they stand (UAX #9, 2.1 to 2.5): in a name or a
+// subject they only ever deceive. The marks that no letter shows differently for, U+200E and U+200F, may stay.
+func turnsDirection(r rune) bool { return r >= 0x202A && r <= 0x202E || r >= 0x2066 && r <= 0x2069 }
+
 // validEmail accepts an addr-spec of RFC 5322 section 3.4.1 (and RFC 6531 for other scripts) as net/mail reads
-// it, without display name or comments, at most 254 octets (RFC 3696 erratum 1690), with a dotted domain.
+// it, without display name or comments, at most 254 octets (RFC 3696 erratum 1690), with at most 64 octets before the @
+// (RFC 5321 section 4.5.3.1.1) and a dotted domain behind it.
 func validEmail(s string) bool {
-	if len(s) > 254 || strings.ContainsAny(s, " ()<>,;:\\\"[]") {
+	if len(s) > 254 || strings.ContainsAny(s, " ()<>,;:\\\"[]") || strings.ContainsFunc(s, unprintable) {
 		return false
 	}
 	a, err := mail.ParseAddress(s)
 	if err != nil || a.Address != s || a.Name != "" {
 		return false
 	}
-	_, domain, _ := strings.Cut(s, "@")
-	labels := strings.Split(domain, ".")
-	return len(labels) > 1 && !slices.Contains(labels, "")
+	local, domain, _ := strings.Cut(s, "@")
+	return len(local) <= 64 && validHost(domain)
+}
+
+// unprintable tells signs that nobody sees: controls, and what turns the direction or joins letters.
+func unprintable(r rune) bool {
+	return unicode.IsControl(r) || unicode.Is(unicode.Cf, r) || r == utf8.RuneError
+}
+
+// validHost accepts a name of two labels or more, each of letters, digits and hyphens that do not stand at its ends and of at most
+// 63 octets in the letters of the wire (RFC 1035 section 2.3.4, RFC 5890 for other scripts). The last label is no number, so that
+// no address of figures passes for a name.
+func validHost(host string) bool {
+	wire, err := idna.Lookup.ToASCII(host)
+	if err != nil || len(wire) > 253 {
+		return false
+	}
+	labels := strings.Split(strings.ToLower(wire), ".")
+	for _, label := range labels {
+		if label == "" || len(label) > 63 || strings.HasPrefix(label, "-") || strings.HasSuffix(label, "-") || strings.Trim(label, "abcdefghijklmnopqrstuvwxyz0123456789-") != "" {
+			return false
+		}
+	}
+	return len(labels) > 1 && strings.Trim(labels[len(labels)-1], "0123456789") != "" && len(labels[len(labels)-1]) > 1
 }
 
 func plainKind(k Kind) string {

@@ -135,7 +135,7 @@ func sampleUsual(x Field, i int, kind SampleKind) Value {
 // sampleBound keeps a made-up number or day within the field's own limits, and on its steps.
 func sampleBound(x Field, v Value, long bool) Value {
 	c := Circumstances{Now: time.Date(2026, time.November, 24, 9, 41, 0, 0, time.UTC)}
-	least, most := c.bound(x, x.Min), c.bound(x, x.Max)
+	least, most := c.bound(x, x.Min, 0), c.bound(x, x.Max, 0)
 	least.Kind, most.Kind = x.Kind, x.Kind
 	switch {
 	case long && !most.Empty():

@@ -108,10 +108,24 @@ func (l Locale) Phone(e164 string) string {
 func (l Locale) DateLong(t time.Time) string { return l.dates.FmtDateLong(t) }
 
 // DateShort writes the day, month and year as medium text: 24 Nov 2026.
-func (l Locale) DateShort(t time.Time) string { return l.dates.FmtDateMedium(t) }
+func (l Locale) DateShort(t time.Time) string {
+	s := l.dates.FmtDateMedium(t)
+	switch { // as CLDR 48 writes September; the library's data are older
+	case l.tag == "en-GB" && t.Month() == time.September:
+		s = strings.Replace(s, "Sep ", "Sept ", 1)
+	case l.tag == "es-ES":
+		s = strings.Replace(s, ".", "", 1)
+	}
+	return s
+}
 
 // Time writes the hour and minute.
-func (l Locale) Time(t time.Time) string { return l.dates.FmtTimeShort(t) }
+func (l Locale) Time(t time.Time) string {
+	if l.tag == "en-US" {
+		return t.Format("3:04\u00a0PM") // CLDR 48
+	}
+	return l.dates.FmtTimeShort(t)
+}
 
 // Number writes a decimal with the language's grouping and all its digits.
 func (l Locale) Number(d *apd.Decimal) string { return l.Fixed(d, places(d)) }
@@ -120,6 +134,24 @@ func (l Locale) Number(d *apd.Decimal) string { return l.Fixed(d, places(d)) }
 func (l Locale) Digits(code string) int {
 	digits, _ := currency.GetDigits(code)
 	return int(digits)
+}
+
+// Rounded is an amount with as many decimals as its currency has, halves up.
+func (l Locale) Rounded(d *apd.Decimal, code string) *apd.Decimal {
+	digits := l.Digits(code)
+	if places(d) <= digits {
+		return d
+	}
+	c := apd.BaseContext.WithPrecision(40)
+	c.Rounding = apd.RoundHalfUp
+	out := new(apd.Decimal)
+	if _, err := c.Quantize(out, d, int32(-digits)); err != nil {
+		return d
+	}
+	if out.IsZero() {
+		out.Negative = false
+	}
+	return out
 }
 
 // Fixed writes a decimal with the language's grouping and a set number of decimals, or more where it has more.
@@ -158,6 +190,12 @@ func (l Locale) List(items []string) string {
 		return items[0]
 	default:
 		last := " " + l.words.and + " "
+		switch {
+		case l.tag == "en-US" && n > 2:
+			last = "," + last
+		case l.tag == "es-ES" && soundsLikeI(items[n-1]):
+			last = " e "
+		}
 		if l.words.and == "、" {
 			last = "、"
 			return strings.Join(items, last)
@@ -166,11 +204,29 @@ func (l Locale) List(items []string) string {
 	}
 }
 
+// soundsLikeI reports whether “y” before a Spanish word is written “e”: before i and hi, but not before a diphthong such as hielo.
+func soundsLikeI(word string) bool {
+	w := strings.TrimPrefix(strings.ToLower(word), "h")
+	rest, ok := strings.CutPrefix(w, "i")
+	if !ok {
+		rest, ok = strings.CutPrefix(w, "í")
+	}
+	return ok && !strings.HasPrefix(rest, "a") && !strings.HasPrefix(rest, "e") && !strings.HasPrefix(rest, "o")
+}
+
 // foreign are currencies that CLDR writes by their code in a language, where the library has a
 // sign for them.
 var foreign = map[string]map[string]string{
-	"fr-FR": {"JPY": "JPY"},
-	"pl-PL": {"GBP": "GBP", "USD": "USD", "JPY": "JPY"},
+	"de-DE": codes("PHP"), "ja-JP": codes("PHP"), "fr-FR": codes("CNY HKD JPY PHP TWD"), "es-ES": codes("AUD BRL CAD CNY GBP HKD ILS INR JPY KRW MXN NZD PHP TWD XAF XOF"),
+	"pl-PL": codes("AUD CAD CNY GBP HKD ILS INR JPY KRW MXN NZD PHP TWD USD VND"),
+}
+
+func codes(of string) map[string]string {
+	out := map[string]string{}
+	for _, code := range strings.Fields(of) {
+		out[code] = code
+	}
+	return out
 }
 
 var thousand = apd.New(10_000, 0) // Spanish and Polish group from five digits

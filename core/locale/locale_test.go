@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"os/exec"
+	"strings"
 	"testing"
 	"time"
 
@@ -15,52 +16,68 @@ import (
 // Node's Intl carries its own copy of the Unicode Common Locale Data Repository: an
 // implementation that shares no code with ours.
 const intl = `
+const [tags, currencies, amounts, numbers, days, times, lists] = JSON.parse(process.argv[1])
 const out = {}
-for (const tag of ['de-DE', 'en-GB', 'en-US', 'fr-FR', 'pl-PL', 'ja-JP']) {
-  const money = (v, currency) => new Intl.NumberFormat(tag, { style: 'currency', currency }).format(v)
+for (const tag of tags) {
+  const date = (style) => new Intl.DateTimeFormat(tag, { timeZone: 'UTC', ...style })
   out[tag] = {
-    money: ['0', '1234.5', '-9876543.21', '1000000'].flatMap((v) => [money(v, 'EUR'), money(v, 'GBP'), money(v, 'USD')]),
-    yen: money('12345', 'JPY'),
-    number: ['0.5', '1234567.25', '-42', '1000'].map((v) => new Intl.NumberFormat(tag, { maximumFractionDigits: 20 }).format(v)),
-    dates: ['2026-11-24', '2024-02-29', '2026-01-01', '2025-05-03', '2026-08-31'].map((d) => new Intl.DateTimeFormat(tag, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(d))),
-    short: ['2026-11-24', '2026-03-05'].map((d) => new Intl.DateTimeFormat(tag, { dateStyle: 'medium', timeZone: 'UTC' }).format(new Date(d))),
+    money: currencies.flatMap((currency) => amounts.map((v) => new Intl.NumberFormat(tag, { style: 'currency', currency }).format(v))),
+    number: numbers.map((v) => new Intl.NumberFormat(tag, { maximumFractionDigits: 20 }).format(v)),
+    long: days.map((d) => date({ dateStyle: 'long' }).format(new Date(d))),
+    short: days.map((d) => date({ dateStyle: 'medium' }).format(new Date(d))),
+    times: times.map((t) => date({ timeStyle: 'short' }).format(new Date('2026-01-01T' + t + ':00Z')).replace(' ', '\u00a0')),
+    lists: lists.map((l) => new Intl.ListFormat(tag).format(l)),
   }
 }
 console.log(JSON.stringify(out))`
 
 func TestAgainstNodeIntl(t *testing.T) {
-	out, err := exec.Command("node", "-e", intl).Output()
+	tags := locale.Tags()
+	currencies := strings.Fields("EUR GBP USD JPY CHF AUD BRL CAD CNY CZK DKK HKD ILS INR KRW MXN NOK NZD PHP PLN SEK TWD VND XAF XOF")
+	amounts, numbers := []string{"0", "1234", "-9876543", "1000000"}, []string{"0.5", "1234567.25", "-42", "1000", "12345.678"}
+	var days []string
+	for m := 1; m <= 12; m++ {
+		days = append(days, fmt.Sprintf("2026-%02d-01", m), fmt.Sprintf("2024-%02d-29", m))
+	}
+	times := []string{"00:00", "09:05", "12:00", "14:30", "23:59"}
+	lists := [][]string{{"piano"}, {"piano", "stands"}, {"piano", "stands", "chairs"}, {"padre", "hijo"}, {"agua", "hielo"}, {"a", "b", "iglesia"}}
+	given, err := json.Marshal([]any{tags, currencies, amounts, numbers, days, times, lists})
+	if err != nil {
+		t.Fatal(err)
+	}
+	out, err := exec.Command("node", "-e", intl, string(given)).Output()
 	if err != nil {
 		t.Fatalf("node is needed for this check: %v", err)
 	}
-	var want map[string]struct {
-		Money, Number, Dates, Short []string
-		Yen                         string
-	}
+	var want map[string]struct{ Money, Number, Long, Short, Times, Lists []string }
 	if err := json.Unmarshal(out, &want); err != nil {
 		t.Fatal(err)
 	}
-	if len(want) != 6 {
-		t.Fatalf("%d languages", len(want))
-	}
-	for tag, w := range want {
-		l := locale.For(tag)
+	for _, tag := range tags {
+		l, w := locale.For(tag), want[tag]
 		i := 0
-		for _, v := range []string{"0", "1234.5", "-9876543.21", "1000000"} {
-			for _, c := range []string{"EUR", "GBP", "USD"} {
-				same(t, tag, "money", l.Money(decimal(t, v), c), w.Money[i])
+		for _, c := range currencies {
+			for _, v := range amounts {
+				same(t, tag, "money in "+c, l.Money(decimal(t, v), c), w.Money[i])
 				i++
 			}
 		}
-		same(t, tag, "yen", l.Money(decimal(t, "12345"), "JPY"), w.Yen)
-		for i, v := range []string{"0.5", "1234567.25", "-42", "1000"} {
+		for i, v := range numbers {
 			same(t, tag, "number", l.Number(decimal(t, v)), w.Number[i])
 		}
-		for i, d := range []string{"2026-11-24", "2024-02-29", "2026-01-01", "2025-05-03", "2026-08-31"} {
-			same(t, tag, "long date", l.DateLong(day(t, d)), w.Dates[i])
-		}
-		for i, d := range []string{"2026-11-24", "2026-03-05"} {
+		for i, d := range days {
+			same(t, tag, "long date", l.DateLong(day(t, d)), w.Long[i])
 			same(t, tag, "short date", l.DateShort(day(t, d)), w.Short[i])
+		}
+		for i, v := range times {
+			at, err := time.Parse("15:04", v)
+			if err != nil {
+				t.Fatal(err)
+			}
+			same(t, tag, "time", l.Time(at), w.Times[i])
+		}
+		for i, v := range lists {
+			same(t, tag, "list", l.List(v), w.Lists[i])
 		}
 	}
 }

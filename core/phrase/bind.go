@@ -101,7 +101,7 @@ func (f Facts) Formula(src, format string) string {
 	}
 	if d, ok := v.Decimal(); ok {
 		if format == "money" {
-			return f.Locale().Money(d, f.House.Currency)
+			return f.Locale().Money(f.Locale().Rounded(d, f.House.Currency), f.House.Currency)
 		}
 		return f.number(d, format)
 	}

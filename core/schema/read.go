@@ -196,17 +196,25 @@ func (r *reader) property(name string, p source, required bool, prefix string) (
 			return nil, err
 		}
 		x.Fields = slices.DeleteFunc(x.Fields, func(c form.Field) bool { return !c.Kind.InRows() })
-		x.Least, x.Most = p.MinItems, p.MaxItems
+		x.Least, x.Most = least(p.MinItems, required), p.MaxItems
 		if x.Most == form.MaxRows {
 			x.Most = 0
 		}
 	case form.Upload, form.Photo:
-		x.Least, x.Most = p.MinItems, p.MaxItems
+		x.Least, x.Most = least(p.MinItems, required), p.MaxItems
 	case form.Name, form.Address:
 		x.Parts = p.order
 	}
 	p.limits(&x)
 	return []form.Field{x}, nil
+}
+
+// least is how many are asked for at least; one is what “required” says already.
+func least(n int, required bool) int {
+	if required && n == 1 {
+		return 0
+	}
+	return n
 }
 
 func (p source) limits(x *form.Field) {
@@ -236,6 +244,12 @@ func (p source) limits(x *form.Field) {
 			}
 		}
 	}
+	if _, more, ok := strings.Cut(p.Comment, " {"); ok {
+		var noted settings
+		if json.Unmarshal([]byte("{"+more), &noted) == nil {
+			noted.give(x)
+		}
+	}
 	switch v := p.Default.(type) {
 	case string:
 		x.Default = v
@@ -246,7 +260,8 @@ func (p source) limits(x *form.Field) {
 
 // kind finds the kind of field: the one Write noted, else by type, format and the label's words.
 func (p source) kind(label string) form.Kind {
-	if k := form.Kind(p.Comment); slices.Contains(form.Kinds(), k) && k.Asks() {
+	noted, _, _ := strings.Cut(p.Comment, " ")
+	if k := form.Kind(noted); slices.Contains(form.Kinds(), k) && k.Asks() {
 		return k
 	}
 	if len(p.choices()) > 0 {

@@ -97,26 +97,45 @@ func object(fields []form.Field) node {
 			continue
 		}
 		n.Properties.add(x.Key, property(x))
-		if x.Required && !x.Calculated() && x.When == "" && always[page] && always[section] {
+		must := x.Required || x.Kind == form.Rows && x.Least > 0
+		if must && !x.Calculated() && x.When == "" && always[page] && always[section] {
 			n.Required = append(n.Required, x.Key)
 		}
 	}
 	return n
 }
 
+// comment notes the kind, and settings that a schema has no words for, for reading them back.
+func comment(x form.Field) string {
+	more := settingsOf(x)
+	if more == (settings{}) {
+		return string(x.Kind)
+	}
+	text, err := json.Marshal(more)
+	if err != nil {
+		return string(x.Kind)
+	}
+	return string(x.Kind) + " " + string(text)
+}
+
+// visible is the pattern of a text in which something stands.
+const visible = `\S`
+
+// Addresses of mail and web have patterns rather than formats: “email” and “uri” refuse other scripts, which the form takes (RFC
+// 6531, RFC 3987), and “idn-email” and “iri” are unknown to many validators.
 const digits = `^[+-]?(?:[0-9]+\.?[0-9]*|\.[0-9]+)$`
 
 func property(x form.Field) node {
-	n := node{Comment: string(x.Kind), Title: x.Label, Description: x.Help, Type: "string", Default: x.DefaultRaw(), ReadOnly: x.Calculated()}
+	n := node{Comment: comment(x), Title: x.Label, Description: x.Help, Type: "string", Default: x.DefaultRaw(), ReadOnly: x.Calculated()}
 	switch x.Kind {
 	case form.WholeNumber, form.Rating:
 		n.Type, n.Pattern = []string{"integer", "string"}, `^[+-]?[0-9]+$`
 	case form.Decimal, form.Money:
 		n.Type, n.Pattern = []string{"number", "string"}, digits
 	case form.Email:
-		n.Format = "email"
+		n.Pattern = `^[^\s@]+@[^\s@]+\.[^\s@]+$`
 	case form.WebAddress:
-		n.Format = "uri"
+		n.Pattern = `^\S+\.\S+$`
 	case form.Date:
 		n.Format = "date"
 	case form.Time:
@@ -138,15 +157,27 @@ func property(x form.Field) node {
 		no := false
 		n.Type, n.Properties, n.Additional = "object", &properties{}, &no
 		for _, part := range x.AskedParts() {
-			n.Properties.add(part, node{Type: "string", MaxLength: 200})
+			p := node{Type: "string", MaxLength: 200}
+			if x.Required && form.Needed(part) {
+				p.Pattern = visible
+				n.Required = append(n.Required, part)
+			}
+			n.Properties.add(part, p)
 		}
 	case form.Upload, form.Photo:
-		n.Type, n.Items, n.MinItems, n.MaxItems = "array", &node{Type: []string{"string", "object"}, Description: "the id of an upload"}, x.Least, x.MostFiles()
+		n.Type, n.Items, n.MaxItems = "array", &node{Type: []string{"string", "object"}, Description: "the id of an upload"}, x.MostFiles()
+		n.MinItems = x.Least
+		if x.Required {
+			n.MinItems = max(n.MinItems, 1)
+		}
 	case form.Signature:
 		n.Type = "object"
 	case form.Rows:
 		row := object(x.Fields)
 		n.Type, n.Items, n.MinItems, n.MaxItems = "array", &row, x.Least, x.MostRows()
+		if x.Required {
+			n.MinItems = max(n.MinItems, 1)
+		}
 	}
 	limits(&n, x)
 	return n
@@ -163,8 +194,11 @@ func limits(n *node, x form.Field) {
 				n.MaxLength = form.MaxLong
 			}
 		}
-		if x.Pattern != "" {
-			n.Pattern = "^(?:" + x.Pattern + ")$"
+		if p, ok := ecma(x.Pattern); ok && x.Pattern != "" {
+			n.Pattern = "^(?:" + p + ")$"
+		}
+		if x.Mask != "" {
+			n.Pattern = masked(x.Mask)
 		}
 	case form.WholeNumber, form.Decimal, form.Money:
 		n.Minimum, n.Maximum = json.Number(x.Min), json.Number(x.Max)
