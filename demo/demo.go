@@ -72,7 +72,7 @@ func Fill(ctx context.Context, workshop *design.Workshop, counter *receive.Count
 			return fmt.Errorf("%s: %w", x.Slug, err)
 		}
 	}
-	past := &receive.Counter{Store: counter.Store, Now: counter.Now, Arrived: counter.Arrived}
+	past := &receive.Counter{Store: counter.Store, Secret: counter.Secret, Now: counter.Now, Arrived: counter.Arrived}
 	return submit(ctx, past)
 }
 

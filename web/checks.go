@@ -7,8 +7,6 @@ import (
 	"errors"
 	"io"
 
-	"github.com/gin-gonic/gin"
-
 	"amberseal/app/register"
 	"amberseal/core/seal"
 	"amberseal/web/api"
@@ -34,7 +32,7 @@ func (d *desk) CheckFile(ctx context.Context, r api.CheckFileRequestObject) (api
 
 // genuine is what the house says of a document to anybody who has its code or its bytes.
 func (d *desk) genuine(ctx context.Context, code, sum string) (api.Genuine, error) {
-	if d.robots.often(ctx.(*gin.Context).Request) {
+	if d.often(request(ctx)) {
 		return api.Genuine{}, tooMany
 	}
 	g, err := d.Records.Genuine(ctx, code, sum)

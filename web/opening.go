@@ -1,23 +1,27 @@
 package web
 
 import (
+	"bytes"
 	"context"
 	_ "embed" // embed.js
 	"errors"
 	"fmt"
 	"html"
+	"image"
+	"image/draw"
+	"image/png"
 	"io"
 	"net/http"
 	"strings"
 
 	"github.com/gin-gonic/gin"
-	"rsc.io/qr"
 
 	"amberseal/app/design"
 	"amberseal/app/invite"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
+	"amberseal/core/code"
 	"amberseal/core/fill"
 	"amberseal/web/api"
 )
@@ -83,7 +87,7 @@ func (d *desk) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.R
 	if err != nil {
 		return nil, err
 	}
-	p, h, err := d.Counter.Form(ctx, i.Design.Slug)
+	p, h, err := d.Counter.Form(ctx, i.Address)
 	if err != nil {
 		return nil, err
 	}
@@ -95,11 +99,11 @@ func (d *desk) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.R
 	if err != nil {
 		return nil, err
 	}
-	receipt, err := d.Counter.Submit(ctx, i.Design.Slug, receive.Sending{Answers: raw})
+	receipt, err := d.Counter.Submit(ctx, i.Address, receive.Sending{Answers: raw, Own: true})
 	if err != nil {
 		return nil, err
 	}
-	return api.ReadCopy201JSONResponse{Number: receipt.Number, Documents: []api.DocumentLink{}, Thanks: []string{}}, nil
+	return api.ReadCopy201JSONResponse{Number: receipt.Number, Revision: receipt.Revision, Received: receipt.Received, Documents: []api.DocumentLink{}, Thanks: []string{}}, nil
 }
 
 func (d *desk) ListInvitations(ctx context.Context, r api.ListInvitationsRequestObject) (api.ListInvitationsResponseObject, error) {
@@ -107,10 +111,14 @@ func (d *desk) ListInvitations(ctx context.Context, r api.ListInvitationsRequest
 	if err != nil {
 		return nil, err
 	}
-	out := api.ListInvitations200JSONResponse{}
+	return api.ListInvitations200JSONResponse(apiInvitations(all)), nil
+}
+
+func apiInvitations(all []invite.Invitation) []api.Invitation {
+	out := make([]api.Invitation, 0, len(all))
 	for _, x := range all {
-		i := api.Invitation{Id: x.ID, Email: x.Email, State: api.InvitationState(x.State), Reason: optional(x.Reason), Number: optional(x.Number)}
-		if !x.Sent.IsZero() {
+		i := api.Invitation{Id: x.ID, Email: x.Email, State: api.InvitationState(x.State), Reason: optional(x.Reason), Number: optional(x.Number), Words: optional(x.Words)}
+		if x.Sent.UnixMicro() > 0 {
 			i.Sent = &x.Sent
 		}
 		if x.SubmissionID > 0 {
@@ -118,7 +126,27 @@ func (d *desk) ListInvitations(ctx context.Context, r api.ListInvitationsRequest
 		}
 		out = append(out, i)
 	}
-	return out, nil
+	return out
+}
+
+func (d *desk) ListSentInvitations(ctx context.Context, r api.ListSentInvitationsRequestObject) (api.ListSentInvitationsResponseObject, error) {
+	all, err := d.Records.SentInvitations(ctx, value(r.Params.Before), pageSize)
+	if err != nil {
+		return nil, err
+	}
+	out := apiInvitations(all)
+	names := map[int64]string{}
+	for n, x := range all {
+		if _, known := names[x.IntakeID]; !known {
+			i, err := d.Workshop.Store.Intake(ctx, x.IntakeID)
+			if err != nil {
+				return nil, err
+			}
+			names[x.IntakeID] = i.Design.Name
+		}
+		out[n].Intake = optional(names[x.IntakeID])
+	}
+	return api.ListSentInvitations200JSONResponse(out), nil
 }
 
 func (d *desk) Invite(ctx context.Context, r api.InviteRequestObject) (api.InviteResponseObject, error) {
@@ -129,14 +157,14 @@ func (d *desk) Invite(ctx context.Context, r api.InviteRequestObject) (api.Invit
 	if i.State != design.Open {
 		return nil, receive.ErrClosed
 	}
-	added, bad, err := d.Invitations.Invite(ctx, r.Id, d.base(ctx.(*gin.Context).Request)+"/f/"+i.Design.Slug, r.Body.Addresses)
-	if errors.Is(err, invite.ErrTooMany) {
+	done, err := d.Invitations.Invite(ctx, r.Id, value(r.Body.Words), r.Body.Addresses)
+	if errors.Is(err, invite.ErrTooMany) || errors.Is(err, invite.ErrNoSite) || errors.Is(err, invite.ErrWords) {
 		return nil, unprocessable{err}
 	}
 	if err != nil {
 		return nil, err
 	}
-	return api.Invite201JSONResponse{Added: added, Bad: append([]string{}, bad...)}, nil
+	return api.Invite201JSONResponse{Added: done.Added, Already: done.Already, Bad: append([]string{}, done.Bad...)}, nil
 }
 
 func (d *desk) RetryInvitation(ctx context.Context, r api.RetryInvitationRequestObject) (api.RetryInvitationResponseObject, error) {
@@ -145,46 +173,68 @@ func (d *desk) RetryInvitation(ctx context.Context, r api.RetryInvitationRequest
 	return api.RetryInvitation204Response{}, err
 }
 
+func (d *desk) WithdrawInvitation(ctx context.Context, r api.WithdrawInvitationRequestObject) (api.WithdrawInvitationResponseObject, error) {
+	return api.WithdrawInvitation204Response{}, d.Records.WithdrawInvitation(ctx, r.Id, r.Invitation, d.Now())
+}
+
 // code is the QR code (ISO/IEC 18004) of a form's address.
 func (d *desk) code(c *gin.Context, format string) {
 	i, ok := d.intakeOf(c)
 	if !ok {
 		return
 	}
-	code, err := qr.Encode(d.base(c.Request)+"/f/"+i.Design.Slug, qr.M)
+	h, err := d.Office.Store.House(c.Request.Context())
 	if err != nil {
 		d.fail(c, err)
 		return
 	}
-	c.Header("Content-Disposition", `inline; filename="`+i.Design.Slug+"."+format+`"`)
-	if format == "png" {
-		code.Scale = 12
-		c.Data(http.StatusOK, "image/png", code.PNG())
+	if i.Address == "" {
+		d.fail(c, unprocessable{errors.New("the form has no address before it is opened")})
 		return
 	}
-	c.Data(http.StatusOK, "image/svg+xml", []byte(vector(code)))
+	at := h.Link("/f/" + i.Address)
+	if at == "" {
+		at = d.base(c.Request) + "/f/" + i.Address
+	}
+	symbol, err := code.Make(code.QR, at, 0)
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", `inline; filename="`+i.Address+"."+format+`"`)
+	if format == "png" {
+		picture, err := raster(symbol)
+		if err != nil {
+			d.fail(c, err)
+			return
+		}
+		c.Data(http.StatusOK, "image/png", picture)
+		return
+	}
+	c.Data(http.StatusOK, "image/svg+xml", []byte(vector(symbol)))
 }
 
-// quiet is the empty rim that readers need around a code, in modules.
-const quiet = 4
-
 // vector draws the code's dark modules, run by run.
-func vector(code *qr.Code) string {
+func vector(s code.Symbol) string {
 	var b strings.Builder
-	side := code.Size + 2*quiet
-	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d" shape-rendering="crispEdges"><path fill="#fff" d="M0 0h%dv%dH0z"/><path d="`, side, side, side, side)
-	for y := range code.Size {
-		for x := 0; x < code.Size; x++ {
-			run := x
-			for run < code.Size && code.Black(run, y) {
-				run++
-			}
-			if run > x {
-				fmt.Fprintf(&b, "M%d %dh%dv1h-%dz", x+quiet, y+quiet, run-x, run-x)
-				x = run
-			}
-		}
+	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %g %g" shape-rendering="crispEdges"><path fill="#fff" d="M0 0h%gv%gH0z"/><path d="`, s.Width, s.Height, s.Width, s.Height)
+	for _, box := range s.Boxes {
+		fmt.Fprintf(&b, "M%g %gh%gv%gh-%gz", box[0], box[1], box[2], box[3], box[2])
 	}
 	b.WriteString(`"/></svg>`)
 	return b.String()
+}
+
+// pixels are those of a module's side.
+const pixels = 12
+
+func raster(s code.Symbol) ([]byte, error) {
+	img := image.NewGray(image.Rect(0, 0, int(s.Width)*pixels, int(s.Height)*pixels))
+	draw.Draw(img, img.Bounds(), image.White, image.Point{}, draw.Src)
+	for _, b := range s.Boxes {
+		draw.Draw(img, image.Rect(int(b[0])*pixels, int(b[1])*pixels, int(b[0]+b[2])*pixels, int(b[1]+b[3])*pixels), image.Black, image.Point{}, draw.Src)
+	}
+	var out bytes.Buffer
+	err := png.Encode(&out, img)
+	return out.Bytes(), err
 }

@@ -12,13 +12,16 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
-	"github.com/klauspost/compress/gzhttp"
 
+	"amberseal/app/design"
+	"amberseal/app/invite"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/core/form"
+	"amberseal/core/house"
 	"amberseal/core/locale"
+	"amberseal/core/phrase"
 	"amberseal/core/plan"
 	"amberseal/core/seal"
 	"amberseal/web/api"
@@ -29,20 +32,60 @@ func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObje
 	if err != nil {
 		return nil, err
 	}
+	standing := p.Standing(d.Now(), h)
+	var invitation invite.Invitation
+	if standing == nil {
+		standing = d.opened(request(ctx), func() error {
+			invitation, err = d.Counter.Invitation(ctx, p, value(r.Params.Invitation))
+			return err
+		}, func(err error) bool { return errors.Is(err, receive.ErrInvitationUsed) })
+		if errors.Is(standing, tooMany) {
+			return nil, tooMany
+		}
+	}
+	out := d.publicForm(p, h, value(r.Params.Language))
+	if s, err := d.session(ctx); err == nil && s.SignedIn {
+		out.Person = s.Name
+	}
+	out.Email, out.HouseEmail, out.Phone = optional(invitation.Email), optional(h.Email), optional(h.Phone)
+	out.Open, out.Standing = standing == nil, api.PublicFormStandingOpen
+	if standing != nil {
+		out.Standing = standingOf(standing)
+		out.Form.Fields = []api.Field{}
+		for _, para := range p.Design.Opening.Paused {
+			if p.State == design.Paused {
+				out.Paused = append(out.Paused, para.Spans.Plain(phrase.Facts{House: h, Intake: p.Design.Name, Made: d.Now()}))
+			}
+		}
+		return out, nil
+	}
+	// What shows before anything is answered, so that the page need not ask once more.
+	_, result, facts, err := d.Counter.Check(ctx, r.Slug, receive.Page{Language: out.Language, Invitation: value(r.Params.Invitation)}, form.Raw{})
+	if err != nil {
+		return nil, err
+	}
+	begin := checked(result, facts)
+	out.Begin = &begin
+	return out, nil
+}
+
+// publicForm is what is asked, in the language that is wanted as far as it is translated.
+func (d *desk) publicForm(p receive.Published, h house.House, wanted string) api.GetPublicForm200JSONResponse {
 	f := p.Design.Form
-	language := h.Language
-	if wanted := value(r.Params.Language); wanted != "" {
+	language, translated := h.Language, true
+	if wanted != "" {
 		language = wanted
+		translated = f.Translated(wanted) || sameLanguage(wanted, h.Language)
 		f = f.In(wanted)
 	}
 	f.Translations = nil
 	out := api.GetPublicForm200JSONResponse{
-		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: language, Languages: form.Languages(), Currency: h.Currency, Country: locale.For(h.Language).Region(),
-		Form: f, Watches: f.Watched(), Stamp: d.robots.stamp(r.Slug), Strict: p.Design.Opening.Guard == "strict",
+		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: language, Translated: translated, Words: language, Languages: form.Languages(), Currency: h.Currency,
+		Country: locale.For(h.Language).Region(), Version: p.Version, Paused: []string{},
+		Form: f, Watches: f.Watched(), Stamp: d.robots.stamp(p.Design.Slug), Strict: p.Design.Opening.Guard == "strict", Shown: optional(p.Design.Opening.Shown),
 	}
-	standing := p.Standing(d.Now(), h)
-	if standing == nil {
-		standing = d.Counter.Invited(ctx, p, value(r.Params.Invitation))
+	if !translated {
+		out.Words = h.Language
 	}
 	for l := range p.Design.Form.Translations {
 		if !slices.Contains(out.Languages, l) {
@@ -50,28 +93,13 @@ func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObje
 		}
 	}
 	slices.Sort(out.Languages[len(form.Languages()):])
-	if d.sessions.Exists(ctx, "person") {
-		person := d.sessions.GetString(ctx, "name")
-		out.Person = &person
-	}
-	out.Open, out.Standing = standing == nil, api.PublicFormStandingOpen
-	if standing != nil {
-		out.Standing = standingOf(standing)
-		out.Form.Fields = []api.Field{}
-	}
-	if s := p.Design.Opening.Shown; s != "" {
-		out.Shown = &s
-	}
-	if out.Open {
-		// What shows before anything is answered, so that the page need not ask once more.
-		result, facts, err := d.Counter.Check(ctx, r.Slug, language, form.Raw{})
-		if err != nil {
-			return nil, err
-		}
-		begin := checked(result, facts)
-		out.Begin = &begin
-	}
-	return out, nil
+	return out
+}
+
+func sameLanguage(a, b string) bool {
+	a, _, _ = strings.Cut(a, "-")
+	b, _, _ = strings.Cut(b, "-")
+	return strings.EqualFold(a, b)
 }
 
 // standingOf names why a form takes no answers; the page says it in the respondent's language.
@@ -79,63 +107,121 @@ func standingOf(err error) api.PublicFormStanding {
 	switch {
 	case errors.Is(err, receive.ErrEarly):
 		return api.PublicFormStandingEarly
+	case errors.Is(err, receive.ErrPaused):
+		return api.PublicFormStandingPaused
 	case errors.Is(err, receive.ErrInvitation):
 		return api.PublicFormStandingInvitation
+	case errors.Is(err, receive.ErrInvitationUsed):
+		return api.PublicFormStandingUsed
 	}
 	return api.PublicFormStandingClosed
 }
 
-func (d *desk) CheckAnswers(ctx context.Context, r api.CheckAnswersRequestObject) (api.CheckAnswersResponseObject, error) {
-	result, facts, err := d.Counter.Check(ctx, r.Slug, value(r.Body.Language), r.Body.Answers)
-	if err != nil {
-		return nil, err
-	}
-	return api.CheckAnswers200JSONResponse(checked(result, facts)), nil
+// linkless reports whether an error says that a personal link opens nothing.
+func linkless(err error) bool {
+	return errors.Is(err, register.NotFound) || errors.Is(err, receive.ErrInvitationUsed)
 }
 
-func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.SubmitResponseObject, error) {
-	if d.robots.often(ctx.(*gin.Context).Request) {
+// guessed limits what is done with the personal links of a page.
+func (d *desk) guessed(r *http.Request, page receive.Page, do func() error) error {
+	if page.Invitation == "" && page.Correct == "" {
+		return do()
+	}
+	return d.opened(r, do, linkless)
+}
+
+func (d *desk) CheckAnswers(ctx context.Context, r api.CheckAnswersRequestObject) (api.CheckAnswersResponseObject, error) {
+	req := request(ctx)
+	if !d.own(req) && !d.brakes.checking.take(d.client(req)) {
 		return nil, tooMany
 	}
-	receipt, err := d.Counter.Submit(ctx, r.Slug, receive.Sending{
-		Answers: r.Body.Answers, Language: value(r.Body.Language), Once: value(r.Params.IdempotencyKey), Invitation: value(r.Body.Invitation), Correct: value(r.Body.Correct),
-		Refuse: func(guard string) error {
-			if reason := d.robots.refuse(r.Slug, guard == "strict", r.Body.Page); reason != "" {
-				return unprocessable{errors.New(reason)}
-			}
-			return nil
-		},
+	page := receive.Page{Language: value(r.Body.Language), Version: value(r.Body.Version), Invitation: value(r.Body.Invitation), Correct: value(r.Body.Correct)}
+	var out api.CheckAnswers200JSONResponse
+	err := d.guessed(req, page, func() error {
+		_, result, facts, err := d.Counter.Check(ctx, r.Slug, page, r.Body.Answers)
+		out = api.CheckAnswers200JSONResponse(checked(result, facts))
+		return err
 	})
 	if err != nil {
 		return nil, err
 	}
-	out := api.Submit201JSONResponse{Number: receipt.Number, Documents: []api.DocumentLink{}, Thanks: append([]string{}, receipt.Thanks...), Onward: optional(receipt.Onward)}
-	if receipt.Correct {
-		link := "/f/" + r.Slug + "?correct=" + receipt.Token
-		out.Correct = &link
-	}
-	for _, l := range receipt.Documents {
-		out.Documents = append(out.Documents, api.DocumentLink{Key: l.Key, Name: l.Name, Href: "/d/" + receipt.Token + "/" + l.Key})
-	}
 	return out, nil
+}
+
+func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.SubmitResponseObject, error) {
+	req := request(ctx)
+	if d.often(req) {
+		return nil, tooMany
+	}
+	once := value(r.Params.IdempotencyKey)
+	page := receive.Page{Language: value(r.Body.Language), Version: value(r.Body.Version), Invitation: value(r.Body.Invitation), Correct: value(r.Body.Correct)}
+	var receipt receive.Receipt
+	err := d.guessed(req, page, func() (err error) {
+		receipt, err = d.Counter.Submit(ctx, r.Slug, receive.Sending{
+			Page: page, Answers: r.Body.Answers, Once: once, Own: d.own(req), Draft: value(r.Body.Draft),
+			Refuse: func(guard string) error {
+				reason, stale := d.robots.refuse(r.Slug, guard == "strict", r.Body.Page, once)
+				switch {
+				case stale:
+					return staleStamp{errors.New(reason)}
+				case reason != "":
+					return unprocessable{errors.New(reason)}
+				}
+				return nil
+			},
+		})
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return api.Submit201JSONResponse(apiReceipt(r.Slug, receipt)), nil
+}
+
+func apiReceipt(slug string, r receive.Receipt) api.Receipt {
+	out := api.Receipt{Number: r.Number, Revision: r.Revision, Received: r.Received, Documents: []api.DocumentLink{}, Thanks: append([]string{}, r.Thanks...), Onward: optional(r.Onward)}
+	if r.Correct != "" {
+		out.Correct = optional("/f/" + slug + "?correct=" + r.Correct)
+	}
+	out.Read = optional("/f/" + slug + "?sent=" + r.Read)
+	for _, l := range r.Documents {
+		out.Documents = append(out.Documents, api.DocumentLink{Key: l.Key, Name: l.Name, Href: "/d/" + r.Read + "/" + l.Key})
+	}
+	return out
 }
 
 // tooMany is the error of an address that sends more than people do.
 var tooMany = errors.New("too much came from your address at once; please wait a minute")
 
 func (d *desk) GetSent(ctx context.Context, r api.GetSentRequestObject) (api.GetSentResponseObject, error) {
-	number, raw, err := d.Counter.Sent(ctx, r.Slug, r.Token)
+	var s register.Submission
+	err := d.opened(request(ctx), func() (err error) { s, err = d.Counter.Sent(ctx, r.Slug, r.Token); return err }, linkless)
 	if err != nil {
 		return nil, err
 	}
-	return api.GetSent200JSONResponse{Number: number, Answers: raw}, nil
+	return api.GetSent200JSONResponse{Number: s.Number, Answers: s.Answers, Revision: s.Revision, Received: s.Received}, nil
+}
+
+func (d *desk) ReadAgain(ctx context.Context, r api.ReadAgainRequestObject) (api.ReadAgainResponseObject, error) {
+	var receipt receive.Receipt
+	err := d.opened(request(ctx), func() (err error) { receipt, err = d.Counter.ReadAgain(ctx, r.Slug, r.Token); return err }, linkless)
+	if err != nil {
+		return nil, err
+	}
+	return api.ReadAgain200JSONResponse(apiReceipt(r.Slug, receipt)), nil
 }
 
 func (d *desk) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api.SaveDraftResponseObject, error) {
-	if d.robots.often(ctx.(*gin.Context).Request) {
+	req := request(ctx)
+	if d.often(req) {
 		return nil, tooMany
 	}
-	token, err := d.Counter.SaveDraft(ctx, r.Slug, value(r.Body.Token), r.Body.Answers)
+	page := receive.Page{Version: value(r.Body.Version), Invitation: value(r.Body.Invitation), Correct: value(r.Body.Correct)}
+	var token string
+	err := d.guessed(req, page, func() (err error) {
+		token, err = d.Counter.SaveDraft(ctx, r.Slug, value(r.Body.Token), page, r.Body.Answers)
+		return err
+	})
 	if err != nil {
 		return nil, err
 	}
@@ -143,7 +229,8 @@ func (d *desk) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api
 }
 
 func (d *desk) GetDraft(ctx context.Context, r api.GetDraftRequestObject) (api.GetDraftResponseObject, error) {
-	raw, err := d.Counter.Draft(ctx, r.Slug, r.Token)
+	var raw form.Raw
+	err := d.opened(request(ctx), func() (err error) { raw, err = d.Counter.Draft(ctx, r.Slug, r.Token); return err }, linkless)
 	if err != nil {
 		return nil, err
 	}
@@ -153,33 +240,40 @@ func (d *desk) GetDraft(ctx context.Context, r api.GetDraftRequestObject) (api.G
 // preview composes the document a form shows before sending. Nothing is kept, and it carries no number.
 func (d *desk) preview(c *gin.Context) {
 	var body struct {
-		Answers form.Raw `json:"answers"`
+		Answers    form.Raw `json:"answers"`
+		Language   string   `json:"language"`
+		Version    int      `json:"version"`
+		Invitation string   `json:"invitation"`
+		Correct    string   `json:"correct"`
 	}
 	if err := c.ShouldBindJSON(&body); err != nil {
 		badRequest(c, err)
 		return
 	}
-	if d.robots.often(c.Request) {
+	if d.often(c.Request) {
 		d.fail(c, tooMany)
 		return
 	}
 	ctx := c.Request.Context()
-	p, _, err := d.Counter.Form(ctx, c.Param("slug"))
-	if err != nil {
-		d.fail(c, err)
-		return
-	}
-	result, facts, err := d.Counter.Check(ctx, c.Param("slug"), "", body.Answers)
+	page := receive.Page{Language: body.Language, Version: body.Version, Invitation: body.Invitation, Correct: body.Correct}
+	var p receive.Published
+	var result form.Result
+	var facts phrase.Facts
+	err := d.guessed(c.Request, page, func() (err error) {
+		p, result, facts, err = d.Counter.Check(ctx, c.Param("slug"), page, body.Answers)
+		return err
+	})
 	switch {
 	case err != nil:
 		d.fail(c, err)
-	case p.Design.Opening.Shown == "":
+	case !p.Design.ForRespondent(p.Design.Opening.Shown):
 		problem(c, http.StatusNotFound, "This form shows no document before sending.")
 	case result.Findings.Faults() > 0:
 		d.fail(c, receive.Invalid{Findings: result.Findings})
 	default:
+		facts.Form = p.Design.Form
 		facts.Number, facts.Trial, facts.Check = facts.Locale().Trial(), true, produce.CheckAddress(facts.House, seal.Trial)
-		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf), d.Join)
+		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf), d.Join(ctx))
 		if err != nil {
 			d.fail(c, err)
 			return
@@ -196,7 +290,8 @@ const longestWait = 15 * time.Second
 func (d *desk) publicDocument(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWait)
 	defer cancel()
-	s, _, err := d.Records.SubmissionByToken(ctx, c.Param("token"))
+	var s register.Submission
+	err := d.opened(c.Request, func() (err error) { s, err = d.Counter.Document(ctx, c.Param("token"), c.Param("key")); return err }, linkless)
 	if err != nil {
 		d.fail(c, err)
 		return
@@ -236,12 +331,8 @@ func (d *desk) coming(ctx context.Context, submission int64, key string) bool {
 
 // pages serves the two applications: the respondents' under /f/, the workshop elsewhere.
 func (d *desk) pages(r *gin.Engine) {
-	assets := gzhttp.GzipHandler(http.StripPrefix("/assets/", http.FileServerFS(d.Pages)))
-	r.GET("/assets/*path", func(c *gin.Context) {
-		// Vite puts a hash of the content into every name but index.html's.
-		c.Header("Cache-Control", "public, max-age=31536000, immutable")
-		assets.ServeHTTP(c.Writer, c.Request)
-	})
+	r.GET("/assets/*path", d.asset)
+	r.HEAD("/assets/*path", d.asset)
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) }) // the pages name their own
 	r.GET("/f/:slug", func(c *gin.Context) {
 		status := http.StatusOK
@@ -250,7 +341,9 @@ func (d *desk) pages(r *gin.Engine) {
 			status = http.StatusNotFound
 		}
 		// Pages of this house, and of the sites that are listed, may show the form inside them.
-		c.Header("Link", "</api/public/intakes/"+url.PathEscape(c.Param("slug"))+">; rel=preload; as=fetch; crossorigin=anonymous")
+		if err == nil && c.Query("invitation") == "" && c.Query("sent") == "" && c.Query("language") == "" {
+			c.Header("Link", "</api/public/intakes/"+url.PathEscape(c.Param("slug"))+">; rel=preload; as=fetch; crossorigin=anonymous")
+		}
 		frames := strings.Join(append([]string{"'self'"}, p.Design.Opening.Sites...), " ")
 		c.Header("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+frames, 1))
 		d.index(c, status, "public")

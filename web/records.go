@@ -5,8 +5,8 @@ import (
 	"fmt"
 	"mime"
 	"net/http"
-	"slices"
 	"strconv"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -147,6 +147,20 @@ func (d *desk) RetryStep(ctx context.Context, r api.RetryStepRequestObject) (api
 	return api.RetryStep204Response{}, nil
 }
 
+func (d *desk) RetryAll(ctx context.Context, r api.RetryAllRequestObject) (api.RetryAllResponseObject, error) {
+	n, err := d.Records.RetryAll(ctx, value(r.Body.Intake), d.Now())
+	if err != nil {
+		return nil, err
+	}
+	d.Wake()
+	d.Hub.Changed()
+	return api.RetryAll200JSONResponse{Count: n}, nil
+}
+
+func (d *desk) WithdrawLinks(ctx context.Context, r api.WithdrawLinksRequestObject) (api.WithdrawLinksResponseObject, error) {
+	return api.WithdrawLinks204Response{}, d.Records.WithdrawLinks(ctx, r.Id, d.Now())
+}
+
 func (d *desk) ListMessages(ctx context.Context, r api.ListMessagesRequestObject) (api.ListMessagesResponseObject, error) {
 	all, err := d.Records.Messages(ctx, 0, value(r.Params.Before), pageSize)
 	return api.ListMessages200JSONResponse(apiMessages(all)), err
@@ -205,29 +219,31 @@ func (d *desk) sheet(c *gin.Context) {
 		d.fail(c, err)
 		return
 	}
-	var list []register.Submission
-	forms := map[int]form.Form{}
-	for q := (register.Query{Intake: i.ID, Limit: sheetPage}); ; q.Before = list[len(list)-1].ID {
-		entries, err := d.Records.Entries(ctx, q)
-		for _, e := range entries {
-			if _, known := forms[e.Version]; !known && err == nil {
-				_, answered, missing := d.Records.Submission(ctx, e.ID)
-				forms[e.Version], err = answered.Form, missing
-			}
-			list = append(list, e.Submission)
-		}
-		if err != nil {
-			d.fail(c, err)
-			return
-		}
-		if len(entries) < sheetPage {
-			break
-		}
+	// The columns are those of all versions that were answered; the rows are read and written page by page.
+	versions, err := d.Workshop.Store.Versions(ctx, i.ID)
+	if err != nil {
+		d.fail(c, err)
+		return
 	}
-	slices.Reverse(list)
+	forms := map[int]form.Form{}
+	for _, v := range versions {
+		forms[v.Number] = v.Design.Form
+	}
 	c.Header("Content-Type", "text/csv; charset=utf-8")
 	c.Header("Content-Disposition", `attachment; filename="`+i.Design.Slug+`.csv"`)
-	if err := register.Sheet(c.Writer, h, list, forms); err != nil {
+	sheet, err := register.NewSheet(c.Writer, h, forms)
+	out := http.NewResponseController(c.Writer)
+	for after := int64(0); err == nil; {
+		var page []register.Submission
+		if page, err = d.Records.Answered(ctx, i.ID, after, sheetPage); err != nil || len(page) == 0 {
+			break
+		}
+		after = page[len(page)-1].ID
+		out.SetWriteDeadline(time.Now().Add(time.Minute)) // as long as somebody reads
+		err = sheet.Add(page)
+	}
+	if err != nil && ctx.Err() == nil {
 		d.Log.Error("a sheet broke off", "intake", i.Design.Slug, "error", err)
+		panic(http.ErrAbortHandler) // what has been sent must not look whole
 	}
 }

@@ -4,15 +4,23 @@ package web
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
+	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"strings"
+	"sync"
+	"syscall"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
+	"github.com/gin-gonic/gin/binding"
 
 	"amberseal/app/administer"
 	"amberseal/app/design"
@@ -26,6 +34,7 @@ import (
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/link"
 	"amberseal/core/typeface"
 	"amberseal/web/api"
 )
@@ -35,7 +44,7 @@ type Records interface {
 	Entries(ctx context.Context, q register.Query) ([]register.Entry, error)
 	Count(ctx context.Context) (register.Counts, error)
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
-	SubmissionByToken(ctx context.Context, token string) (register.Submission, intake.Design, error)
+	Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error)
 	Steps(ctx context.Context, submission int64) ([]register.Step, error)
 	Document(ctx context.Context, submission int64, key string) (register.Document, error)
 	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
@@ -45,9 +54,14 @@ type Records interface {
 	Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error)
 	Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error)
 	Retry(ctx context.Context, submission, step int64, now time.Time) error
+	RetryAll(ctx context.Context, intake int64, now time.Time) (int, error)
+	WithdrawLinks(ctx context.Context, submission int64, now time.Time) error
+	Alive(ctx context.Context) error
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
 	Invitations(ctx context.Context, intake, before int64, limit int) ([]invite.Invitation, error)
+	SentInvitations(ctx context.Context, before int64, limit int) ([]invite.Invitation, error)
 	RetryInvitation(ctx context.Context, intake, id int64, now time.Time) error
+	WithdrawInvitation(ctx context.Context, intake, id int64, now time.Time) error
 }
 
 // Server answers requests. All fields but Closing, Demo and StandIns are needed.
@@ -58,7 +72,7 @@ type Server struct {
 	Uploads     *upload.Desk
 	Invitations *invite.Desk
 	Shelf       produce.Shelf
-	Join        produce.Join                                                                             // adds the pages of PDFs that were sent
+	Join        func(ctx context.Context) produce.Join                                                   // adds the pages of PDFs that were sent
 	Copies      func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error) // reads filled copies
 	Records     Records
 	Sessions    scs.Store
@@ -68,7 +82,9 @@ type Server struct {
 	Log         *slog.Logger
 	Closing     <-chan struct{}  // closed when the program stops: event streams end then
 	Pages       fs.FS            // admin/ and public/ as built by Vite
+	Secret      link.Secret      // the house's
 	Secure      bool             // cookies for HTTPS only
+	Proxies     []netip.Prefix   // whose word about their clients is taken
 	Demo        *api.Credentials // shown at the door of the demo
 	Examples    []intake.Design  // to begin an intake with
 	StandIns    http.Handler     // the stand-ins' pages under /standin/, nil for none
@@ -86,15 +102,26 @@ const (
 // Handler is the whole site.
 func (s *Server) Handler() http.Handler {
 	gin.SetMode(gin.ReleaseMode)
+	binding.EnableDecoderDisallowUnknownFields = true // a slip in a name is told, not dropped
 	sessions := scs.New()
 	sessions.Store = s.Sessions
-	sessions.Lifetime, sessions.IdleTimeout = 30*24*time.Hour, 7*24*time.Hour
+	sessions.Lifetime = sessionLasts
 	sessions.Cookie.Name, sessions.Cookie.Secure = "amberseal", s.Secure
+	if s.Secure {
+		sessions.Cookie.Name = "__Host-amberseal" // set by this host alone (RFC 6265bis, 4.1.3.2)
+	}
 	sessions.Cookie.HttpOnly, sessions.Cookie.SameSite = true, http.SameSiteLaxMode
-	d := &desk{Server: s, sessions: sessions, attempts: newAttempts(s.Now), robots: newGuard(s.Now)}
+	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) {
+		s.Log.Error("a session could not be read or written", "error", err)
+		if c, ok := w.(gin.ResponseWriter); ok && c.Written() {
+			return
+		}
+		unavailable(w, err)
+	}
+	d := &desk{Server: s, sessions: sessions, brakes: newBrakes(s.Now), robots: newRobots(s.Secret, s.Now), checked: map[int64]checkedDesign{}}
 
 	r := gin.New()
-	r.ContextWithFallback = true
+	r.ContextWithFallback, r.RedirectTrailingSlash = true, false
 	r.Use(d.recovered, limitBody)
 	strict := api.NewStrictHandlerWithOptions(d, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc: badRequest, HandlerErrorFunc: d.fail, ResponseErrorHandlerFunc: d.fail,
@@ -103,7 +130,7 @@ func (s *Server) Handler() http.Handler {
 		Middlewares:  []api.MiddlewareFunc{d.guard},
 		ErrorHandler: func(c *gin.Context, err error, status int) { problem(c, status, err.Error()) },
 	})
-	r.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
+	r.GET("/healthz", d.health)
 	r.GET("/d/:token/:key", d.publicDocument)
 	r.POST("/api/public/intakes/:slug/preview", d.preview)
 	r.GET("/api/intakes/:id/file", d.signedIn, d.designFile)
@@ -121,35 +148,81 @@ func (s *Server) Handler() http.Handler {
 
 	mux := http.NewServeMux()
 	mux.Handle("/", sessions.LoadAndSave(r))
+	mux.Handle("POST /api/public/", r)          // respondents have no session
 	mux.HandleFunc("GET /api/events", d.events) // outside the session's middleware, which buffers
-	return http.NewCrossOriginProtection().Handler(secured(d.logged(mux)))
+	return http.NewCrossOriginProtection().Handler(d.secured(d.logged(packed(mux))))
 }
 
 // ownContext gives a handler a context that outlives its request. Gin uses the request's own again for the next one, and the
 // database may still look whether it has ended.
 func ownContext(next api.StrictHandlerFunc, _ string) api.StrictHandlerFunc {
-	return func(c *gin.Context, request any) (any, error) { return next(c.Copy(), request) }
+	return func(c *gin.Context, request any) (any, error) {
+		c.Set(answerKey, http.ResponseWriter(c.Writer))
+		return next(c.Copy(), request)
+	}
+}
+
+const answerKey = "answer"
+
+// answer is where a handler that gets a context sets headers.
+func answer(ctx context.Context) http.ResponseWriter {
+	w, _ := ctx.(*gin.Context).Get(answerKey)
+	return w.(http.ResponseWriter)
 }
 
 // desk is the server with what its handlers share.
 type desk struct {
 	*Server
 	sessions *scs.SessionManager
-	attempts *attempts
-	robots   *guard
+	brakes   *brakes
+	robots   *robots
+
+	alive   sync.Mutex
+	lively  time.Time // when the database last took a write for a look at the house's health
+	looked  sync.Mutex
+	checked map[int64]checkedDesign
+}
+
+// livelyFor is how long the answer to a look at the house's health holds: each is a write.
+const livelyFor = 5 * time.Second
+
+// health answers well when the house can take something in.
+func (d *desk) health(c *gin.Context) {
+	d.alive.Lock()
+	defer d.alive.Unlock()
+	if d.Now().Sub(d.lively) > livelyFor {
+		ctx, cancel := context.WithTimeout(c.Request.Context(), livelyFor)
+		defer cancel()
+		if err := d.Records.Alive(ctx); err != nil {
+			d.Log.Error("the database takes nothing", "error", err)
+			c.String(http.StatusServiceUnavailable, "the database takes nothing at present\n")
+			return
+		}
+		d.lively = d.Now()
+	}
+	c.String(http.StatusOK, "ok\n")
 }
 
 // policy is the content policy of every page.
 const policy = "default-src 'self'; style-src 'self'; script-src 'self'; img-src 'self' blob:; worker-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 
-// secured sets what every answer carries: the strict content policy and its companions.
-func secured(next http.Handler) http.Handler {
+// secured sets what every answer carries: the strict content policy and its companions. Nothing of the interface is kept by
+// anybody on the way, unless a handler says so.
+func (s *Server) secured(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		h.Set("Content-Security-Policy", policy)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), geolocation=(), microphone=(), payment=(), usb=()")
+		if s.Secure {
+			h.Set("Strict-Transport-Security", "max-age=31536000")
+		}
+		if strings.HasPrefix(r.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+		}
 		next.ServeHTTP(w, r)
 	})
 }
@@ -159,13 +232,22 @@ func (d *desk) logged(next http.Handler) http.Handler {
 		start := time.Now()
 		next.ServeHTTP(w, r)
 		if !strings.HasPrefix(r.URL.Path, "/assets/") {
-			path := r.URL.Path
-			if strings.HasPrefix(path, "/d/") {
-				path = "/d/…" // its token opens the document
-			}
-			d.Log.Debug("request", "method", r.Method, "path", path, "ms", time.Since(start).Milliseconds())
+			d.Log.Debug("request", "method", r.Method, "path", masked(r.URL.Path), "from", d.client(r), "ms", time.Since(start).Milliseconds())
 		}
 	})
+}
+
+// masked is a path without the tokens that open something.
+func masked(path string) string {
+	if strings.HasPrefix(path, "/d/") {
+		return "/d/…"
+	}
+	for _, part := range []string{"/sent/", "/drafts/", "/receipts/"} {
+		if i := strings.Index(path, part); i >= 0 {
+			return path[:i+len(part)] + "…"
+		}
+	}
+	return path
 }
 
 func limitBody(c *gin.Context) {
@@ -197,7 +279,7 @@ func limitBody(c *gin.Context) {
 func (d *desk) recovered(c *gin.Context) {
 	defer func() {
 		if p := recover(); p != nil {
-			d.Log.Error("a request failed", "path", c.Request.URL.Path, "panic", p)
+			d.Log.Error("a request failed", "path", masked(c.Request.URL.Path), "panic", p)
 			problem(c, http.StatusInternalServerError, "The program made a mistake. It is written down in the log.")
 		}
 	}()
@@ -218,7 +300,37 @@ func badRequest(c *gin.Context, err error) {
 		problem(c, http.StatusRequestEntityTooLarge, "That is too large: at most "+size(large.Limit)+" can be sent at once.")
 		return
 	}
-	problem(c, http.StatusBadRequest, "The request could not be read: "+err.Error()+".")
+	var kind *json.UnmarshalTypeError
+	var syntax *json.SyntaxError
+	said := "something in it is missing or cannot be read"
+	switch {
+	case errors.As(err, &kind) && kind.Field != "":
+		said = "“" + kind.Field + "” cannot be a " + kind.Value
+	case errors.As(err, &kind):
+		said = "it cannot be a " + kind.Value
+	case strings.HasPrefix(err.Error(), "json: unknown field "):
+		said = "it has no member " + strings.TrimPrefix(err.Error(), "json: unknown field ")
+	case errors.As(err, &syntax):
+		said = fmt.Sprintf("it is no JSON at byte %d", syntax.Offset)
+	}
+	problem(c, http.StatusBadRequest, "The request could not be read: "+said+".")
+}
+
+// unavailable is the answer while the house cannot take or give anything.
+func unavailable(w http.ResponseWriter, err error) {
+	said := "The house cannot do this at the moment. Please try again in a minute."
+	if fullDisk(err) {
+		said = "The house’s disk is full, so that nothing can be taken in. Please try again later; the house has been told."
+	}
+	w.Header().Set("Retry-After", "30")
+	w.Header().Set("Content-Type", "application/json; charset=utf-8")
+	w.WriteHeader(http.StatusServiceUnavailable)
+	json.NewEncoder(w).Encode(api.Problem{Message: said}) // whoever has gone need not know
+}
+
+// fullDisk recognises SQLITE_FULL and the system's own word for it.
+func fullDisk(err error) bool {
+	return errors.Is(err, syscall.ENOSPC) || strings.Contains(err.Error(), "database or disk is full") || strings.Contains(err.Error(), "disk I/O error")
 }
 
 // fail turns an error of a use case into an answer.
@@ -234,9 +346,14 @@ func (d *desk) fail(c *gin.Context, err error) {
 		problem(c, http.StatusUnprocessableEntity, "The intake has faults to mend before it can be opened.", pathFindings(faulty.Findings)...)
 	case errors.Is(err, register.NotFound):
 		problem(c, http.StatusNotFound, "There is nothing at this address.")
-	case errors.Is(err, receive.ErrClosed), errors.Is(err, receive.ErrEarly), errors.Is(err, receive.ErrFull), errors.Is(err, receive.ErrInvitation), errors.Is(err, receive.ErrNoCorrection), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
+	case errors.Is(err, receive.ErrClosed), errors.Is(err, receive.ErrEarly), errors.Is(err, receive.ErrFull), errors.Is(err, receive.ErrInvitation), errors.Is(err, receive.ErrInvitationUsed), errors.Is(err, receive.ErrPaused), errors.Is(err, receive.ErrChanged), errors.Is(err, receive.ErrCorrections),
+		errors.Is(err, receive.ErrNoCorrection), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
 		problem(c, http.StatusConflict, sentence(err))
+	case errors.Is(err, receive.ErrBusy), errors.Is(err, upload.ErrBusy), errors.Is(err, administer.ErrBusy), errors.Is(err, produce.ErrBusy):
+		c.Header("Retry-After", "2")
+		problem(c, http.StatusServiceUnavailable, sentence(err))
 	case errors.Is(err, tooMany):
+		c.Header("Retry-After", "60")
 		problem(c, http.StatusTooManyRequests, sentence(err))
 	case errors.Is(err, receive.ErrOtherBody):
 		problem(c, http.StatusUnprocessableEntity, sentence(err), api.PathFinding{Path: "Idempotency-Key", Message: sentence(err)})
@@ -246,20 +363,31 @@ func (d *desk) fail(c *gin.Context, err error) {
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 	case errors.As(err, &refused):
 		problem(c, http.StatusUnprocessableEntity, refused.Reason)
+	case errors.As(err, new(staleStamp)):
+		problem(c, http.StatusUnprocessableEntity, sentence(err), api.PathFinding{Path: "page/stamp", Message: sentence(err)})
 	case errors.As(err, new(unprocessable)):
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 	case c.Request.Context().Err() != nil:
 		c.Abort()
+	case fullDisk(err):
+		d.Log.Error("the disk is full", "error", err)
+		c.Abort()
+		unavailable(c.Writer, err)
 	default:
-		d.Log.Error("a request failed", "path", c.Request.URL.Path, "error", err)
+		d.Log.Error("a request failed", "path", masked(c.Request.URL.Path), "error", err)
 		problem(c, http.StatusInternalServerError, "The program could not do this. The reason is written down in the log.")
 	}
 }
 
+// staleStamp is the error of a page whose challenge has lapsed: with a new one it can send again.
+type staleStamp struct{ error }
+
 // unprocessable is an error whose words are for the one who asked.
 type unprocessable struct{ error }
 
+// sentence is an error as a sentence, with one full stop at its end.
 func sentence(err error) string {
-	s := err.Error()
-	return strings.ToUpper(s[:1]) + s[1:] + "."
+	s := strings.TrimRight(err.Error(), ".")
+	first, n := utf8.DecodeRuneInString(s)
+	return string(unicode.ToUpper(first)) + s[n:] + "."
 }

@@ -2,15 +2,19 @@ package web
 
 import (
 	"context"
-	"net"
+	"crypto/hmac"
+	"crypto/rand"
+	"encoding/hex"
+	"errors"
 	"net/http"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
-	"golang.org/x/time/rate"
 
+	"amberseal/app/administer"
+	"amberseal/app/register"
+	"amberseal/core/link"
 	"amberseal/web/api"
 )
 
@@ -24,43 +28,37 @@ func (d *desk) guard(c *gin.Context) {
 }
 
 func (d *desk) signedIn(c *gin.Context) {
-	if !d.sessions.Exists(c.Request.Context(), "person") {
+	p, err := d.person(c.Request.Context())
+	switch {
+	case err != nil:
+		d.fail(c, err)
+	case p.ID == 0:
 		problem(c, http.StatusUnauthorized, "Sign in first.")
 	}
 }
 
-// attempts slows down guessing of passwords: each address may fail ten times at once and
-// then once every ten seconds.
-type attempts struct {
-	mu   sync.Mutex
-	now  func() time.Time
-	from map[string]*rate.Limiter
-}
+// Sessions end after a week without use, and after a month.
+const (
+	sessionIdle  = 7 * 24 * time.Hour
+	sessionLasts = 30 * 24 * time.Hour
+	seenEvery    = time.Hour // a session is written when it was used, at most this often
+)
 
-func newAttempts(now func() time.Time) *attempts {
-	return &attempts{now: now, from: map[string]*rate.Limiter{}}
+// person is who is signed in, or nobody. A session ends with a new password and with its person.
+func (d *desk) person(ctx context.Context) (administer.Person, error) {
+	if !d.sessions.Exists(ctx, "person") {
+		return administer.Person{}, nil
+	}
+	now, seen := d.Now(), time.UnixMicro(d.sessions.GetInt64(ctx, "seen"))
+	p, err := d.Office.Store.Person(ctx, d.sessions.GetInt64(ctx, "person"))
+	if errors.Is(err, register.NotFound) || err == nil && p.Generation != d.sessions.GetInt(ctx, "generation") || now.Sub(seen) > sessionIdle {
+		return administer.Person{}, d.sessions.Destroy(ctx)
+	}
+	if now.Sub(seen) > seenEvery {
+		d.sessions.Put(ctx, "seen", now.UnixMicro())
+	}
+	return p, err
 }
-
-func (a *attempts) limiter(remote string) *rate.Limiter {
-	host, _, err := net.SplitHostPort(remote)
-	if err != nil {
-		host = remote
-	}
-	a.mu.Lock()
-	defer a.mu.Unlock()
-	if len(a.from) > 10_000 { // far more than a house has; start anew rather than grow for ever
-		clear(a.from)
-	}
-	l := a.from[host]
-	if l == nil {
-		l = rate.NewLimiter(rate.Every(10*time.Second), 10)
-		a.from[host] = l
-	}
-	return l
-}
-
-func (a *attempts) allowed(remote string) bool { return a.limiter(remote).TokensAt(a.now()) >= 1 }
-func (a *attempts) failed(remote string)       { a.limiter(remote).AllowN(a.now(), 1) }
 
 func (d *desk) GetSession(ctx context.Context, _ api.GetSessionRequestObject) (api.GetSessionResponseObject, error) {
 	s, err := d.session(ctx)
@@ -72,36 +70,87 @@ func (d *desk) session(ctx context.Context) (api.Session, error) {
 	if err != nil {
 		return api.Session{}, err
 	}
-	s := api.Session{House: h.Name, SignedIn: d.sessions.Exists(ctx, "person")}
+	p, err := d.person(ctx)
+	s := api.Session{House: h.Name, SignedIn: p.ID != 0}
 	if s.SignedIn {
-		name := d.sessions.GetString(ctx, "name")
-		s.Name = &name
+		s.Name = &p.Name
 	} else {
 		s.Demo = d.Demo
 	}
-	return s, nil
+	return s, err
+}
+
+// deviceCookie names the cookie by which a browser is known in which somebody signed in before: what others guess wrongly does not
+// keep its owner out.
+const deviceCookie = "amberseal-device"
+
+// deviceLasts is how long a browser is known.
+const deviceLasts = 180 * 24 * time.Hour
+
+// device is the key under which the wrong passwords of a known browser are counted, or empty.
+func (d *desk) device(r *http.Request, account string) string {
+	c, err := r.Cookie(deviceCookie)
+	if err != nil {
+		return ""
+	}
+	name, proof, _ := strings.Cut(c.Value, ".")
+	if name == "" || !hmac.Equal([]byte(proof), []byte(d.deviceProof(name, account))) {
+		return ""
+	}
+	return "device " + name
+}
+
+func (d *desk) deviceProof(name, account string) string {
+	return hex.EncodeToString(d.Secret.Sum("device", name, account)[:16])
 }
 
 func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignInResponseObject, error) {
-	remote := ctx.(*gin.Context).Request.RemoteAddr
-	if !d.attempts.allowed(remote) {
+	req := request(ctx)
+	account := strings.ToLower(strings.TrimSpace(r.Body.Email))
+	known := d.device(req, account)
+	from := known
+	if from == "" {
+		from = d.client(req)
+	}
+	// A try is counted before its password is looked at, so that many at once count as many.
+	if !d.brakes.signingIn.take(from) {
+		d.Log.Warn("a sign-in was slowed down", "account", account, "from", d.client(req))
 		return api.SignIn429JSONResponse{Message: "Too many attempts. Wait ten seconds and try again."}, nil
 	}
-	p, err := d.Office.SignIn(ctx, r.Body.Email, r.Body.Password)
-	if err != nil {
-		d.attempts.failed(remote)
+	leave := func(bool) {}
+	if known == "" {
+		var ok bool
+		if leave, ok = d.brakes.accounts.wait(req.Context(), account); !ok {
+			return api.SignIn429JSONResponse{Message: "Too many attempts. Wait ten seconds and try again."}, nil
+		}
+	}
+	p, err := d.Office.SignIn(req.Context(), account, r.Body.Password)
+	leave(err != nil)
+	if errors.Is(err, administer.ErrSignIn) {
+		d.Log.Warn("a sign-in failed", "account", account, "from", d.client(req))
 		return api.SignIn401JSONResponse{ProblemJSONResponse: api.ProblemJSONResponse{Message: sentence(err)}}, nil
 	}
+	if err != nil {
+		return nil, err
+	}
+	d.brakes.signingIn.giveBack(from)
+	d.Log.Info("signed in", "account", account, "from", d.client(req))
 	if err := d.sessions.RenewToken(ctx); err != nil { // a token from before the sign-in must not work
 		return nil, err
 	}
 	d.sessions.Put(ctx, "person", p.ID)
-	d.sessions.Put(ctx, "name", p.Name)
+	d.sessions.Put(ctx, "generation", p.Generation)
+	d.sessions.Put(ctx, "seen", d.Now().UnixMicro())
+	name := link.NewRef(rand.Reader)
+	http.SetCookie(answer(ctx), &http.Cookie{
+		Name: deviceCookie, Value: name + "." + d.deviceProof(name, account), Path: "/api/session", MaxAge: int(deviceLasts.Seconds()), HttpOnly: true, Secure: d.Secure, SameSite: http.SameSiteStrictMode,
+	})
 	s, err := d.session(ctx)
 	return api.SignIn200JSONResponse(s), err
 }
 
 func (d *desk) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.SignOutResponseObject, error) {
+	answer(ctx).Header().Set("Clear-Site-Data", `"cache"`)
 	return api.SignOut204Response{}, d.sessions.Destroy(ctx)
 }
 
@@ -113,8 +162,15 @@ func (d *desk) events(w http.ResponseWriter, r *http.Request) {
 		http.Error(w, "Sign in first.", http.StatusUnauthorized)
 		return
 	}
-	ctx, err := d.sessions.Load(r.Context(), cookie.Value)
-	if err != nil || !d.sessions.Exists(ctx, "person") {
+	signedIn := func() bool {
+		ctx, err := d.sessions.Load(r.Context(), cookie.Value)
+		if err != nil {
+			return false
+		}
+		p, err := d.person(ctx)
+		return err == nil && p.ID != 0
+	}
+	if !signedIn() {
 		http.Error(w, "Sign in first.", http.StatusUnauthorized)
 		return
 	}
@@ -140,14 +196,18 @@ func (d *desk) events(w http.ResponseWriter, r *http.Request) {
 		case <-d.Closing:
 			return
 		case <-alive.C:
-			if !say(": alive\n\n") {
+			if !signedIn() || !say(": alive\n\n") {
 				return
 			}
 		case <-changed:
 			if !say("data: changed\n\n") {
 				return
 			}
-			time.Sleep(200 * time.Millisecond)
+			select {
+			case <-time.After(200 * time.Millisecond):
+			case <-r.Context().Done():
+				return
+			}
 		}
 	}
 }

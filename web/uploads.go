@@ -10,6 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/upload"
 	"amberseal/core/form"
@@ -17,14 +18,16 @@ import (
 )
 
 func (d *desk) UploadFile(ctx context.Context, r api.UploadFileRequestObject) (api.UploadFileResponseObject, error) {
-	if d.robots.often(ctx.(*gin.Context).Request) {
+	req := request(ctx)
+	if d.often(req) {
 		return nil, tooMany
 	}
-	p, h, err := d.Counter.Form(ctx, r.Slug)
+	p, h, err := d.Counter.FormAs(ctx, r.Slug, value(r.Params.Version))
 	if err != nil {
 		return nil, err
 	}
-	if err := p.Standing(d.Now(), h); err != nil {
+	page := receive.Page{Invitation: value(r.Params.Invitation), Correct: value(r.Params.Correct)}
+	if err := d.guessed(req, page, func() error { return d.Counter.May(ctx, p, h, page) }); err != nil {
 		return nil, err
 	}
 	field, ok := p.Design.Form.Field(r.Field)
@@ -35,7 +38,7 @@ func (d *desk) UploadFile(ctx context.Context, r api.UploadFileRequestObject) (a
 	if err != nil {
 		return nil, upload.Refused{Reason: fmt.Sprintf("The file is too large; a file may have %d MB.", field.LargestFile()>>20)}
 	}
-	f, err := d.Uploads.Take(ctx, p.IntakeID, field, r.Params.Name, data)
+	f, err := d.Uploads.Take(ctx, p.IntakeID, field, r.Params.Name, d.client(req), data)
 	if err != nil {
 		return nil, err
 	}
@@ -55,7 +58,7 @@ func (d *desk) upload(c *gin.Context) {
 		how = "inline"
 	}
 	c.Header("Content-Disposition", mime.FormatMediaType(how, map[string]string{"filename": f.Name}))
-	c.Header("Cache-Control", "private, max-age=3600")
+	c.Header("Cache-Control", "private, no-store")
 	c.Data(http.StatusOK, f.Type, data)
 }
 

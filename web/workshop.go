@@ -109,11 +109,31 @@ func (d *desk) ReadQuestions(_ context.Context, r api.ReadQuestionsRequestObject
 	return api.ReadQuestions200JSONResponse{Fields: fields}, nil
 }
 
+// checkedDesign is what was found in a revision of a draft: looking through a large one takes a while, and every page asks for all.
+type checkedDesign struct {
+	revision int
+	findings finding.List
+}
+
+func (d *desk) findings(ctx context.Context, i design.Intake) finding.List {
+	d.looked.Lock()
+	known, ok := d.checked[i.ID]
+	d.looked.Unlock()
+	if ok && known.revision == i.Revision {
+		return known.findings
+	}
+	l := append(finding.List{}, d.Workshop.Check(ctx, i.Design)...)
+	d.looked.Lock()
+	defer d.looked.Unlock()
+	d.checked[i.ID] = checkedDesign{i.Revision, l}
+	return l
+}
+
 func (d *desk) intake(ctx context.Context, i design.Intake) api.Intake {
 	out := api.Intake{
-		Id: i.ID, Design: i.Design, Revision: i.Revision, Version: i.Version, Changed: i.Changed(), State: api.IntakeState(i.State),
+		Id: i.ID, Design: i.Design, Address: optional(i.Address), Revision: i.Revision, Version: i.Version, Changed: i.Changed(), State: api.IntakeState(i.State),
 		Updated: i.Updated, Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed,
-		Findings: append([]finding.Finding{}, d.Workshop.Check(ctx, i.Design)...), Givens: phrase.Givens(),
+		Findings: d.findings(ctx, i), Givens: phrase.Givens(),
 	}
 	if !i.Opened.IsZero() {
 		out.Opened = &i.Opened
@@ -210,8 +230,11 @@ func (d *desk) SetDesign(ctx context.Context, r api.SetDesignRequestObject) (api
 
 func (d *desk) SetOpening(ctx context.Context, r api.SetOpeningRequestObject) (api.SetOpeningResponseObject, error) {
 	do := d.Workshop.Close
-	if r.Body.Open {
+	switch {
+	case r.Body.Open:
 		do = d.Workshop.Open
+	case value(r.Body.Paused):
+		do = d.Workshop.Pause
 	}
 	i, err := do(ctx, r.Id)
 	if err != nil {
@@ -230,7 +253,7 @@ func (d *desk) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts
 	now := d.Now().UTC()
 	facts := phrase.Facts{
 		House: h, Intake: r.Design.Name, Form: r.Design.Form, Received: now, Made: now,
-		Number: r.Design.Number.Number(1, now.In(h.Location())), Link: h.Link(r.Design.Whereto("TOKEN")), Check: produce.CheckAddress(h, seal.Trial),
+		Number: r.Design.Number.Number(1, now.In(h.Location())), Link: h.Link(r.Design.ReadPath("TOKEN")), Check: produce.CheckAddress(h, seal.Trial),
 	}
 	if r.Answers == "submission" && r.Submission != nil {
 		s, _, err := d.Records.Submission(ctx, *r.Submission)
@@ -252,7 +275,7 @@ func (d *desk) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObje
 	for i := range r.Body.Design.Documents {
 		r.Body.Design.Documents[i].Protect = nil // a proof is looked at without its password
 	}
-	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, produce.Pictures(ctx, d.Shelf), d.Join)
+	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, produce.Pictures(ctx, d.Shelf), d.Join(ctx))
 	if err != nil {
 		return nil, unprocessable{err}
 	}
@@ -267,6 +290,9 @@ func (d *desk) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObject) 
 	for _, n := range r.Body.Design.Notices {
 		if n.Key != r.Body.Key {
 			continue
+		}
+		if n.ToRespondent(r.Body.Design.Form) && r.Body.Design.Opening.Correct {
+			facts.Correct = facts.House.Link(r.Body.Design.CorrectPath("TOKEN"))
 		}
 		m := n.For(facts)
 		out := api.ProofNotice200JSONResponse{From: facts.House.Name + " <" + facts.House.Email + ">", To: append([]string{}, m.To...), Subject: m.Subject, Html: m.HTML, Attached: attached(r.Body.Design, m.Attach, facts)}

@@ -18,11 +18,10 @@ import (
 
 func open(t *testing.T) (file.Cabinet, string) {
 	dir := t.TempDir()
-	f, err := folder.Open(dir)
+	f, err := folder.Open(dir, "mark", false)
 	if err != nil {
 		t.Fatal(err)
 	}
-	t.Cleanup(func() { f.Close() })
 	return f, dir
 }
 
@@ -40,7 +39,7 @@ func TestNothingIsOverwritten(t *testing.T) {
 			t.Errorf("%s holds %q", got, have)
 		}
 	}
-	left, err := filepath.Glob(filepath.Join(dir, "a/b/.*"))
+	left, err := filepath.Glob(filepath.Join(dir, ".amberseal/part-*"))
 	if err != nil || len(left) > 0 {
 		t.Errorf("parts were left behind: %v", left)
 	}
@@ -94,7 +93,75 @@ func TestAFolderThatCannotBeMade(t *testing.T) {
 	if err := os.WriteFile(blocked, nil, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := folder.Open(filepath.Join(blocked, "cabinet")); err == nil || !strings.Contains(err.Error(), "could not be made") {
+	if _, err := folder.Open(filepath.Join(blocked, "cabinet"), "mark", false); err == nil || !strings.Contains(err.Error(), "could not be made") {
 		t.Errorf("got %v", err)
+	}
+}
+
+// A folder that is not the cabinet any more takes nothing: one that was moved away, a share that is not mounted, one that was made
+// again. When it is back, filing goes on without a new start.
+func TestOnlyTheCabinetIsFiledInto(t *testing.T) {
+	f, dir := open(t)
+	put := func(name string) error { _, err := f.Put(t.Context(), name, []byte(name)); return err }
+	outage := func(what string) {
+		t.Helper()
+		var again work.Again
+		if err := put(what + ".pdf"); !errors.As(err, &again) || !again.Outage {
+			t.Errorf("%s: %v", what, err)
+		}
+	}
+	if err := put("first.pdf"); err != nil {
+		t.Fatal(err)
+	}
+	away := dir + "-away"
+	if err := os.Rename(dir, away); err != nil {
+		t.Fatal(err)
+	}
+	defer os.RemoveAll(away)
+	outage("moved away")
+	if err := os.Mkdir(dir, 0o700); err != nil {
+		t.Fatal(err)
+	}
+	outage("another in its place")
+	if _, err := folder.Open(dir, "mark", true); err != nil {
+		t.Error(err)
+	}
+	outage("another in its place, after a new start")
+	if err := os.Remove(dir); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.WriteFile(dir, nil, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	outage("a file in its place")
+	if err := os.Remove(dir); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.Rename(away, dir); err != nil {
+		t.Fatal(err)
+	}
+	if err := put("second.pdf"); err != nil {
+		t.Errorf("when it is back: %v", err)
+	}
+	left := filepath.Join(dir, ".amberseal", "part-left")
+	if err := os.WriteFile(left, []byte("half"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := folder.Open(dir, "mark", true); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := os.Stat(left); err == nil {
+		t.Error("what a crash left is still there after a new start")
+	}
+}
+
+// A program that is stopped in the middle of filing has not failed.
+func TestAStopIsNoFailure(t *testing.T) {
+	f, _ := open(t)
+	ctx, cancel := context.WithCancel(t.Context())
+	cancel()
+	var giveUp work.GiveUp
+	if _, err := f.Put(ctx, "x.pdf", []byte("x")); !errors.Is(err, context.Canceled) || errors.As(err, &giveUp) {
+		t.Error(err)
 	}
 }

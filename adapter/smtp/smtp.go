@@ -4,6 +4,8 @@ package smtp
 import (
 	"bytes"
 	"context"
+	"crypto/tls"
+	"crypto/x509"
 	"errors"
 	"fmt"
 	"net"
@@ -12,7 +14,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
-	"time"
+	"syscall"
 
 	"github.com/wneessen/go-mail"
 
@@ -69,37 +71,18 @@ func ParseAccount(s string) (Account, error) {
 // and is safe for many goroutines.
 type Post struct {
 	account Account
-	clients chan *mail.Client
+	lines   chan *line
 }
-
-// timeout is how long one exchange with the server may take.
-const timeout = 20 * time.Second
 
 // New makes a Post with at most the given number of connections.
 func New(a Account, connections int) (*Post, error) {
-	p := &Post{a, make(chan *mail.Client, connections)}
-	options := []mail.Option{mail.WithPort(a.Port), mail.WithTimeout(timeout), mail.WithHELO("amberseal.localhost")}
-	switch a.TLS {
-	case NoTLS:
-		options = append(options, mail.WithTLSPolicy(mail.NoTLS))
-	case StartTLS:
-		options = append(options, mail.WithTLSPolicy(mail.TLSMandatory))
-	case Implicit:
-		options = append(options, mail.WithSSL())
-	}
-	if a.User != "" {
-		kind := mail.SMTPAuthAutoDiscover
-		if a.TLS == NoTLS {
-			kind = mail.SMTPAuthPlainNoEnc // asked for by smtp+plain://; the library sends no password in the clear by itself
-		}
-		options = append(options, mail.WithSMTPAuth(kind), mail.WithUsername(a.User), mail.WithPassword(a.Password))
-	}
+	p := &Post{a, make(chan *line, connections)}
 	for range connections {
-		c, err := mail.NewClient(a.Host, options...)
+		l, err := newLine(a)
 		if err != nil {
 			return nil, err
 		}
-		p.clients <- c
+		p.lines <- l
 	}
 	return p, nil
 }
@@ -108,8 +91,8 @@ func New(a Account, connections int) (*Post, error) {
 func (p *Post) Close() {
 	for {
 		select {
-		case c := <-p.clients:
-			c.Close() // the letters are delivered; a failing goodbye changes nothing
+		case l := <-p.lines:
+			l.close()
 		default:
 			return
 		}
@@ -118,76 +101,93 @@ func (p *Post) Close() {
 
 // Send delivers a letter to the server. It gives work.Again when a later attempt may
 // succeed and work.GiveUp when it cannot.
-func (p *Post) Send(ctx context.Context, l notify.Letter) error {
-	msg, err := message(l)
+func (p *Post) Send(ctx context.Context, letter notify.Letter) error {
+	msg, err := message(letter)
 	if err != nil {
 		return work.GiveUp{Reason: "The message could not be written: " + err.Error() + "."}
 	}
-	var c *mail.Client
+	var l *line
 	select {
-	case c = <-p.clients:
+	case l = <-p.lines:
 	case <-ctx.Done():
 		return ctx.Err()
 	}
-	defer func() { p.clients <- c }()
-	ctx, cancel := context.WithTimeout(ctx, 3*timeout)
-	defer cancel()
-	err = c.Send(msg)
-	if isConnection(err) { // none yet, or the server has closed it since the last letter
-		c.Close()
-		if err := c.DialWithContext(ctx); err != nil {
-			return p.outage(err)
-		}
-		err = c.Send(msg)
+	defer func() { p.lines <- l }()
+	if err := l.ready(ctx); err != nil {
+		return p.outage(err)
 	}
-	return p.verdict(err)
+	err = l.deliver(ctx, msg)
+	var r refused
+	if err == nil || !errors.As(err, &r) {
+		return err
+	}
+	if r.code() == 0 || r.code() == 421 || l.smtp.Reset() != nil {
+		l.drop()
+	}
+	return p.verdict(r)
 }
 
-// isConnection reports whether nothing was handed over because there is no connection.
-func isConnection(err error) bool {
-	var send *mail.SendError
-	if errors.As(err, &send) {
-		return send.Reason == mail.ErrConnCheck || send.Reason == mail.ErrSMTPReset
-	}
-	return err != nil && (errors.Is(err, mail.ErrNoActiveConnection) || errors.Is(err, net.ErrClosed))
-}
+func (p *Post) where() string { return net.JoinHostPort(p.account.Host, strconv.Itoa(p.account.Port)) }
 
+// outage says why there is no connection to hand a letter over.
 func (p *Post) outage(err error) error {
-	where := net.JoinHostPort(p.account.Host, strconv.Itoa(p.account.Port))
+	reason := "does not answer"
 	var said *textproto.Error
-	if errors.As(err, &said) && said.Code == 535 || errors.Is(err, mail.ErrNoSupportedAuthDiscovered) {
-		return work.Again{Reason: "The mail server " + where + " refuses the user or password. Set them right; the message goes out then.", Outage: true}
+	var dns *net.DNSError
+	var named x509.HostnameError
+	var issuer x509.UnknownAuthorityError
+	var certificate *tls.CertificateVerificationError
+	var record tls.RecordHeaderError
+	switch {
+	case errors.Is(err, mail.ErrNoSupportedAuthDiscovered), errors.As(err, &said) && (said.Code == 535 || said.Code == 534):
+		return work.Again{Reason: "The mail server " + p.where() + " refuses the user or password. Set them right; the message goes out then.", Outage: true}
+	case said != nil:
+		reason = "refuses us: " + words(said)
+	case errors.As(err, &dns):
+		reason = "is not known by this name"
+	case errors.As(err, &named), errors.As(err, &issuer), errors.As(err, &certificate):
+		reason = "shows a certificate that is not to be trusted (" + err.Error() + ")"
+	case errors.As(err, &record):
+		reason = "does not speak TLS at this port; smtp:// begins without it, smtps:// with it"
+	case errors.Is(err, syscall.ECONNREFUSED):
+		reason = "does not answer: nothing listens there"
+	case strings.Contains(err.Error(), "STARTTLS"):
+		reason = "offers no protected connection (STARTTLS), which smtp:// asks for"
 	}
-	return work.Again{Reason: "The mail server " + where + " does not answer. The message goes out when it is back.", Outage: true}
+	return work.Again{Reason: "The mail server " + p.where() + " " + reason + ". The message goes out when it is back.", Outage: true}
 }
 
-func (p *Post) verdict(err error) error {
-	if err == nil {
-		return nil
+// verdict says what becomes of a letter that was not taken. A refusal of ourselves concerns every letter and is an outage; one
+// of this letter is its own.
+func (p *Post) verdict(r refused) error {
+	var said *textproto.Error
+	errors.As(r.err, &said)
+	code := r.code()
+	switch {
+	case code == 421 || code == 530 || r.at == atSender && code >= 400:
+		return work.Again{Reason: "The mail server " + p.where() + " takes nothing from this house at present: " + words(said) + " The message goes out when it does.", Outage: true}
+	case code >= 500:
+		return work.GiveUp{Reason: "The mail server refused the message: " + words(said)}
+	case code >= 400:
+		return work.Again{Reason: "The mail server asks to try later: " + words(said)}
+	case r.at == atEnd:
+		return work.Again{Reason: "The mail server had the whole message and broke off before it said that it took it.", Unsure: true}
+	case r.at == atPart:
+		return work.Again{Reason: "The connection to the mail server broke off while the message was handed over."}
 	}
-	var send *mail.SendError
-	if errors.As(err, &send) && !send.IsTemp() && send.ErrorCode() >= 500 {
-		return work.GiveUp{Reason: fmt.Sprintf("The mail server refused the message: %s", plain(send))}
-	}
-	if errors.As(err, &send) && send.ErrorCode() >= 400 {
-		return work.Again{Reason: fmt.Sprintf("The mail server asks to try later: %s", plain(send))}
-	}
-	return p.outage(err)
+	return p.outage(r.err)
 }
 
-// reply finds the server's own words, such as 451 "4.7.1 Try again later", in an error.
-var reply = regexp.MustCompile(`\b([45]\d\d) "?(?:[45]\.\d+\.\d+ )?([^"]+)"?`)
-
-// plain is what the server said, without the library's words around it.
-func plain(err *mail.SendError) string {
-	if m := reply.FindStringSubmatch(err.Error()); m != nil {
-		return strings.TrimSuffix(strings.TrimSpace(m[2]), ".") + " (" + m[1] + ")."
-	}
-	return strings.Join(strings.Fields(err.Error()), " ")
+// words are the server's own, without the enhanced code before them (RFC 3463).
+func words(said *textproto.Error) string {
+	text := strings.Join(strings.Fields(enhanced.ReplaceAllString(said.Msg, "")), " ")
+	return strings.TrimSuffix(text, ".") + " (" + strconv.Itoa(said.Code) + ")."
 }
+
+var enhanced = regexp.MustCompile(`(?m)^[245]\.\d+\.\d+ `)
 
 func message(l notify.Letter) (*mail.Msg, error) {
-	m := mail.NewMsg()
+	m := mail.NewMsg(mail.WithNoDefaultUserAgent()) // what sends is nobody’s business
 	if err := m.FromFormat(l.FromName, l.From); err != nil {
 		return nil, err
 	}

@@ -2,7 +2,9 @@ package sqlite
 
 import (
 	"context"
+	"crypto/sha256"
 	"database/sql"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -13,7 +15,12 @@ import (
 )
 
 // House is who we are, or a new house before anybody said.
+// Callers must not change what they get.
 func (d *DB) House(ctx context.Context) (house.House, error) {
+	return d.house.get(struct{}{}, func() (house.House, error) { return d.readHouse(ctx) })
+}
+
+func (d *DB) readHouse(ctx context.Context) (house.House, error) {
 	var body string
 	err := d.read.QueryRowContext(ctx, "SELECT body FROM house WHERE id = 1").Scan(&body)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -35,16 +42,17 @@ func (d *DB) SetHouse(ctx context.Context, h house.House) error {
 	if err != nil {
 		return err
 	}
+	defer d.house.forget()
 	return d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec("INSERT INTO house (id, body) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET body = excluded.body", body)
 		return err
 	})
 }
 
-// AddPerson adds somebody, or replaces the name and password of the same address.
+// AddPerson adds somebody, or replaces the name and password of the same address; its sessions end then.
 func (d *DB) AddPerson(ctx context.Context, p administer.Person, hash string, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO person (email, name, hash, created) VALUES (?, ?, ?, ?) ON CONFLICT (email) DO UPDATE SET name = excluded.name, hash = excluded.hash", p.Email, p.Name, hash, micros(now))
+		_, err := tx.Exec("INSERT INTO person (email, name, hash, created) VALUES (?, ?, ?, ?) ON CONFLICT (email) DO UPDATE SET name = excluded.name, hash = excluded.hash, generation = generation + 1", p.Email, p.Name, hash, micros(now))
 		return err
 	})
 }
@@ -53,8 +61,15 @@ func (d *DB) AddPerson(ctx context.Context, p administer.Person, hash string, no
 func (d *DB) PersonByEmail(ctx context.Context, email string) (administer.Person, string, error) {
 	var p administer.Person
 	var hash string
-	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, hash FROM person WHERE email = ?", email).Scan(&p.ID, &p.Email, &p.Name, &hash)
+	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, generation, hash FROM person WHERE email = ?", email).Scan(&p.ID, &p.Email, &p.Name, &p.Generation, &hash)
 	return p, hash, found(err)
+}
+
+// Person finds somebody.
+func (d *DB) Person(ctx context.Context, id int64) (administer.Person, error) {
+	var p administer.Person
+	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, generation FROM person WHERE id = ?", id).Scan(&p.ID, &p.Email, &p.Name, &p.Generation)
+	return p, found(err)
 }
 
 // People counts them.
@@ -72,15 +87,16 @@ func (d *DB) Picture(ctx context.Context, name string) ([]byte, error) {
 }
 
 // HasPicture reports whether there is one of the name.
-func (d *DB) HasPicture(ctx context.Context, name string) bool {
+func (d *DB) HasPicture(ctx context.Context, name string) (bool, error) {
 	var one int
-	return d.read.QueryRowContext(ctx, "SELECT 1 FROM picture WHERE name = ?", name).Scan(&one) == nil
+	err := d.read.QueryRowContext(ctx, "SELECT 1 FROM picture WHERE name = ?", name).Scan(&one)
+	return err == nil, ignoreNone(err)
 }
 
 // AddPicture keeps a picture's file.
 func (d *DB) AddPicture(ctx context.Context, name string, data []byte, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO picture (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO UPDATE SET data = excluded.data", name, data, micros(now))
+		_, err := tx.Exec("INSERT INTO picture (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO NOTHING", name, data, micros(now))
 		return err
 	})
 }
@@ -100,13 +116,19 @@ func (d *DB) AddFont(ctx context.Context, name string, data []byte, now time.Tim
 	})
 }
 
-// Sessions keeps sign-ins; its methods are those that scs asks of a store.
+// Sessions keeps sign-ins under the hashes of their tokens; its methods are those that scs asks of a store.
 type Sessions struct{ DB *DB }
+
+// hashed is what is kept of a token that opens something.
+func hashed(token string) string {
+	sum := sha256.Sum256([]byte(token))
+	return hex.EncodeToString(sum[:])
+}
 
 // Find gives a session that has not expired.
 func (s Sessions) Find(token string) ([]byte, bool, error) {
 	var data []byte
-	err := s.DB.read.QueryRow("SELECT data FROM session WHERE token = ? AND expires > ?", token, micros(time.Now())).Scan(&data)
+	err := s.DB.read.QueryRow("SELECT data FROM session WHERE hash = ? AND expires > ?", hashed(token), micros(time.Now())).Scan(&data)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, false, nil
 	}
@@ -119,7 +141,7 @@ func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
 		if _, err := tx.Exec("DELETE FROM session WHERE expires < ?", micros(time.Now())); err != nil {
 			return err
 		}
-		_, err := tx.Exec("INSERT INTO session (token, data, expires) VALUES (?, ?, ?) ON CONFLICT (token) DO UPDATE SET data = excluded.data, expires = excluded.expires", token, data, micros(expires))
+		_, err := tx.Exec("INSERT INTO session (hash, data, expires) VALUES (?, ?, ?) ON CONFLICT (hash) DO UPDATE SET data = excluded.data, expires = excluded.expires", hashed(token), data, micros(expires))
 		return err
 	})
 }
@@ -127,7 +149,7 @@ func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
 // Delete ends a session.
 func (s Sessions) Delete(token string) error {
 	return s.DB.do(context.Background(), func(tx txn) error {
-		_, err := tx.Exec("DELETE FROM session WHERE token = ?", token)
+		_, err := tx.Exec("DELETE FROM session WHERE hash = ?", hashed(token))
 		return err
 	})
 }

@@ -2,6 +2,7 @@ package sqlite
 
 import (
 	"context"
+	"crypto/rand"
 	"database/sql"
 	"encoding/json"
 	"fmt"
@@ -11,13 +12,18 @@ import (
 	"amberseal/app/design"
 	"amberseal/app/receive"
 	"amberseal/core/intake"
+	"amberseal/core/link"
 )
 
+// Submissions are counted as they come; what is open is few, and is counted from the steps that are.
 const intakeColumns = `SELECT i.id, i.design, i.revision, i.version, i.published, i.state, i.opened, i.updated,
-  (SELECT count(*) FROM submission s WHERE s.intake = i.id),
-  (SELECT count(DISTINCT t.submission) FROM step t JOIN submission s ON s.id = t.submission WHERE s.intake = i.id AND t.state <> 'done'),
-  (SELECT count(DISTINCT t.submission) FROM step t JOIN submission s ON s.id = t.submission WHERE s.intake = i.id AND t.state = 'failed')
+  coalesce((SELECT submissions FROM tally WHERE intake = i.id), 0),
+  coalesce((SELECT n FROM unfinished WHERE intake = i.id), 0), coalesce((SELECT n FROM failed WHERE intake = i.id), 0),
+  coalesce((SELECT json_extract(v.design, '$.slug') FROM version v WHERE v.intake = i.id AND v.version = i.version), '')
   FROM intake i`
+
+const openSteps = `WITH unfinished AS MATERIALIZED (SELECT s.intake, count(DISTINCT t.submission) n FROM step t CROSS JOIN submission s ON s.id = t.submission WHERE t.state <> 'done' GROUP BY s.intake),
+  failed AS MATERIALIZED (SELECT s.intake, count(DISTINCT t.submission) n FROM step t CROSS JOIN submission s ON s.id = t.submission WHERE t.state = 'failed' GROUP BY s.intake) `
 
 type scanner interface{ Scan(...any) error }
 
@@ -25,7 +31,7 @@ func scanIntake(r scanner) (design.Intake, error) {
 	var i design.Intake
 	var body string
 	var opened, updated int64
-	err := r.Scan(&i.ID, &body, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed)
+	err := r.Scan(&i.ID, &body, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed, &i.Address)
 	if err != nil {
 		return i, found(err)
 	}
@@ -38,13 +44,13 @@ func scanIntake(r scanner) (design.Intake, error) {
 
 // Intakes lists all, the last changed first.
 func (d *DB) Intakes(ctx context.Context) ([]design.Intake, error) {
-	r, err := d.read.QueryContext(ctx, intakeColumns+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000")
+	r, err := d.read.QueryContext(ctx, openSteps+intakeColumns+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000")
 	return rows(r, err, func(r *sql.Rows) (design.Intake, error) { return scanIntake(r) })
 }
 
 // Intake finds one.
 func (d *DB) Intake(ctx context.Context, id int64) (design.Intake, error) {
-	return scanIntake(d.read.QueryRowContext(ctx, intakeColumns+" WHERE i.id = ?", id))
+	return scanIntake(d.read.QueryRowContext(ctx, openSteps+intakeColumns+" WHERE i.id = ?", id))
 }
 
 // AddIntake keeps a new one as a draft.
@@ -55,13 +61,34 @@ func (d *DB) AddIntake(ctx context.Context, x intake.Design, now time.Time) (des
 	}
 	var id int64
 	err = d.do(ctx, func(tx txn) error {
+		if err := freeAddress(tx, x.Slug, 0); err != nil {
+			return err
+		}
 		return slugError(tx.QueryRow("INSERT INTO intake (slug, name, design, revision, state, created, updated) VALUES (?, ?, ?, 1, ?, ?, ?) RETURNING id",
-			x.Slug, x.Name, body, design.Draft, micros(now), micros(now)).Scan(&id))
+			draftAddress(x.Slug), x.Name, body, design.Draft, micros(now), micros(now)).Scan(&id))
 	})
 	if err != nil {
 		return design.Intake{}, err
 	}
 	return d.Intake(ctx, id)
+}
+
+// freeAddress refuses an address under which another intake is or was published.
+func freeAddress(tx txn, slug string, own int64) error {
+	var one int
+	err := tx.QueryRow("SELECT 1 FROM address WHERE slug = ? AND intake <> ?", slug, own).Scan(&one)
+	if err == nil {
+		return design.ErrSlugTaken
+	}
+	return ignoreNone(err)
+}
+
+// draftAddress keeps drafts apart by their addresses. Several may have none yet.
+func draftAddress(slug string) string {
+	if slug == "" {
+		return "\x00" + link.NewRef(rand.Reader)
+	}
+	return slug
 }
 
 func slugError(err error) error {
@@ -78,8 +105,11 @@ func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Des
 		return design.Intake{}, err
 	}
 	err = d.do(ctx, func(tx txn) error {
+		if err := freeAddress(tx, x.Slug, id); err != nil {
+			return err
+		}
 		done, err := tx.Exec("UPDATE intake SET design = ?, name = ?, slug = ?, revision = revision + 1, updated = ? WHERE id = ? AND revision = ?",
-			body, x.Name, x.Slug, micros(now), id, revision)
+			body, x.Name, draftAddress(x.Slug), micros(now), id, revision)
 		if err != nil {
 			return slugError(err)
 		}
@@ -113,9 +143,13 @@ func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time)
 		if err := changedOne(tx, done, id); err != nil {
 			return err
 		}
-		_, err = tx.Exec("INSERT INTO version (intake, version, design, created) SELECT id, version, design, ? FROM intake WHERE id = ?", micros(now), id)
+		if _, err = tx.Exec("INSERT INTO version (intake, version, design, created) SELECT id, version, design, ? FROM intake WHERE id = ?", micros(now), id); err != nil {
+			return err
+		}
+		_, err = tx.Exec("INSERT INTO address (slug, intake, since) SELECT json_extract(design, '$.slug'), id, ? FROM intake WHERE id = ? ON CONFLICT (slug) DO UPDATE SET since = excluded.since", micros(now), id)
 		return err
 	})
+	d.published.forget()
 	if err != nil {
 		return design.Intake{}, err
 	}
@@ -143,21 +177,35 @@ func (d *DB) SetState(ctx context.Context, id int64, s design.State, now time.Ti
 		_, err := tx.Exec("UPDATE intake SET opened = CASE WHEN ?1 = 'open' AND state <> 'open' THEN ?2 ELSE opened END, state = ?1, updated = ?2 WHERE id = ?3", s, micros(now), id)
 		return err
 	})
+	d.published.forget()
 	if err != nil {
 		return design.Intake{}, err
 	}
 	return d.Intake(ctx, id)
 }
 
-// Published is the version respondents see. The slug of the draft leads to it.
+// Published is the version respondents see at an address: the one it was published under last, or an earlier one.
 func (d *DB) Published(ctx context.Context, slug string) (receive.Published, error) {
-	var p receive.Published
-	err := d.read.QueryRowContext(ctx, "SELECT id, version, state FROM intake WHERE slug = ? AND version > 0", slug).Scan(&p.IntakeID, &p.Version, &p.State)
+	return d.published.get(slug, func() (receive.Published, error) {
+		var p receive.Published
+		err := d.read.QueryRowContext(ctx, "SELECT i.id, i.version, i.state FROM address a JOIN intake i ON i.id = a.intake WHERE a.slug = ?", slug).Scan(&p.IntakeID, &p.Version, &p.State)
+		if err != nil {
+			return p, found(err)
+		}
+		p.Design, err = d.version(ctx, p.IntakeID, p.Version)
+		return p, err
+	})
+}
+
+// Earlier is a version that was published before, and when the next one took its place.
+func (d *DB) Earlier(ctx context.Context, id int64, number int) (intake.Design, time.Time, error) {
+	var until int64
+	err := d.read.QueryRowContext(ctx, "SELECT created FROM version WHERE intake = ? AND version = ?", id, number+1).Scan(&until)
 	if err != nil {
-		return p, found(err)
+		return intake.Design{}, time.Time{}, found(err)
 	}
-	p.Design, err = d.version(ctx, p.IntakeID, p.Version)
-	return p, err
+	x, err := d.version(ctx, id, number)
+	return x, moment(until), err
 }
 
 type versionKey struct {
@@ -165,21 +213,20 @@ type versionKey struct {
 	version int
 }
 
+type version = intake.Design
+
 // version reads a published design. Published designs never change, so that each is read once;
 // callers must not change what they get.
-func (d *DB) version(ctx context.Context, id int64, version int) (intake.Design, error) {
-	key := versionKey{id, version}
-	if x, ok := d.versions.Load(key); ok {
-		return x.(intake.Design), nil
-	}
-	var body string
-	if err := d.read.QueryRowContext(ctx, "SELECT design FROM version WHERE intake = ? AND version = ?", id, version).Scan(&body); err != nil {
-		return intake.Design{}, found(err)
-	}
-	var x intake.Design
-	if err := json.Unmarshal([]byte(body), &x); err != nil {
-		return x, fmt.Errorf("version %d of intake %d is damaged: %w", version, id, err)
-	}
-	d.versions.Store(key, x)
-	return x, nil
+func (d *DB) version(ctx context.Context, id int64, number int) (intake.Design, error) {
+	return d.versions.get(versionKey{id, number}, func() (version, error) {
+		var body string
+		if err := d.read.QueryRowContext(ctx, "SELECT design FROM version WHERE intake = ? AND version = ?", id, number).Scan(&body); err != nil {
+			return intake.Design{}, found(err)
+		}
+		var x intake.Design
+		if err := json.Unmarshal([]byte(body), &x); err != nil {
+			return x, fmt.Errorf("version %d of intake %d is damaged: %w", number, id, err)
+		}
+		return x, nil
+	})
 }

@@ -11,26 +11,26 @@ import (
 	"amberseal/core/form"
 )
 
-const invitationColumns = `n.id, n.intake, n.token, n.email, n.link, n.state, n.attempts, n.reason, n.sent, coalesce(s.id, 0), coalesce(s.number, '')
+const invitationColumns = `n.id, n.intake, n.ref, n.links, n.email, n.words, n.state, n.attempts, n.since, n.reason, n.sent, coalesce(s.id, 0), coalesce(s.number, '')
   FROM invitation n LEFT JOIN submission s ON s.id = n.submission`
 
-func scanInvitation(r *sql.Rows) (invite.Invitation, error) {
+func scanInvitation(r scanner) (invite.Invitation, error) {
 	var x invite.Invitation
-	var sent int64
-	err := r.Scan(&x.ID, &x.IntakeID, &x.Token, &x.Email, &x.Link, &x.State, &x.Attempts, &x.Reason, &sent, &x.SubmissionID, &x.Number)
-	if sent > 0 {
-		x.Sent = moment(sent)
-	}
-	return x, err
+	var since, sent int64
+	err := r.Scan(&x.ID, &x.IntakeID, &x.Ref, &x.Links, &x.Email, &x.Words, &x.State, &x.Attempts, &since, &x.Reason, &sent, &x.SubmissionID, &x.Number)
+	x.Since, x.Sent = moment(since), moment(sent)
+	return x, found(err)
 }
 
-// AddInvitations keeps invitations that are not there yet and tells how many were new.
+// AddInvitations keeps invitations that are not there yet and tells how many were new. One that was withdrawn and not answered
+// is given anew.
 func (d *DB) AddInvitations(ctx context.Context, all []invite.Invitation, now time.Time) (int, error) {
 	added := 0
 	err := d.do(ctx, func(tx txn) error {
 		for _, x := range all {
-			done, err := tx.Exec("INSERT INTO invitation (intake, token, email, link, state, due) VALUES (?, ?, ?, ?, 'waits', ?) ON CONFLICT (intake, email) DO NOTHING",
-				x.IntakeID, x.Token, x.Email, x.Link, micros(now))
+			done, err := tx.Exec(`INSERT INTO invitation (intake, ref, email, words, state, since, due) VALUES (?1, ?2, ?3, ?4, 'waits', ?5, ?5)
+			  ON CONFLICT (intake, email) DO UPDATE SET words = excluded.words, state = 'waits', attempts = 0, reason = '', since = excluded.since, due = excluded.due
+			  WHERE state = 'withdrawn' AND submission IS NULL`, x.IntakeID, x.Ref, x.Email, x.Words, micros(now))
 			if err != nil {
 				return err
 			}
@@ -47,32 +47,55 @@ func (d *DB) AddInvitations(ctx context.Context, all []invite.Invitation, now ti
 
 // Invitations gives a page of an intake's, the newest first.
 func (d *DB) Invitations(ctx context.Context, intake, before int64, limit int) ([]invite.Invitation, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE n.intake = ?1 AND (?2 = 0 OR n.id < ?2) ORDER BY n.id DESC LIMIT ?3", intake, before, limit)
-	return rows(r, err, scanInvitation)
+	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE n.intake = ? AND n.id < ? ORDER BY n.id DESC LIMIT ?", intake, fromTop(before), limit)
+	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
+}
+
+// SentInvitations gives those of all intakes that went out, the newest first.
+func (d *DB) SentInvitations(ctx context.Context, before int64, limit int) ([]invite.Invitation, error) {
+	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE n.sent > 0 AND n.id < ? ORDER BY n.id DESC LIMIT ?", fromTop(before), limit)
+	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
 }
 
 // DueInvitations gives those to be sent now, the longest waiting first.
 func (d *DB) DueInvitations(ctx context.Context, now time.Time, limit int) ([]invite.Invitation, error) {
 	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE n.state = 'waits' AND n.due <= ? ORDER BY n.due LIMIT ?", micros(now), limit)
-	return rows(r, err, scanInvitation)
+	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
 }
 
-// SetInvitation writes down how sending ended.
+// NextInvitation is when the next invitation is to be sent.
+func (d *DB) NextInvitation(ctx context.Context) (time.Time, bool, error) {
+	return nextDue(d.read.QueryRowContext(ctx, "SELECT min(due) FROM invitation WHERE state = 'waits'"))
+}
+
+// SetInvitation writes down how sending ended, unless it was withdrawn meanwhile.
 func (d *DB) SetInvitation(ctx context.Context, x invite.Invitation, due time.Time) error {
 	return d.do(ctx, func(tx txn) error {
 		sent := int64(0)
 		if !x.Sent.IsZero() {
 			sent = micros(x.Sent)
+			if err := addRecipients(tx, []string{x.Email}, x.Sent); err != nil {
+				return err
+			}
 		}
-		_, err := tx.Exec("UPDATE invitation SET state = ?, attempts = ?, reason = ?, sent = ?, due = ? WHERE id = ?", x.State, x.Attempts, x.Reason, sent, micros(due), x.ID)
+		_, err := tx.Exec("UPDATE invitation SET state = ?, attempts = ?, reason = ?, since = ?, sent = ?, due = ? WHERE id = ? AND state = 'waits'", x.State, x.Attempts, x.Reason, micros(x.Since), sent, micros(due), x.ID)
 		return err
 	})
 }
 
-// RetryInvitation makes an invitation that failed or waits due now.
+// RetryInvitation sends an invitation that was not answered now: one that failed, or waits, or went out before.
 func (d *DB) RetryInvitation(ctx context.Context, intake, id int64, now time.Time) error {
+	return d.changeInvitation(ctx, "UPDATE invitation SET state = 'waits', attempts = 0, reason = '', since = ?1, due = ?1 WHERE id = ?2 AND intake = ?3 AND submission IS NULL AND state <> 'withdrawn'", intake, id, now)
+}
+
+// WithdrawInvitation makes an invitation that was not answered void.
+func (d *DB) WithdrawInvitation(ctx context.Context, intake, id int64, now time.Time) error {
+	return d.changeInvitation(ctx, "UPDATE invitation SET state = 'withdrawn', links = links + 1, reason = '', due = ?1 WHERE id = ?2 AND intake = ?3 AND submission IS NULL AND state <> 'withdrawn'", intake, id, now)
+}
+
+func (d *DB) changeInvitation(ctx context.Context, change string, intake, id int64, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		done, err := tx.Exec("UPDATE invitation SET state = 'waits', attempts = 0, due = ? WHERE id = ? AND intake = ? AND state <> 'sent'", micros(now), id, intake)
+		done, err := tx.Exec(change, micros(now), id, intake)
 		if err != nil {
 			return err
 		}
@@ -83,27 +106,26 @@ func (d *DB) RetryInvitation(ctx context.Context, intake, id int64, now time.Tim
 	})
 }
 
-// InvitationOpen reports whether a token is an invitation to the intake that was not answered yet.
-func (d *DB) InvitationOpen(ctx context.Context, intake int64, token string) (bool, error) {
-	var one int
-	err := d.read.QueryRowContext(ctx, "SELECT 1 FROM invitation WHERE intake = ? AND token = ? AND submission IS NULL", intake, token).Scan(&one)
-	return err == nil, ignoreNone(err)
+// InvitationByRef finds one by what its link is about.
+func (d *DB) InvitationByRef(ctx context.Context, ref string) (invite.Invitation, error) {
+	return scanInvitation(d.read.QueryRowContext(ctx, "SELECT "+invitationColumns+" WHERE n.ref = ?", ref))
 }
 
 // useInvitation ties an invitation to the submission that answers it; it works once.
-func useInvitation(tx txn, intake, submission int64, token string) error {
-	done, err := tx.Exec("UPDATE invitation SET submission = ? WHERE intake = ? AND token = ? AND submission IS NULL", submission, intake, token)
+func useInvitation(tx txn, intake, submission int64, ref string) error {
+	done, err := tx.Exec("UPDATE invitation SET submission = ? WHERE intake = ? AND ref = ? AND state <> 'withdrawn' AND submission IS NULL", submission, intake, ref)
 	if err != nil {
 		return err
 	}
 	if n, err := done.RowsAffected(); err != nil || n == 0 {
-		return receive.ErrInvitation
+		return receive.ErrInvitationUsed
 	}
 	return nil
 }
 
-// SaveDraft keeps answers that are not handed in, and forgets those nobody came back to.
-func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, answers form.Raw, now, before time.Time) error {
+// SaveDraft keeps answers that are not handed in, and forgets those nobody came back to. Only a fresh token makes a new entry:
+// with another one an entry is changed that is there.
+func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now, before time.Time) error {
 	body, err := json.Marshal(answers)
 	if err != nil {
 		return err
@@ -112,8 +134,17 @@ func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, answers 
 		if _, err := tx.Exec("DELETE FROM draft WHERE updated < ?", micros(before)); err != nil {
 			return err
 		}
-		_, err := tx.Exec("INSERT INTO draft (token, intake, answers, updated) VALUES (?, ?, ?, ?) ON CONFLICT (token) DO UPDATE SET answers = excluded.answers, updated = excluded.updated WHERE intake = excluded.intake",
-			token, intake, body, micros(now))
+		if !fresh {
+			done, err := tx.Exec("UPDATE draft SET answers = ?, updated = ? WHERE hash = ? AND intake = ?", body, micros(now), hashed(token), intake)
+			if err != nil {
+				return err
+			}
+			if n, err := done.RowsAffected(); err != nil || n == 0 {
+				return found(sql.ErrNoRows)
+			}
+			return nil
+		}
+		_, err := tx.Exec("INSERT INTO draft (hash, intake, answers, updated) VALUES (?, ?, ?, ?)", hashed(token), intake, body, micros(now))
 		return err
 	})
 }
@@ -121,7 +152,7 @@ func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, answers 
 // Draft gives answers that were kept.
 func (d *DB) Draft(ctx context.Context, intake int64, token string) (form.Raw, error) {
 	var body string
-	if err := d.read.QueryRowContext(ctx, "SELECT answers FROM draft WHERE token = ? AND intake = ?", token, intake).Scan(&body); err != nil {
+	if err := d.read.QueryRowContext(ctx, "SELECT answers FROM draft WHERE hash = ? AND intake = ?", hashed(token), intake).Scan(&body); err != nil {
 		return nil, found(err)
 	}
 	var raw form.Raw

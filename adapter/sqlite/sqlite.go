@@ -17,13 +17,14 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/url"
-	"sync"
 	"time"
 
 	"github.com/pressly/goose/v3"
 	driversqlite "modernc.org/sqlite"
 
+	"amberseal/app/receive"
 	"amberseal/app/register"
+	"amberseal/core/house"
 )
 
 //go:embed migrations/*.sql
@@ -41,20 +42,28 @@ func init() {
 	})
 }
 
-// DB is the database. It is safe for many goroutines.
+// DB is the database. It is safe for many goroutines. It is the only one that writes to its file, so that what it remembers
+// is forgotten with each change.
 type DB struct {
-	write *sql.DB
-	read  *sql.DB
-	jobs  chan job
-	done  chan struct{}
+	write   *sql.DB
+	read    *sql.DB
+	jobs    chan job
+	closing chan struct{}
+	done    chan struct{}
 
-	versions sync.Map // versionKey to intake.Design
+	versions  remembered[versionKey, version]
+	published remembered[string, receive.Published]
+	house     remembered[struct{}, house.House]
 }
 
 type job struct {
+	ctx   context.Context
 	do    func(tx txn) error
 	reply chan error
 }
+
+// errClosed is the error of writing after the end.
+var errClosed = errors.New("the database is closed")
 
 // Open opens or makes the file and brings its tables up to date.
 func Open(ctx context.Context, file string) (*DB, error) {
@@ -76,11 +85,10 @@ func Open(ctx context.Context, file string) (*DB, error) {
 	read.SetMaxOpenConns(4)
 	conn, err := write.Conn(ctx)
 	if err != nil {
-		write.Close()
-		return nil, err
+		return nil, errors.Join(err, read.Close(), write.Close())
 	}
-	d := &DB{write: write, read: read, jobs: make(chan job, 256), done: make(chan struct{})}
-	go d.commitGroups(txn{conn, map[string]*sql.Stmt{}})
+	d := &DB{write: write, read: read, jobs: make(chan job, 256), closing: make(chan struct{}), done: make(chan struct{})}
+	go d.commitGroups(txn{conn: conn, statements: map[string]*sql.Stmt{}, words: &[]foundBy{}})
 	return d, nil
 }
 
@@ -109,23 +117,38 @@ func migrate(ctx context.Context, db *sql.DB) error {
 	return err
 }
 
-// Close ends the writer after what is under way and closes the file.
+// Close ends the writer after what is under way and closes the file, which is whole by itself then: nothing stays in the log
+// beside it.
 func (d *DB) Close() error {
-	close(d.jobs)
+	close(d.closing)
 	<-d.done
-	return errors.Join(d.read.Close(), d.write.Close())
+	err := d.read.Close()
+	_, checkpoint := d.write.Exec("PRAGMA wal_checkpoint(TRUNCATE)")
+	return errors.Join(err, checkpoint, d.write.Close())
 }
 
 // do runs a function in the next group and returns after its COMMIT. An error undoes only
-// what the function did.
+// what the function did. Nothing is begun for somebody who has gone.
 func (d *DB) do(ctx context.Context, f func(tx txn) error) error {
-	j := job{f, make(chan error, 1)}
+	j := job{ctx, f, make(chan error, 1)}
 	select {
 	case d.jobs <- j:
+	case <-d.closing:
+		return errClosed
 	case <-ctx.Done():
 		return ctx.Err()
 	}
-	return <-j.reply // the group is under way: its outcome must be known
+	select {
+	case err := <-j.reply: // the group is under way: its outcome must be known
+		return err
+	case <-d.done:
+		select {
+		case err := <-j.reply:
+			return err
+		default:
+			return errClosed
+		}
+	}
 }
 
 const mostInGroup = 128
@@ -133,19 +156,24 @@ const mostInGroup = 128
 func (d *DB) commitGroups(t txn) {
 	defer close(d.done)
 	defer t.conn.Close() // the file is closed next
-	for first := range d.jobs {
-		group := []job{first}
+	for {
+		var group []job
+		select {
+		case first := <-d.jobs:
+			group = append(group, first)
+		case <-d.closing:
+		}
 	fill:
 		for len(group) < mostInGroup {
 			select {
-			case j, ok := <-d.jobs:
-				if !ok {
-					break fill
-				}
+			case j := <-d.jobs:
 				group = append(group, j)
 			default:
 				break fill
 			}
+		}
+		if len(group) == 0 {
+			return
 		}
 		t.commit(group)
 	}
@@ -157,6 +185,19 @@ func (d *DB) commitGroups(t txn) {
 type txn struct {
 	conn       *sql.Conn
 	statements map[string]*sql.Stmt
+	words      *[]foundBy
+}
+
+// foundBy is what a submission is found by. The index takes the words of a group at its end: it writes itself out at each
+// savepoint.
+type foundBy struct {
+	submission int64
+	words      string
+}
+
+// find adds what a submission is found by.
+func (t txn) find(submission int64, words string) {
+	*t.words = append(*t.words, foundBy{submission, words})
 }
 
 func (t txn) statement(query string) (*sql.Stmt, error) {
@@ -204,15 +245,7 @@ func (f failed) Scan(...any) error { return f.err }
 
 func (t txn) commit(group []job) {
 	results := make([]error, len(group))
-	_, err := t.Exec("BEGIN IMMEDIATE")
-	if err == nil {
-		for i, j := range group {
-			results[i] = t.inSavepoint(j.do)
-		}
-		if _, err = t.Exec("COMMIT"); err != nil {
-			t.Exec("ROLLBACK") // the commit's error is the one to report
-		}
-	}
+	err := t.all(group, results)
 	for i, j := range group {
 		if err != nil {
 			results[i] = err
@@ -221,18 +254,61 @@ func (t txn) commit(group []job) {
 	}
 }
 
-func (t txn) inSavepoint(f func(txn) error) error {
-	if _, err := t.Exec("SAVEPOINT one"); err != nil {
+// all does a group in one transaction. Its error is everybody's.
+func (t txn) all(group []job, results []error) error {
+	*t.words = (*t.words)[:0]
+	if _, err := t.Exec("BEGIN IMMEDIATE"); err != nil {
 		return err
 	}
-	err := f(t)
-	if err != nil {
-		if _, undo := t.Exec("ROLLBACK TO one"); undo != nil {
-			return errors.Join(err, undo)
+	for i, j := range group {
+		if results[i] = j.ctx.Err(); results[i] != nil {
+			continue
+		}
+		before := len(*t.words)
+		var gone error
+		if results[i], gone = t.inSavepoint(j.do); gone != nil {
+			t.Exec("ROLLBACK") // SQLite has rolled back by itself, as on a full disk; what is left is nothing
+			return gone
+		}
+		if results[i] != nil {
+			*t.words = (*t.words)[:before]
 		}
 	}
-	_, release := t.Exec("RELEASE one")
-	return errors.Join(err, release)
+	for _, w := range *t.words {
+		if _, err := t.Exec("INSERT INTO submission_words (rowid, words) VALUES (?, ?)", w.submission, w.words); err != nil {
+			t.Exec("ROLLBACK") // the insert's error is the one to report
+			return err
+		}
+	}
+	if _, err := t.Exec("COMMIT"); err != nil {
+		t.Exec("ROLLBACK") // the commit's error is the one to report
+		return err
+	}
+	return nil
+}
+
+// inSavepoint gives the function's error, and one that says that the whole transaction is gone.
+func (t txn) inSavepoint(f func(txn) error) (err, gone error) {
+	if _, err := t.Exec("SAVEPOINT one"); err != nil {
+		return err, err
+	}
+	if err = f(t); err != nil {
+		if _, undo := t.Exec("ROLLBACK TO one"); undo != nil {
+			return err, errors.Join(err, undo)
+		}
+	}
+	if _, release := t.Exec("RELEASE one"); release != nil {
+		return err, errors.Join(err, release)
+	}
+	return err, nil
+}
+
+// Alive reports whether the database takes what is written.
+func (d *DB) Alive(ctx context.Context) error {
+	return d.do(ctx, func(tx txn) error {
+		_, err := tx.Exec("INSERT INTO pulse (id, at) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET at = excluded.at", micros(time.Now()))
+		return err
+	})
 }
 
 func micros(t time.Time) int64 { return t.UnixMicro() }

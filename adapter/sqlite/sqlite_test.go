@@ -24,6 +24,7 @@ import (
 	"amberseal/app/work"
 	"amberseal/core/form"
 	"amberseal/core/intake"
+	"amberseal/core/link"
 	"amberseal/core/phrase"
 	"amberseal/core/plan"
 )
@@ -45,7 +46,7 @@ func open(t *testing.T, file string) house {
 		t.Fatal(err)
 	}
 	now := func() time.Time { return noon }
-	return house{db, &design.Workshop{Store: db, Now: now}, &receive.Counter{Store: db, Now: now, Arrived: func() {}}, file}
+	return house{db, &design.Workshop{Store: db, Now: now}, &receive.Counter{Store: db, Secret: link.Secret("0123456789abcdef0123456789abcdef"), Now: now, Arrived: func() {}}, file}
 }
 
 func furnished(t *testing.T) house {
@@ -257,7 +258,7 @@ func TestLeasesAndWhatWaits(t *testing.T) {
 	h = open(t, h.file)
 	defer h.Close()
 	h.idle(t, plan.Document, later.Add(-30*time.Second))
-	if err := h.Reclaim(t.Context(), later); err != nil {
+	if err := h.Reclaim(t.Context(), later, 5); err != nil {
 		t.Fatal(err)
 	}
 	other := h.claim(t, plan.Document, later)
@@ -292,7 +293,7 @@ func TestACorrectionOvertakesWork(t *testing.T) {
 	}
 	slow, letter := h.claim(t, plan.Document, noon), h.claim(t, plan.Notice, noon)
 	in := answers("After", "")
-	in.Correct = r.Token
+	in.Correct = r.Correct
 	if _, err := h.counter.Submit(t.Context(), d.Slug, in); err != nil {
 		t.Fatal(err)
 	}

@@ -7,8 +7,10 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"errors"
+	"math"
 	"strings"
 	"time"
+	"unicode"
 
 	"amberseal/app/receive"
 	"amberseal/app/register"
@@ -16,19 +18,22 @@ import (
 )
 
 // Accept takes a submission in: its number, answers, words and steps in one commit.
-func (d *DB) Accept(ctx context.Context, a receive.Arrival) (number, token string, err error) {
+func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error) {
+	kept := receive.Kept{Ref: a.Ref, Links: 1}
 	answers, err := json.Marshal(a.Answers)
 	if err != nil {
-		return "", "", err
+		return kept, err
 	}
 	err = d.do(ctx, func(tx txn) error {
 		if a.Once != "" {
+			var before receive.Kept
 			var hash string
-			err := tx.QueryRow("SELECT number, token, body_hash FROM submission WHERE intake = ? AND once = ?", a.Published.IntakeID, a.Once).Scan(&number, &token, &hash)
+			err := tx.QueryRow("SELECT number, ref, links, body_hash FROM submission WHERE intake = ? AND once = ?", a.Published.IntakeID, a.Once).Scan(&before.Number, &before.Ref, &before.Links, &hash)
 			if err == nil {
 				if have, _ := hex.DecodeString(hash); !bytes.Equal(have, a.BodyHash) {
 					return receive.ErrOtherBody
 				}
+				kept = before
 				return nil
 			}
 			if !errors.Is(err, sql.ErrNoRows) {
@@ -43,28 +48,39 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (number, token strin
 		if err != nil {
 			return err
 		}
-		number, token = a.NumberOf(n), a.Token
-		return insertSubmission(tx, a, number, answers)
+		if _, err := tx.Exec("INSERT INTO tally (intake, submissions) VALUES (?, 1) ON CONFLICT (intake) DO UPDATE SET submissions = submissions + 1", a.Published.IntakeID); err != nil {
+			return err
+		}
+		if a.Draft != "" {
+			if _, err := tx.Exec("DELETE FROM draft WHERE hash = ? AND intake = ?", hashed(a.Draft), a.Published.IntakeID); err != nil {
+				return err
+			}
+		}
+		kept.Number = a.NumberOf(n)
+		return insertSubmission(tx, a, kept.Number, answers)
 	})
-	return number, token, err
+	return kept, err
 }
 
 // Correct puts corrected answers in the place of a submission's and plans its steps anew, as its next revision. What was made
 // and sent before stays. Equal answers change nothing.
-func (d *DB) Correct(ctx context.Context, a receive.Arrival, token string) (number string, err error) {
+func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (number string, err error) {
 	answers, err := json.Marshal(a.Answers)
 	if err != nil {
 		return "", err
 	}
 	err = d.do(ctx, func(tx txn) error {
-		var id int64
 		var hash string
-		err := tx.QueryRow("SELECT id, number, body_hash FROM submission WHERE token = ? AND intake = ?", token, a.Published.IntakeID).Scan(&id, &number, &hash)
+		var revision int
+		err := tx.QueryRow("SELECT number, body_hash, revision FROM submission WHERE id = ? AND intake = ?", id, a.Published.IntakeID).Scan(&number, &hash, &revision)
 		if err != nil {
 			return found(err)
 		}
 		if hash == hex.EncodeToString(a.BodyHash) {
 			return nil
+		}
+		if revision > receive.MostCorrections {
+			return receive.ErrCorrections
 		}
 		if err := unlike(tx, a, id); err != nil {
 			return err
@@ -74,8 +90,8 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, token string) (numb
 				return err
 			}
 		}
-		if _, err := tx.Exec("UPDATE submission SET version = ?, person = ?, answers = ?, body_hash = ?, revision = revision + 1 WHERE id = ?",
-			a.Published.Version, a.Person, answers, hex.EncodeToString(a.BodyHash), id); err != nil {
+		if _, err := tx.Exec("UPDATE submission SET version = ?, person = ?, answers = ?, body_hash = ?, own = ?, revision = revision + 1 WHERE id = ?",
+			a.Published.Version, a.Person, answers, hex.EncodeToString(a.BodyHash), a.Own, id); err != nil {
 			return err
 		}
 		return attach(tx, a, id, number)
@@ -116,8 +132,8 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 	once := sql.NullString{String: a.Once, Valid: a.Once != ""}
 	at := micros(a.Received)
 	var id int64
-	err := tx.QueryRow("INSERT INTO submission (intake, version, number, person, token, answers, received, once, body_hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) RETURNING id",
-		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Token, answers, at, once, hex.EncodeToString(a.BodyHash)).Scan(&id)
+	err := tx.QueryRow("INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?) RETURNING id",
+		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers, at, once, hex.EncodeToString(a.BodyHash), a.Own).Scan(&id)
 	if err != nil {
 		return err
 	}
@@ -131,9 +147,7 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 
 // attach adds what hangs on a submission: its words, steps, files, answers that can be given once, and a line of its history.
 func attach(tx txn, a receive.Arrival, id int64, number string) error {
-	if _, err := tx.Exec("INSERT INTO submission_words (rowid, words) VALUES (?, ?)", id, number+"\n"+a.Words); err != nil {
-		return err
-	}
+	tx.find(id, number+"\n"+a.Words)
 	if err := insertSteps(tx, id, a); err != nil {
 		return err
 	}
@@ -164,10 +178,10 @@ func insertSteps(tx txn, id int64, a receive.Arrival) error {
 		if len(s.Needs) > 0 {
 			state = register.Waits
 		}
-		args = append(args, id, s.Kind, s.Key, s.Name, needs, len(s.Needs), state, at, at)
+		args = append(args, id, s.Kind, s.Key, s.Name, needs, len(s.Needs), state, at, at, at)
 	}
-	values := strings.TrimSuffix(strings.Repeat("(?, ?, ?, ?, ?, ?, ?, ?, ?), ", len(a.Steps)), ", ")
-	_, err := tx.Exec("INSERT INTO step (submission, kind, key, name, needs, missing, state, due, updated) VALUES "+values, args...)
+	values := strings.TrimSuffix(strings.Repeat("(?, ?, ?, ?, ?, ?, ?, ?, ?, ?), ", len(a.Steps)), ", ")
+	_, err := tx.Exec("INSERT INTO step (submission, kind, key, name, needs, missing, state, due, since, updated) VALUES "+values, args...)
 	return err
 }
 
@@ -176,13 +190,13 @@ func addEvent(tx txn, submission int64, what string, at time.Time) error {
 	return err
 }
 
-const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.token, s.answers, s.received, s.revision"
+const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.ref, s.links, s.answers, s.received, s.revision, s.own"
 
 func scanSubmission(r scanner) (register.Submission, error) {
 	var s register.Submission
 	var answers string
 	var received int64
-	err := r.Scan(&s.ID, &s.IntakeID, &s.IntakeName, &s.Slug, &s.Version, &s.Number, &s.Person, &s.Token, &answers, &received, &s.Revision)
+	err := r.Scan(&s.ID, &s.IntakeID, &s.IntakeName, &s.Slug, &s.Version, &s.Number, &s.Person, &s.Ref, &s.Links, &answers, &received, &s.Revision, &s.Own)
 	if err != nil {
 		return s, found(err)
 	}
@@ -221,18 +235,38 @@ func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, e
 	if err != nil {
 		return nil, err
 	}
-	for i := range entries {
-		if entries[i].Steps, err = d.Steps(ctx, entries[i].ID); err != nil {
-			return nil, err
-		}
+	return entries, d.stepsOf(ctx, entries)
+}
+
+// stepsOf reads the steps of a page of entries at once.
+func (d *DB) stepsOf(ctx context.Context, entries []register.Entry) error {
+	if len(entries) == 0 {
+		return nil
 	}
-	return entries, nil
+	at := make(map[int64]int, len(entries))
+	ids := make([]any, len(entries))
+	for i, e := range entries {
+		at[e.ID], ids[i] = i, e.ID
+	}
+	r, err := d.read.QueryContext(ctx, "SELECT "+stepColumns+" FROM step WHERE submission IN (?"+strings.Repeat(", ?", len(ids)-1)+") ORDER BY submission, id", ids...)
+	all, err := rows(r, err, scanStep)
+	for _, s := range all {
+		e := &entries[at[s.SubmissionID]]
+		e.Steps = append(e.Steps, s)
+	}
+	return err
+}
+
+// Answered gives a page of an intake's submissions without their steps, the oldest first, with an ID above after.
+func (d *DB) Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error) {
+	r, err := d.read.QueryContext(ctx, "SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE s.intake = ? AND s.id > ? ORDER BY s.id LIMIT ?", intake, after, limit)
+	return rows(r, err, func(r *sql.Rows) (register.Submission, error) { return scanSubmission(r) })
 }
 
 // ftsWords makes every word a quoted prefix, so that no sign has a meaning of its own.
 func ftsWords(s string) string {
 	var out []string
-	for _, w := range strings.Fields(s) {
+	for _, w := range strings.FieldsFunc(s, func(r rune) bool { return unicode.IsSpace(r) || unicode.IsControl(r) }) {
 		out = append(out, `"`+strings.ReplaceAll(w, `"`, `""`)+`"*`)
 	}
 	return strings.Join(out, " ")
@@ -243,7 +277,7 @@ func (d *DB) Count(ctx context.Context) (register.Counts, error) {
 	var c register.Counts
 	err := d.read.QueryRowContext(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission LIMIT 10000)),
 	  (SELECT count(DISTINCT submission) FROM step WHERE state = 'failed'),
-	  (SELECT count(DISTINCT submission) FROM step WHERE state <> 'done' AND submission NOT IN (SELECT submission FROM step WHERE state = 'failed'))`).
+	  (SELECT count(*) FROM (SELECT DISTINCT submission FROM step WHERE state <> 'done' EXCEPT SELECT submission FROM step WHERE state = 'failed'))`).
 		Scan(&c.All, &c.Failed, &c.Unfinished)
 	return c, err
 }
@@ -253,9 +287,23 @@ func (d *DB) Submission(ctx context.Context, id int64) (register.Submission, int
 	return d.submission(ctx, "s.id = ?", id)
 }
 
-// SubmissionByToken finds one by the token its sender holds.
-func (d *DB) SubmissionByToken(ctx context.Context, token string) (register.Submission, intake.Design, error) {
-	return d.submission(ctx, "s.token = ?", token)
+// SubmissionByRef finds one by what its personal links are about.
+func (d *DB) SubmissionByRef(ctx context.Context, ref string) (register.Submission, intake.Design, error) {
+	return d.submission(ctx, "s.ref = ?", ref)
+}
+
+// WithdrawLinks makes all personal links of a submission void.
+func (d *DB) WithdrawLinks(ctx context.Context, submission int64, now time.Time) error {
+	return d.do(ctx, func(tx txn) error {
+		done, err := tx.Exec("UPDATE submission SET links = links + 1 WHERE id = ?", submission)
+		if err != nil {
+			return err
+		}
+		if n, err := done.RowsAffected(); err != nil || n == 0 {
+			return found(sql.ErrNoRows)
+		}
+		return addEvent(tx, submission, "Personal links withdrawn", now)
+	})
 }
 
 func (d *DB) submission(ctx context.Context, where string, arg any) (register.Submission, intake.Design, error) {
@@ -323,9 +371,14 @@ func (d *DB) Events(ctx context.Context, submission int64) ([]register.Event, er
 
 // Messages gives a page of what was sent, the newest first; of one submission when it is not 0.
 func (d *DB) Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error) {
-	r, err := d.read.QueryContext(ctx, `SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent
-	  FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake
-	  WHERE (?1 = 0 OR m.submission = ?1) AND (?2 = 0 OR m.id < ?2) ORDER BY m.id DESC LIMIT ?3`, submission, before, limit)
+	where, args := []string{"1"}, []any{}
+	if submission != 0 { // one statement for both would read every message there is
+		where, args = append(where, "m.submission = ?"), append(args, submission)
+	}
+	if before != 0 {
+		where, args = append(where, "m.id < ?"), append(args, before)
+	}
+	r, err := d.read.QueryContext(ctx, "SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(where, " AND ")+" ORDER BY m.id DESC LIMIT ?", append(args, limit)...)
 	return rows(r, err, func(r *sql.Rows) (register.Message, error) {
 		var m register.Message
 		var to, attached string
@@ -342,7 +395,7 @@ func (d *DB) Messages(ctx context.Context, submission, before int64, limit int) 
 func (d *DB) Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error) {
 	r, err := d.read.QueryContext(ctx, `SELECT f.id, f.submission, s.number, i.name, f.path, f.size, f.at
 	  FROM filed f JOIN submission s ON s.id = f.submission JOIN intake i ON i.id = s.intake
-	  WHERE ?1 = 0 OR f.id < ?1 ORDER BY f.id DESC LIMIT ?2`, before, limit)
+	  WHERE f.id < ? ORDER BY f.id DESC LIMIT ?`, fromTop(before), limit)
 	return rows(r, err, func(r *sql.Rows) (register.Filed, error) {
 		var x register.Filed
 		var at int64
@@ -350,4 +403,12 @@ func (d *DB) Filed(ctx context.Context, before int64, limit int) ([]register.Fil
 		x.At = moment(at)
 		return x, err
 	})
+}
+
+// fromTop is the ID before which a page begins: 0 asks for the first page.
+func fromTop(before int64) int64 {
+	if before == 0 {
+		return math.MaxInt64
+	}
+	return before
 }

@@ -23,6 +23,13 @@ func (d *DB) DropUploads(ctx context.Context, before time.Time) error {
 	})
 }
 
+// Unclaimed is how many bytes of files wait for their submission.
+func (d *DB) Unclaimed(ctx context.Context) (int64, error) {
+	var n int64
+	err := d.read.QueryRowContext(ctx, "SELECT coalesce(sum(size), 0) FROM upload WHERE submission IS NULL").Scan(&n)
+	return n, err
+}
+
 // Upload gives a file with its bytes.
 func (d *DB) Upload(ctx context.Context, id string) (form.File, []byte, error) {
 	f := form.File{ID: id}
@@ -31,10 +38,11 @@ func (d *DB) Upload(ctx context.Context, id string) (form.File, []byte, error) {
 	return f, data, found(err)
 }
 
-// WaitingUpload describes a file of the intake that no submission has taken yet, but the one sent with the same key or token.
-func (d *DB) WaitingUpload(ctx context.Context, intake int64, id, once string) (form.File, error) {
+// WaitingUpload describes a file of the intake that no submission has taken yet, but the one that is corrected (0 for none) or was sent
+// with the same key.
+func (d *DB) WaitingUpload(ctx context.Context, intake int64, id, once string, corrected int64) (form.File, error) {
 	f := form.File{ID: id}
-	err := d.read.QueryRowContext(ctx, "SELECT name, type, size FROM upload WHERE id = ?1 AND intake = ?2 AND (submission IS NULL OR submission IN (SELECT id FROM submission WHERE intake = ?2 AND (once = ?3 OR token = ?3)))", id, intake, once).Scan(&f.Name, &f.Type, &f.Size)
+	err := d.read.QueryRowContext(ctx, "SELECT name, type, size FROM upload WHERE id = ?1 AND intake = ?2 AND (submission IS NULL OR submission = ?4 OR submission IN (SELECT id FROM submission WHERE intake = ?2 AND once = ?3))", id, intake, once, corrected).Scan(&f.Name, &f.Type, &f.Size)
 	return f, found(err)
 }
 

@@ -2,6 +2,7 @@ package administer_test
 
 import (
 	"bytes"
+	"encoding/base64"
 	"errors"
 	"image"
 	"image/color"
@@ -13,6 +14,8 @@ import (
 	"strings"
 	"testing"
 	"time"
+
+	"golang.org/x/crypto/argon2"
 
 	"amberseal/adapter/sqlite"
 	"amberseal/app/administer"
@@ -51,7 +54,7 @@ func TestSigningIn(t *testing.T) {
 		}
 	}
 	_, hash, err := db.PersonByEmail(t.Context(), "ottoline@house.example")
-	if err != nil || strings.Contains(hash, password) || !strings.HasPrefix(hash, "argon2id$") {
+	if err != nil || strings.Contains(hash, password) || !strings.HasPrefix(hash, "$argon2id$v=19$m=19456,t=2,p=1$") {
 		t.Errorf("what is kept of a password is %q: %v", hash, err)
 	}
 	// The same address again is the same person with another password; equal passwords are kept as different words.
@@ -64,9 +67,23 @@ func TestSigningIn(t *testing.T) {
 	if n, err := db.People(t.Context()); n != 1 || err != nil {
 		t.Errorf("there are %d people: %v", n, err)
 	}
-	for email, password := range map[string]string{"no address": "long enough it is", "a@b.example": "too short"} {
-		if err := o.AddPerson(t.Context(), administer.Person{Email: email}, password); err == nil {
-			t.Errorf("%s with %q was added", email, password)
+	if p, err := o.SignIn(t.Context(), "ottoline@house.example", password); err != nil || p.Generation != 2 {
+		t.Errorf("with a new password sessions of before end: %+v %v", p, err)
+	}
+	// A hash as the first versions kept it.
+	old := "argon2id$AAAAAAAAAAAAAAAAAAAAAA$" + base64.RawStdEncoding.EncodeToString(argon2.IDKey([]byte(password), make([]byte, 16), 2, 19*1024, 1, 32))
+	if err := db.AddPerson(t.Context(), administer.Person{Email: "old@house.example"}, old, time.Unix(1e9, 0)); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := o.SignIn(t.Context(), "old@house.example", password); err != nil {
+		t.Errorf("a hash of before: %v", err)
+	}
+	for _, c := range []struct{ email, password string }{
+		{"no address", "long enough it is"}, {"a@b.example", "too short"}, {"a@b.example", "aaaaaaaaaaaaaa"}, {"a@b.example", "123456789012"}, {"a@b.example", "qwertyuiopas"}, {"a@b.example", "Password1234"}, {"a@b.example", "P@ssw0rd!2026"},
+		{"ottoline@b.example", "ottoline2026"}, {"a@b.example", "abababababab"},
+	} {
+		if err := o.AddPerson(t.Context(), administer.Person{Email: c.email}, c.password); err == nil {
+			t.Errorf("%s with %q was added", c.email, c.password)
 		}
 	}
 }
@@ -94,7 +111,10 @@ func TestPicturesAndFonts(t *testing.T) {
 	if again, err := o.AddPicture(t.Context(), good); again != name || err != nil {
 		t.Errorf("the same picture is %s and %s: %v", name, again, err)
 	}
-	if data, err := db.Picture(t.Context(), name); err != nil || !bytes.Equal(data, good) || !db.HasPicture(t.Context(), name) {
+	if there, err := db.HasPicture(t.Context(), name); !there || err != nil {
+		t.Errorf("the picture is there: %v %v", there, err)
+	}
+	if data, err := db.Picture(t.Context(), name); err != nil || !bytes.Equal(data, good) {
 		t.Errorf("the picture is %d bytes: %v", len(data), err)
 	}
 	drawing := []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"><rect width="4" height="4" fill="#8A4B00"/></svg>`)

@@ -27,6 +27,7 @@ type State string
 const (
 	Draft  State = "draft" // never opened
 	Open   State = "open"
+	Paused State = "paused" // for a while: those who come read why
 	Closed State = "closed"
 )
 
@@ -34,9 +35,10 @@ const (
 type Intake struct {
 	ID          int64
 	Design      intake.Design
-	Revision    int // of the draft, counted up by each change
-	Version     int // published last, 0 for none
-	Published   int // the revision that was published
+	Address     string // the last part of the address under which it was published last, empty before
+	Revision    int    // of the draft, counted up by each change
+	Version     int    // published last, 0 for none
+	Published   int    // the revision that was published
 	State       State
 	Opened      time.Time
 	Updated     time.Time
@@ -68,7 +70,7 @@ type Store interface {
 	Publish(ctx context.Context, id int64, revision int, now time.Time) (Intake, error)
 	SetState(ctx context.Context, id int64, s State, now time.Time) (Intake, error)
 	Versions(ctx context.Context, id int64) ([]Version, error)
-	HasPicture(ctx context.Context, name string) bool
+	HasPicture(ctx context.Context, name string) (bool, error)
 }
 
 // Workshop makes intakes.
@@ -171,6 +173,9 @@ func (w *Workshop) NewOf(ctx context.Context, name string, fields []form.Field) 
 
 // Add keeps a design as a new intake; a taken address gets a count behind it.
 func (w *Workshop) Add(ctx context.Context, d intake.Design) (Intake, error) {
+	if err := readable(d); err != nil {
+		return Intake{}, err
+	}
 	base := d.Slug
 	for n := 2; ; n++ {
 		made, err := w.Store.AddIntake(ctx, d, w.Now())
@@ -183,7 +188,10 @@ func (w *Workshop) Add(ctx context.Context, d intake.Design) (Intake, error) {
 
 // Check finds what is wrong with a design.
 func (w *Workshop) Check(ctx context.Context, d intake.Design) finding.List {
-	return d.Check(func(picture string) bool { return w.Store.HasPicture(ctx, picture) })
+	return d.Check(func(picture string) bool {
+		there, err := w.Store.HasPicture(ctx, picture)
+		return there || err != nil // what cannot be asked is not said to be missing
+	})
 }
 
 // MaxDesign is how large a design may be, in bytes of JSON.
@@ -191,11 +199,27 @@ const MaxDesign = 4 << 20
 
 // Change keeps a design as the draft, faults and all: nothing that was typed is lost.
 func (w *Workshop) Change(ctx context.Context, id int64, revision int, d intake.Design) (Intake, error) {
-	if d.Version != intake.Version {
-		return Intake{}, Unreadable{fmt.Sprintf(`The design says "amberseal": %d; this program reads version %d.`, d.Version, intake.Version)}
+	if err := readable(d); err != nil {
+		return Intake{}, err
 	}
 	return w.Store.SetDesign(ctx, id, revision, d, w.Now())
 }
+
+// readable refuses a design of another version of the format, and one with more fields than can be worked with.
+func readable(d intake.Design) error {
+	if d.Version != intake.Version {
+		return Unreadable{fmt.Sprintf(`The design says "amberseal": %d; this program reads version %d.`, d.Version, intake.Version)}
+	}
+	n := 0
+	d.Form.Each(func(string, form.Field) { n++ })
+	if n > MostFields {
+		return Unreadable{fmt.Sprintf("The form has %d fields; at most %d can be kept. Make several intakes of it.", n, MostFields)}
+	}
+	return nil
+}
+
+// MostFields is how many fields a form has at most: what is looked at after each key grows with the square of them.
+const MostFields = 1_000
 
 // Open publishes the draft and lets respondents answer. The error is Faulty when the
 // design has faults.
@@ -213,6 +237,11 @@ func (w *Workshop) Open(ctx context.Context, id int64) (Intake, error) {
 		}
 	}
 	return w.Store.SetState(ctx, id, Open, w.Now())
+}
+
+// Pause stops answers for a while; those who come read the words of the opening.
+func (w *Workshop) Pause(ctx context.Context, id int64) (Intake, error) {
+	return w.Store.SetState(ctx, id, Paused, w.Now())
 }
 
 // Close stops answers; what came in is kept and finished.

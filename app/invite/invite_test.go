@@ -19,6 +19,7 @@ import (
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/link"
 )
 
 // Addresses as people paste them; those that RFC 5322 section 3.4.1 forbids are told.
@@ -31,6 +32,81 @@ func TestAddresses(t *testing.T) {
 		t.Errorf("bad are %q, want %q", bad, want)
 	}
 }
+
+// Entries of a plain list that are no addresses are told; the other columns of a table are not taken for some.
+func TestStrayEntriesAreTold(t *testing.T) {
+	for pasted, want := range map[string][]string{
+		"ann@guest.example, not-an-address; bob@guest.example": {"not-an-address"}, "ann@guest.example\nbob": {"bob"},
+		"Name;Email\nAnn;ann@guest.example\nBob;bob@guest.example": nil, "Ann <ann@guest.example>, Bob <bob@guest.example>": nil,
+	} {
+		if _, bad := invite.Addresses(pasted); !slices.Equal(bad, want) {
+			t.Errorf("%q: told are %q, want %q", pasted, bad, want)
+		}
+	}
+}
+
+// However long mail is out, no invitation fails, and all go out when it is back; one that is refused for five days is given up.
+func TestALongOutageFailsNoInvitation(t *testing.T) {
+	synctest.Test(t, func(t *testing.T) {
+		db, err := sqlite.Open(t.Context(), filepath.Join(t.TempDir(), "amberseal.db"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer db.Close()
+		h := house.New()
+		h.Email, h.Site = "desk@house.example", "https://forms.house.example"
+		if err := db.SetHouse(t.Context(), h); err != nil {
+			t.Fatal(err)
+		}
+		made, err := db.AddIntake(t.Context(), intake.New("Lake day", nil), time.Now())
+		if err != nil {
+			t.Fatal(err)
+		}
+		out := work.Again{Reason: "The mail server does not answer.", Outage: true}
+		p := &post{answer: map[string]error{}, tried: map[string][]string{}}
+		for _, who := range []string{"a", "b", "c"} {
+			p.answers(who+"@guest.example", out)
+		}
+		p.answers("busy@guest.example", errors.New("come back later"))
+		desk := invite.NewDesk(db, secret, p, func(context.Context, int64) (string, string, error) { return "Lake day", "lake-day", nil }, time.Now, slog.New(slog.DiscardHandler))
+		ctx, stop := context.WithCancel(t.Context())
+		var running sync.WaitGroup
+		running.Go(func() { desk.Run(ctx) })
+		defer running.Wait()
+		defer stop()
+		if _, err := desk.Invite(t.Context(), made.ID, "", "a@guest.example b@guest.example c@guest.example busy@guest.example"); err != nil {
+			t.Fatal(err)
+		}
+		states := func() map[string]invite.State {
+			all, err := db.Invitations(t.Context(), made.ID, 0, 10)
+			if err != nil {
+				t.Fatal(err)
+			}
+			out := map[string]invite.State{}
+			for _, x := range all {
+				out[x.Email] = x.State
+			}
+			return out
+		}
+		time.Sleep(4 * 24 * time.Hour)
+		for who, state := range states() {
+			if state != invite.Waits {
+				t.Errorf("after four days %s stands at %s", who, state)
+			}
+		}
+		for _, who := range []string{"a", "b", "c"} {
+			p.answers(who+"@guest.example", nil)
+		}
+		time.Sleep(2 * 24 * time.Hour)
+		for who, want := range map[string]invite.State{"a": invite.Sent, "b": invite.Sent, "c": invite.Sent, "busy": invite.Failed} {
+			if got := states()[who+"@guest.example"]; got != want {
+				t.Errorf("after six days %s stands at %s, want %s", who, got, want)
+			}
+		}
+	})
+}
+
+var secret = link.Secret("0123456789abcdef0123456789abcdef")
 
 // post is a mail server that answers as it is told.
 type post struct {
@@ -67,7 +143,7 @@ func TestInvitationsGoOut(t *testing.T) {
 		}
 		defer db.Close()
 		h := house.New()
-		h.Name, h.Email = `Tarn & Hollow <"Works">`, "desk@house.example"
+		h.Name, h.Email, h.Site = `Tarn & Hollow <"Works">`, "desk@house.example", "https://forms.house.example"
 		if err := db.SetHouse(t.Context(), h); err != nil {
 			t.Fatal(err)
 		}
@@ -75,10 +151,13 @@ func TestInvitationsGoOut(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
+		if made, err = db.Publish(t.Context(), made.ID, made.Revision, time.Now()); err != nil {
+			t.Fatal(err)
+		}
 		p := &post{answer: map[string]error{"busy@guest.example": errors.New("come back later"), "gone@guest.example": work.GiveUp{Reason: "There is no such address."}}, tried: map[string][]string{}}
-		desk := invite.NewDesk(db, p, func(ctx context.Context, id int64) (intake.Design, error) {
+		desk := invite.NewDesk(db, secret, p, func(ctx context.Context, id int64) (name, slug string, err error) {
 			i, err := db.Intake(ctx, id)
-			return i.Design, err
+			return i.Design.Name, i.Address, err
 		}, time.Now, slog.New(slog.DiscardHandler))
 		ctx, stop := context.WithCancel(t.Context())
 		var running sync.WaitGroup
@@ -86,12 +165,12 @@ func TestInvitationsGoOut(t *testing.T) {
 		defer running.Wait()
 		defer stop()
 
-		added, bad, err := desk.Invite(t.Context(), made.ID, "https://forms.house.example/f/lake-day", "good@guest.example busy@guest.example gone@guest.example")
-		if added != 3 || len(bad) > 0 || err != nil {
-			t.Fatal(added, bad, err)
+		done, err := desk.Invite(t.Context(), made.ID, "", "good@guest.example busy@guest.example gone@guest.example")
+		if done.Added != 3 || len(done.Bad) > 0 || err != nil {
+			t.Fatal(done, err)
 		}
-		if added, _, err := desk.Invite(t.Context(), made.ID, "https://forms.house.example/f/lake-day", "GOOD@guest.example more@guest.example"); added != 1 || err != nil {
-			t.Errorf("invited again: %d %v", added, err)
+		if done, err := desk.Invite(t.Context(), made.ID, "Come & see\nus", "GOOD@guest.example more@guest.example"); done.Added != 1 || done.Already != 1 || err != nil {
+			t.Errorf("invited again: %+v %v", done, err)
 		}
 		time.Sleep(5 * time.Second)
 		list := func() map[string]invite.Invitation {
@@ -113,12 +192,19 @@ func TestInvitationsGoOut(t *testing.T) {
 		tokens := map[string]bool{}
 		for _, l := range p.sent {
 			x := list()[l.To[0]]
-			tokens[x.Token] = true
-			if !strings.HasSuffix(x.Link, "?invitation="+x.Token) || strings.Count(l.Text, x.Link) != 1 || !strings.Contains(l.HTML, `href="`+x.Link+`"`) || l.Subject != "Lake day" || l.From != h.Email {
+			token := secret.Token(link.Invite, x.Ref, x.Links)
+			at := "https://forms.house.example/f/lake-day?invitation=" + token
+			tokens[token] = true
+			if strings.Count(l.Text, at) != 1 || !strings.Contains(l.HTML, `href="`+at+`"`) || strings.Contains(l.ID, x.Ref) || l.Subject != "Lake day" || l.From != h.Email {
 				t.Errorf("the letter to %s is %+v", l.To, l)
 			}
 			if strings.Contains(l.HTML, `<"Works">`) || !strings.Contains(l.HTML, "Tarn &amp; Hollow") {
 				t.Errorf("the house's name is not escaped in %s", l.HTML)
+			}
+		}
+		for _, l := range p.sent {
+			if own := strings.Contains(l.Text, "Come & see\nus") && strings.Contains(l.HTML, "Come &amp; see<br>us"); own != (l.To[0] == "more@guest.example") {
+				t.Errorf("the words of the letter to %s are %s", l.To, l.Text)
 			}
 		}
 		if len(p.sent) != 2 || len(tokens) != 2 {
@@ -127,7 +213,7 @@ func TestInvitationsGoOut(t *testing.T) {
 
 		time.Sleep(30 * time.Minute)
 		p.answers("busy@guest.example", nil)
-		time.Sleep(11 * time.Minute)
+		time.Sleep(40 * time.Minute)
 		ids := p.tried["busy@guest.example"]
 		if x := list()["busy@guest.example"]; x.State != invite.Sent || len(ids) < 5 || len(slices.Compact(slices.Clone(ids))) != 1 {
 			t.Errorf("after an hour it stands at %+v, tried as %q", x, ids)
@@ -142,19 +228,30 @@ func TestInvitationsGoOut(t *testing.T) {
 		}
 		desk.Wake()
 		time.Sleep(3 * time.Second)
-		if x := list()["gone@guest.example"]; x.State != invite.Sent || x.Token != gone.Token {
+		if x := list()["gone@guest.example"]; x.State != invite.Sent || x.Ref != gone.Ref || x.Links != gone.Links {
 			t.Errorf("by hand it stands at %+v", x)
 		}
 	})
 }
 
 func TestTooManyAtOnce(t *testing.T) {
-	desk := invite.NewDesk(nil, nil, nil, time.Now, slog.New(slog.DiscardHandler))
+	db, err := sqlite.Open(t.Context(), filepath.Join(t.TempDir(), "amberseal.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	desk := invite.NewDesk(db, secret, nil, nil, time.Now, slog.New(slog.DiscardHandler))
+	if _, err := desk.Invite(t.Context(), 1, "", "a@guest.example"); !errors.Is(err, invite.ErrNoSite) {
+		t.Errorf("a house without an address: %v", err)
+	}
+	if err := db.SetHouse(t.Context(), house.House{Site: "https://forms.house.example"}); err != nil {
+		t.Fatal(err)
+	}
 	var b strings.Builder
 	for n := range invite.MostAtOnce + 1 {
 		b.WriteString(strings.Repeat("a", 1+n%50) + string(rune('a'+n/50%26)) + string(rune('a'+n/1300%26)) + "@guest.example\n")
 	}
-	if _, _, err := desk.Invite(t.Context(), 1, "https://forms.house.example/f/x", b.String()); !errors.Is(err, invite.ErrTooMany) {
+	if _, err := desk.Invite(t.Context(), 1, "", b.String()); !errors.Is(err, invite.ErrTooMany) {
 		t.Errorf("%d at once: %v", invite.MostAtOnce+1, err)
 	}
 }

@@ -4,6 +4,7 @@ package notify
 import (
 	"context"
 	"fmt"
+	"strconv"
 	"strings"
 	"time"
 
@@ -36,9 +37,27 @@ type Post interface {
 	Send(ctx context.Context, l Letter) error
 }
 
-// Archive has the documents of submissions.
+// Archive has the documents of submissions, and knows who was written to.
 type Archive interface {
 	Document(ctx context.Context, submission int64, key string) (register.Document, error)
+	SentTo(ctx context.Context, address string, since time.Time) (int, error)
+}
+
+// mostAnHour is how many messages an address that respondents name gets in an hour; more wait. Anybody can name anybody.
+const mostAnHour = 20
+
+// spare lets a message wait whose reader has had many.
+func spare(ctx context.Context, archive Archive, to []string, now time.Time) error {
+	for _, address := range to {
+		n, err := archive.SentTo(ctx, address, now.Add(-time.Hour))
+		if err != nil {
+			return err
+		}
+		if n >= mostAnHour {
+			return work.Again{Reason: fmt.Sprintf("%s has had %d messages within an hour; this one goes out later.", address, n)}
+		}
+	}
+	return nil
 }
 
 // Step sends the notice of a step.
@@ -49,7 +68,12 @@ func Step(post Post, archive Archive, now func() time.Time) work.Hand {
 			return work.Outcome{}, work.GiveUp{Reason: "The design has no notice “" + j.Step.Key + "” any more."}
 		}
 		at := now().UTC()
-		m := n.For(j.Facts(at))
+		facts := j.Facts(at)
+		respondents := n.ToRespondent(j.Design.Form)
+		if respondents {
+			facts.Correct = j.CorrectLink()
+		}
+		m := n.For(facts)
 		if m.Problem != "" {
 			return work.Outcome{}, work.GiveUp{Reason: m.Problem}
 		}
@@ -58,8 +82,13 @@ func Step(post Post, archive Archive, now func() time.Time) work.Hand {
 			return work.Outcome{}, work.GiveUp{Reason: "The house has no email address to send from. Write it on the House page."}
 		}
 		l := Letter{
-			ID: fmt.Sprintf("%s.%s.%d", strings.ToLower(j.Submission.Token), j.Step.Key, j.Step.ID), FromName: j.House.Name, From: from,
+			ID: j.Secret.MessageID("notice", j.Submission.Ref, strconv.FormatInt(j.Step.ID, 10)), FromName: j.House.Name, From: from,
 			To: m.To, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Date: at,
+		}
+		if respondents && !j.Submission.Own {
+			if err := spare(ctx, archive, m.To, at); err != nil {
+				return work.Outcome{}, err
+			}
 		}
 		record := &register.Message{Name: n.Name, To: m.To, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Sent: at}
 		for _, key := range j.Step.Needs {

@@ -33,6 +33,9 @@ type Composed struct {
 	Findings   finding.List // what could not be printed as designed
 }
 
+// ErrBusy is the error of a document that others' PDFs are to be added to while too many are.
+var ErrBusy = errors.New("many documents with sent pages are being made; please try again in a moment")
+
 // Join adds the pages of PDFs that were sent to the end of a document. It reads what anybody may have sent, and so does its
 // work where that can harm nobody. added is how many pages came to it.
 type Join func(document []byte, sent [][]byte) (joined []byte, added int, err error)
@@ -96,6 +99,9 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	added := 0
 	if len(annexes) > 0 {
 		joined, more, err := join(data, annexes)
+		if errors.Is(err, ErrBusy) {
+			return Composed{}, err
+		}
 		if err != nil {
 			findings.Fault("documents/"+key, "PDFs that were sent are not added as pages: "+err.Error()+".", "Attach them instead.")
 		} else {

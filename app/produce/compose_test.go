@@ -21,6 +21,7 @@ import (
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/link"
 	"amberseal/core/paper"
 	"amberseal/core/phrase"
 	"amberseal/core/seal"
@@ -70,7 +71,7 @@ func facts(t testing.TB, slug string, answers form.Answers) (intake.Design, phra
 	}
 	at := time.Date(2026, 11, 24, 9, 41, 0, 0, time.UTC)
 	return d, phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: answers, Number: d.Number.Number(212, at), Received: at, Made: at,
-		Check: produce.CheckAddress(h, seal.Code("demo", slug, 1))}
+		Check: produce.CheckAddress(h, seal.Code(link.Secret("demo"), slug, slug, 1))}
 }
 
 func compose(t testing.TB, d intake.Design, key string, f phrase.Facts) produce.Composed {

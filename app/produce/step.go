@@ -2,6 +2,7 @@ package produce
 
 import (
 	"context"
+	"errors"
 	"strconv"
 	"time"
 
@@ -43,16 +44,23 @@ const longestCourtesy = 100 * time.Millisecond
 
 // Step makes the document of a step. While busy says that respondents wait for their
 // acknowledgement it gives way to them for a moment.
-func Step(shelf Shelf, now func() time.Time, busy func() bool, join Join) work.Hand {
+func Step(shelf Shelf, now func() time.Time, busy func() bool, join func(context.Context) Join) work.Hand {
 	return func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		for waited := time.Duration(0); waited < longestCourtesy && busy(); waited += 5 * time.Millisecond {
-			time.Sleep(5 * time.Millisecond)
+			select {
+			case <-ctx.Done():
+				return work.Outcome{}, ctx.Err()
+			case <-time.After(5 * time.Millisecond):
+			}
 		}
 		at := now().UTC()
-		facts, code := j.Facts(at), seal.Code(j.Submission.Token, j.Step.Key, j.Submission.Revision)
+		facts, code := j.Facts(at), seal.Code(j.Secret, j.Submission.Ref, j.Step.Key, j.Submission.Revision)
 		facts.Check = CheckAddress(j.House, code)
-		c, err := Compose(j.Design, j.Step.Key, facts, Pictures(ctx, shelf), join)
-		if err != nil {
+		c, err := Compose(j.Design, j.Step.Key, facts, Pictures(ctx, shelf), join(ctx))
+		switch {
+		case errors.Is(err, ErrBusy):
+			return work.Outcome{}, work.Again{Reason: "Others' documents with sent pages are made first."}
+		case err != nil:
 			return work.Outcome{}, work.GiveUp{Reason: "The document could not be made: " + err.Error() + "."}
 		}
 		pages := strconv.Itoa(c.Pages) + " page"

@@ -9,16 +9,19 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"strings"
 	"sync/atomic"
 	"time"
 
 	"amberseal/app/design"
+	"amberseal/app/invite"
 	"amberseal/app/register"
 	"amberseal/core/finding"
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/link"
 	"amberseal/core/phrase"
 	"amberseal/core/plan"
 )
@@ -38,8 +41,9 @@ type Arrival struct {
 	Words     string // what the register finds it by
 	Answers   form.Answers
 	Steps     []plan.Step
-	Token     string
+	Ref       string // what its personal links are about
 	Once      string // the sender's key for this submission, so that it is taken in once
+	Draft     string // the token of the draft it began as, which ends with it; or empty
 	BodyHash  []byte
 	Received  time.Time
 	Series    string
@@ -47,20 +51,30 @@ type Arrival struct {
 	Happened  string
 	Unique    []Unique
 	Limit     int    // of submissions to the intake; 0 for none
-	Invited   string // the token of the invitation it answers, or empty
+	Own       bool   // the house hands it in itself
+	Invited   string // the ref of the invitation it answers, or empty
 }
 
 // Unique is an answer that no two submissions of an intake share.
 type Unique struct{ Field, Value string }
 
-// Receipt acknowledges a submission.
+// Kept is a submission as it lies in the database.
+type Kept struct {
+	Number string
+	Ref    string
+	Links  int
+}
+
+// Receipt acknowledges a submission. Its tokens open it for reading, and for correcting where that is allowed.
 type Receipt struct {
 	Number    string
-	Token     string
+	Read      string
+	Correct   string
+	Revision  int
+	Received  time.Time
 	Documents []Link
 	Thanks    []string // paragraphs
 	Onward    string
-	Correct   bool // by its token
 }
 
 // Link is a document of a submission that its sender may fetch.
@@ -68,12 +82,17 @@ type Link struct{ Key, Name string }
 
 // Errors of a submission that cannot be taken in.
 var (
-	ErrClosed       = errors.New("this form is closed and takes no answers at present")
-	ErrEarly        = errors.New("this form is not open yet")
-	ErrFull         = errors.New("this form has taken all the answers it can")
-	ErrInvitation   = errors.New("this form is answered by personal invitation; this one was used already, or is not for it")
-	ErrNoCorrection = errors.New("what was sent to this form cannot be corrected by its sender")
-	ErrOtherBody    = errors.New("this Idempotency-Key was used before with other answers")
+	ErrClosed         = errors.New("this form is closed and takes no answers at present")
+	ErrEarly          = errors.New("this form is not open yet")
+	ErrFull           = errors.New("this form has taken all the answers it can")
+	ErrInvitation     = errors.New("this form is answered by personal invitation")
+	ErrInvitationUsed = errors.New("this invitation was used already, was withdrawn, or is not for this form")
+	ErrPaused         = errors.New("this form takes no answers for a while")
+	ErrChanged        = errors.New("this form has changed since you opened it")
+	ErrBusy           = errors.New("too many people send something at this moment; please try again in a moment")
+	ErrCorrections    = errors.New("this was corrected as often as it can be; please write to the house")
+	ErrNoCorrection   = errors.New("what was sent to this form cannot be corrected by its sender")
+	ErrOtherBody      = errors.New("this Idempotency-Key was used before with other answers")
 )
 
 // Taken is the error of an answer that another submission has.
@@ -94,20 +113,22 @@ func (e Invalid) Error() string { return e.Findings.Err().Error() }
 // Store is where submissions are kept. Accept gives number and token of the first
 // submission when the same Once came before, ErrOtherBody when its body differs, ErrFull, or Taken.
 type Store interface {
-	WaitingUpload(ctx context.Context, intake int64, id, once string) (form.File, error)
+	WaitingUpload(ctx context.Context, intake int64, id, once string, corrected int64) (form.File, error)
 	House(ctx context.Context) (house.House, error)
 	Published(ctx context.Context, slug string) (Published, error)
-	Accept(ctx context.Context, a Arrival) (number, token string, err error)
-	Correct(ctx context.Context, a Arrival, token string) (number string, err error)
-	SubmissionByToken(ctx context.Context, token string) (register.Submission, intake.Design, error)
-	InvitationOpen(ctx context.Context, intake int64, token string) (bool, error)
-	SaveDraft(ctx context.Context, intake int64, token string, answers form.Raw, now, before time.Time) error
+	Earlier(ctx context.Context, intake int64, version int) (intake.Design, time.Time, error)
+	Accept(ctx context.Context, a Arrival) (Kept, error)
+	Correct(ctx context.Context, a Arrival, submission int64) (number string, err error)
+	SubmissionByRef(ctx context.Context, ref string) (register.Submission, intake.Design, error)
+	InvitationByRef(ctx context.Context, ref string) (invite.Invitation, error)
+	SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now, before time.Time) error
 	Draft(ctx context.Context, intake int64, token string) (form.Raw, error)
 }
 
 // Counter is the place where submissions are handed in.
 type Counter struct {
 	Store   Store
+	Secret  link.Secret
 	Now     func() time.Time
 	Arrived func() // called after each commit, so that work begins at once
 
@@ -117,6 +138,13 @@ type Counter struct {
 // Busy reports whether somebody waits for an acknowledgement, so that work that can wait gives
 // way.
 func (c *Counter) Busy() bool { return c.underWay.Load() > 0 }
+
+// MostCorrections is how often a submission can be corrected by who sent it: each time it mails whom it names.
+const MostCorrections = 20
+
+// mostUnderWay is how many submissions wait for their acknowledgement before more are sent away: they would wait longer than a
+// browser does.
+const mostUnderWay = 600
 
 // Form is what a respondent is asked.
 func (c *Counter) Form(ctx context.Context, slug string) (Published, house.House, error) {
@@ -128,9 +156,36 @@ func (c *Counter) Form(ctx context.Context, slug string) (Published, house.House
 	return p, h, err
 }
 
-// Standing says whether a form takes answers now: nil, ErrClosed or ErrEarly.
+// earlierFor is how long answers to an earlier version are taken after it was replaced: a page may lie open over a weekend.
+const earlierFor = 7 * 24 * time.Hour
+
+// FormAs is the form as a respondent saw it: by the version of their page, 0 for the present one. The error is ErrChanged for a
+// version that was replaced too long ago.
+func (c *Counter) FormAs(ctx context.Context, slug string, version int) (Published, house.House, error) {
+	p, h, err := c.Form(ctx, slug)
+	if err != nil || version == 0 || version == p.Version {
+		return p, h, err
+	}
+	x, until, err := c.Store.Earlier(ctx, p.IntakeID, version)
+	if errors.Is(err, register.NotFound) || err == nil && c.Now().Sub(until) > earlierFor {
+		return p, h, ErrChanged
+	}
+	if err != nil {
+		return p, h, err
+	}
+	// What is asked is judged as it was seen; when and by whom it may be answered is the present version's to say.
+	x.Opening, x.Slug = p.Design.Opening, p.Design.Slug
+	p.Version, p.Design = version, x
+	return p, h, nil
+}
+
+// Standing says whether a form takes answers now: nil, ErrClosed, ErrPaused or ErrEarly.
 func (p Published) Standing(now time.Time, h house.House) error {
-	if p.State != design.Open {
+	switch p.State {
+	case design.Open:
+	case design.Paused:
+		return ErrPaused
+	default:
 		return ErrClosed
 	}
 	switch p.Design.Opening.At(now.In(h.Location())) {
@@ -142,24 +197,55 @@ func (p Published) Standing(now time.Time, h house.House) error {
 	return nil
 }
 
-// Check says what became of answers that are not handed in yet. language is the respondent's, or empty.
-func (c *Counter) Check(ctx context.Context, slug, language string, raw form.Raw) (form.Result, phrase.Facts, error) {
-	p, h, err := c.Form(ctx, slug)
-	if err != nil {
-		return form.Result{}, phrase.Facts{}, err
-	}
-	r := c.check(ctx, p, h, language, raw, "")
-	now := c.Now().UTC()
-	return r, phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form.In(language), Answers: r.Answers, Received: now, Made: now}, nil
+// Page is what a respondent's page says of itself with each request.
+type Page struct {
+	Language   string // the respondent's, or empty
+	Version    int    // of the form that it shows, 0 for the present one
+	Invitation string // the token it was reached by, or empty
+	Correct    string // the token of the submission it corrects, or empty
 }
 
-func (c *Counter) check(ctx context.Context, p Published, h house.House, language string, raw form.Raw, once string) form.Result {
+// May says whether the page may have the form's answers judged now: as Submit would, but for what is in them.
+func (c *Counter) May(ctx context.Context, p Published, h house.House, page Page) error {
+	if err := p.Standing(c.Now(), h); err != nil {
+		return err
+	}
+	if page.Correct != "" {
+		_, err := c.corrected(ctx, p, page.Correct)
+		return err
+	}
+	return c.Invited(ctx, p, page.Invitation)
+}
+
+// Check says what became of answers that are not handed in yet.
+func (c *Counter) Check(ctx context.Context, slug string, page Page, raw form.Raw) (Published, form.Result, phrase.Facts, error) {
+	p, h, err := c.FormAs(ctx, slug, page.Version)
+	if err == nil {
+		err = c.May(ctx, p, h, page)
+	}
+	if err != nil {
+		return p, form.Result{}, phrase.Facts{}, err
+	}
+	corrected := int64(0)
+	if page.Correct != "" {
+		s, err := c.corrected(ctx, p, page.Correct)
+		if err != nil {
+			return p, form.Result{}, phrase.Facts{}, err
+		}
+		corrected = s.ID
+	}
+	r := c.check(ctx, p, h, page.Language, raw, "", corrected)
+	now := c.Now().UTC()
+	return p, r, phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form.In(page.Language), Answers: r.Answers, Received: now, Made: now}, nil
+}
+
+func (c *Counter) check(ctx context.Context, p Published, h house.House, language string, raw form.Raw, once string, corrected int64) form.Result {
 	at := h.Circumstances(c.Now())
 	if language != "" {
 		at.Language = language
 	}
 	at.File = func(id string) (form.File, bool) {
-		f, err := c.Store.WaitingUpload(ctx, p.IntakeID, id, once)
+		f, err := c.Store.WaitingUpload(ctx, p.IntakeID, id, once, corrected)
 		return f, err == nil
 	}
 	return form.Check(p.Design.Form, raw, at)
@@ -168,17 +254,31 @@ func (c *Counter) check(ctx context.Context, p Published, h house.House, languag
 // draftsKept is how long answers that were not handed in are kept.
 const draftsKept = 30 * 24 * time.Hour
 
-// SaveDraft keeps answers to go on with elsewhere, under a token that is made when none is given.
-func (c *Counter) SaveDraft(ctx context.Context, slug, tok string, raw form.Raw) (string, error) {
-	p, _, err := c.Form(ctx, slug)
+// SaveDraft keeps answers to go on with elsewhere, under a token that the house makes: one that it made before and still has is
+// used again. What the form does not ask is not kept.
+func (c *Counter) SaveDraft(ctx context.Context, slug, tok string, page Page, raw form.Raw) (string, error) {
+	p, h, err := c.FormAs(ctx, slug, page.Version)
+	if err == nil {
+		err = c.May(ctx, p, h, page)
+	}
 	if err != nil {
 		return "", err
 	}
-	if tok == "" {
-		tok = token()
+	known := form.Raw{}
+	for _, x := range p.Design.Form.Fields {
+		if v, ok := raw[x.Key]; ok && x.Kind.Asks() {
+			known[x.Key] = v
+		}
 	}
 	now := c.Now()
-	return tok, c.Store.SaveDraft(ctx, p.IntakeID, tok, raw, now, now.Add(-draftsKept))
+	if tok != "" {
+		err := c.Store.SaveDraft(ctx, p.IntakeID, tok, false, known, now, now.Add(-draftsKept))
+		if !errors.Is(err, register.NotFound) {
+			return tok, err
+		}
+	}
+	tok = token()
+	return tok, c.Store.SaveDraft(ctx, p.IntakeID, tok, true, known, now, now.Add(-draftsKept))
 }
 
 // Draft gives answers that were kept.
@@ -192,110 +292,241 @@ func (c *Counter) Draft(ctx context.Context, slug, tok string) (form.Raw, error)
 
 // Invited says whether a token opens the form: always for a form that needs none.
 func (c *Counter) Invited(ctx context.Context, p Published, invitation string) error {
-	if invitation == "" && !p.Design.Opening.Invited {
-		return nil
-	}
-	open, err := c.Store.InvitationOpen(ctx, p.IntakeID, invitation)
-	if err == nil && !open {
-		err = ErrInvitation
-	}
+	_, err := c.Invitation(ctx, p, invitation)
 	return err
 }
 
+// Invitation is the invitation that a page was reached by: none for a form that needs none. The error says what is wrong with it.
+func (c *Counter) Invitation(ctx context.Context, p Published, token string) (invite.Invitation, error) {
+	if token == "" {
+		if p.Design.Opening.Invited {
+			return invite.Invitation{}, ErrInvitation
+		}
+		return invite.Invitation{}, nil
+	}
+	ref, ok := link.Ref(token)
+	if !ok {
+		return invite.Invitation{}, ErrInvitationUsed
+	}
+	x, err := c.Store.InvitationByRef(ctx, ref)
+	switch {
+	case errors.Is(err, register.NotFound):
+		return invite.Invitation{}, ErrInvitationUsed
+	case err != nil:
+		return invite.Invitation{}, err
+	case !c.Secret.Proves(token, link.Invite, ref, x.Links) || x.IntakeID != p.IntakeID || x.State == invite.Withdrawn:
+		return invite.Invitation{}, ErrInvitationUsed
+	case x.SubmissionID != 0:
+		return x, ErrInvitationUsed // it is one, and who holds it may ask again for what was sent with it
+	}
+	return x, nil
+}
+
+// Held is the submission that a personal link is about. The error is register.NotFound where the token is none for the purpose.
+func (c *Counter) Held(ctx context.Context, purpose link.Purpose, tok string) (register.Submission, intake.Design, error) {
+	ref, ok := link.Ref(tok)
+	if !ok {
+		return register.Submission{}, intake.Design{}, register.NotFound
+	}
+	s, d, err := c.Store.SubmissionByRef(ctx, ref)
+	if err == nil && !c.Secret.Proves(tok, purpose, ref, s.Links) {
+		return register.Submission{}, intake.Design{}, register.NotFound
+	}
+	return s, d, err
+}
+
+// corrected is the submission that a token lets its holder correct, through its own form alone.
+func (c *Counter) corrected(ctx context.Context, p Published, tok string) (register.Submission, error) {
+	if !p.Design.Opening.Correct {
+		return register.Submission{}, ErrNoCorrection
+	}
+	s, _, err := c.Held(ctx, link.Correct, tok)
+	if err == nil && s.IntakeID != p.IntakeID {
+		return register.Submission{}, register.NotFound
+	}
+	return s, err
+}
+
 // Sent gives what was sent to a form, for its sender to correct.
-func (c *Counter) Sent(ctx context.Context, slug, tok string) (number string, raw form.Raw, err error) {
+func (c *Counter) Sent(ctx context.Context, slug, tok string) (register.Submission, error) {
 	p, _, err := c.Form(ctx, slug)
 	if err != nil {
-		return "", nil, err
+		return register.Submission{}, err
 	}
-	if !p.Design.Opening.Correct {
-		return "", nil, ErrNoCorrection
+	return c.corrected(ctx, p, tok)
+}
+
+// ReadAgain is the receipt of a submission for who holds the link to read it.
+func (c *Counter) ReadAgain(ctx context.Context, slug, tok string) (Receipt, error) {
+	p, h, err := c.Form(ctx, slug)
+	if err != nil {
+		return Receipt{}, err
 	}
-	s, _, err := c.Store.SubmissionByToken(ctx, tok)
+	s, d, err := c.Held(ctx, link.Read, tok)
 	if err == nil && s.IntakeID != p.IntakeID {
 		err = register.NotFound
 	}
-	return s.Number, s.Answers, err
+	if err != nil {
+		return Receipt{}, err
+	}
+	facts := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: form.Load(d.Form, s.Answers), Number: s.Number, Received: s.Received, Made: s.Received, Revision: s.Revision}
+	return Receipt{Number: s.Number, Read: tok, Revision: s.Revision, Received: s.Received, Documents: handed(d, plan.For(d, facts))}, nil
+}
+
+// Document is the submission whose document a link opens: one that is for the respondent. The error is register.NotFound for all
+// else.
+func (c *Counter) Document(ctx context.Context, tok, key string) (register.Submission, error) {
+	s, d, err := c.Held(ctx, link.Read, tok)
+	if err == nil && !d.ForRespondent(key) {
+		return register.Submission{}, register.NotFound
+	}
+	return s, err
+}
+
+// handed are the planned documents that are for the respondent.
+func handed(d intake.Design, steps []plan.Step) []Link {
+	var out []Link
+	for _, s := range steps {
+		if s.Kind == plan.Document && d.ForRespondent(s.Key) {
+			out = append(out, Link{s.Key, s.Name})
+		}
+	}
+	return out
 }
 
 // Sending is answers on their way in, with what comes along. Only Answers is needed.
 type Sending struct {
-	Answers    form.Raw
-	Language   string
-	Once       string // the sender's key, so that it is taken in once
-	Invitation string
-	Correct    string                   // the token of the submission it corrects
-	Refuse     func(guard string) error // who asks for it may refuse, by the form's guard; nil refuses nothing
+	Page
+	Answers form.Raw
+	Own     bool                     // the house hands it in itself, or a program on its machine
+	Once    string                   // the sender's key, so that it is taken in once
+	Draft   string                   // the token of the draft it began as
+	Refuse  func(guard string) error // who asks for it may refuse, by the form's guard; nil refuses nothing
 }
 
 // Submit checks answers and takes them in.
 func (c *Counter) Submit(ctx context.Context, slug string, in Sending) (Receipt, error) {
-	c.underWay.Add(1)
+	if c.underWay.Add(1) > mostUnderWay {
+		c.underWay.Add(-1)
+		return Receipt{}, ErrBusy
+	}
 	defer c.underWay.Add(-1)
-	p, h, err := c.Form(ctx, slug)
+	p, h, err := c.FormAs(ctx, slug, in.Version)
 	if err != nil {
 		return Receipt{}, err
 	}
 	if err := p.Standing(c.Now(), h); err != nil {
 		return Receipt{}, err
 	}
-	now := c.Now().UTC()
 	if in.Refuse != nil {
 		if err := in.Refuse(p.Design.Opening.Guard); err != nil {
 			return Receipt{}, err
 		}
 	}
-	key := in.Once
-	switch {
-	case in.Correct != "" && !p.Design.Opening.Correct:
-		return Receipt{}, ErrNoCorrection
-	case in.Correct != "":
-		key = in.Correct
-	case in.Invitation == "" && p.Design.Opening.Invited:
-		return Receipt{}, ErrInvitation
-	}
-	checked := c.check(ctx, p, h, in.Language, in.Answers, key)
-	if checked.Findings.Faults() > 0 {
-		return Receipt{}, Invalid{checked.Findings}
-	}
-	answers := checked.Answers
-	local := now.In(h.Location())
-	facts := phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form, Answers: answers, Received: now, Made: now}
-	steps := plan.For(p.Design, facts)
-	a := Arrival{
-		Published: p, Person: person(p.Design.Form, answers), Words: words(facts), Answers: answers, Steps: steps,
-		Token: token(), Once: in.Once, Invited: in.Invitation, BodyHash: hash(answers), Received: now,
-		Series: p.Design.Number.Series(local), NumberOf: func(n int64) string { return p.Design.Number.Number(n, local) },
-		Happened: "Received", Unique: unique(p.Design, answers), Limit: p.Design.Opening.Limit,
-	}
-	var number, tok string
 	if in.Correct != "" {
-		a.Happened, tok = "Corrected by who sent it", in.Correct
-		number, err = c.Store.Correct(ctx, a, in.Correct)
-	} else {
-		number, tok, err = c.Store.Accept(ctx, a)
+		return c.correct(ctx, p, h, in)
 	}
-	var taken Taken
-	if errors.As(err, &taken) {
-		var l finding.List
-		l.Fault(taken.Field, "This answer was given before, and can be given once.", "")
-		return Receipt{}, Invalid{l}
+	return c.accept(ctx, p, h, in)
+}
+
+// accept takes in a new submission.
+func (c *Counter) accept(ctx context.Context, p Published, h house.House, in Sending) (Receipt, error) {
+	invitation, err := c.Invitation(ctx, p, in.Invitation)
+	if err != nil && (invitation.Ref == "" || in.Once == "") { // what was sent before with the same key is sent again
+		return Receipt{}, err
 	}
+	a, facts, err := c.arrival(ctx, p, h, in, 0)
 	if err != nil {
 		return Receipt{}, err
 	}
+	a.Happened, a.Invited, a.Draft = "Received", invitation.Ref, in.Draft
+	kept, err := c.Store.Accept(ctx, a)
+	if err != nil {
+		return Receipt{}, told(err)
+	}
 	c.Arrived()
-	facts.Number = number
-	r := Receipt{Number: number, Token: tok, Onward: p.Design.Opening.Onward, Correct: p.Design.Opening.Correct}
+	return c.receipt(p, facts, a.Steps, kept, 1), nil
+}
+
+// correct puts answers in the place of those that were sent before.
+func (c *Counter) correct(ctx context.Context, p Published, h house.House, in Sending) (Receipt, error) {
+	s, err := c.corrected(ctx, p, in.Correct)
+	if err != nil {
+		return Receipt{}, err
+	}
+	a, facts, err := c.arrival(ctx, p, h, in, s.ID)
+	if err != nil {
+		return Receipt{}, err
+	}
+	a.Happened = corrections(p.Design.Form, form.Load(p.Design.Form, s.Answers), a.Answers, facts)
+	if _, err := c.Store.Correct(ctx, a, s.ID); err != nil {
+		return Receipt{}, told(err)
+	}
+	c.Arrived()
+	revision := s.Revision
+	if a.Happened != "" {
+		revision++
+	}
+	return c.receipt(p, facts, a.Steps, Kept{s.Number, s.Ref, s.Links}, revision), nil
+}
+
+// corrections says in a line of the history which answers are others than before.
+func corrections(f form.Form, before, after form.Answers, facts phrase.Facts) string {
+	var changed []string
+	for _, x := range f.Fields {
+		old, new := facts.Answer(x, before[x.Key], ""), facts.Answer(x, after[x.Key], "")
+		if x.Answered() && old != new {
+			changed = append(changed, "“"+x.Label+"”")
+		}
+	}
+	if len(changed) > 4 {
+		changed = append(changed[:3], fmt.Sprintf("%d more", len(changed)-3))
+	}
+	return "Corrected by who sent it: " + strings.Join(changed, ", ")
+}
+
+// told turns an answer that can be given once into a finding at its place.
+func told(err error) error {
+	var taken Taken
+	if !errors.As(err, &taken) {
+		return err
+	}
+	var l finding.List
+	l.Fault(taken.Field, "This answer was given before, and can be given once.", "")
+	return Invalid{l}
+}
+
+// arrival checks the answers and plans what follows. The error is Invalid where they are not right.
+func (c *Counter) arrival(ctx context.Context, p Published, h house.House, in Sending, corrected int64) (Arrival, phrase.Facts, error) {
+	checked := c.check(ctx, p, h, in.Language, in.Answers, in.Once, corrected)
+	if checked.Findings.Faults() > 0 {
+		return Arrival{}, phrase.Facts{}, Invalid{checked.Findings}
+	}
+	now := c.Now().UTC()
+	local := now.In(h.Location())
+	answers := checked.Answers
+	facts := phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form, Answers: answers, Received: now, Made: now}
+	return Arrival{
+		Published: p, Person: person(p.Design.Form, answers), Words: words(facts), Answers: answers, Steps: plan.For(p.Design, facts),
+		Ref: link.NewRef(rand.Reader), Once: in.Once, Own: in.Own, BodyHash: hash(answers), Received: now,
+		Series: p.Design.Number.Series(local), NumberOf: func(n int64) string { return p.Design.Number.Number(n, local) },
+		Unique: unique(p.Design, answers), Limit: p.Design.Opening.Limit,
+	}, facts, nil
+}
+
+func (c *Counter) receipt(p Published, facts phrase.Facts, steps []plan.Step, k Kept, revision int) Receipt {
+	facts.Number = k.Number
+	r := Receipt{
+		Number: k.Number, Read: c.Secret.Token(link.Read, k.Ref, k.Links), Revision: revision, Received: facts.Received,
+		Documents: handed(p.Design, steps), Onward: p.Design.Opening.Onward,
+	}
+	if p.Design.Opening.Correct {
+		r.Correct = c.Secret.Token(link.Correct, k.Ref, k.Links)
+	}
 	for _, para := range p.Design.Opening.Thanks {
 		r.Thanks = append(r.Thanks, para.Spans.Plain(facts))
 	}
-	for _, s := range steps {
-		if s.Kind == plan.Document {
-			r.Documents = append(r.Documents, Link{s.Key, s.Name})
-		}
-	}
-	return r, nil
+	return r
 }
 
 // unique lists the answers that no other submission may give.

@@ -20,6 +20,9 @@ import (
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/link"
+	"amberseal/core/paper"
+	"amberseal/core/phrase"
 )
 
 // desk is a counter over a real database, with a clock that is set by hand.
@@ -30,6 +33,8 @@ type desk struct {
 	now      time.Time
 }
 
+var secret = link.Secret("0123456789abcdef0123456789abcdef")
+
 func newDesk(t *testing.T) *desk {
 	t.Helper()
 	db, err := sqlite.Open(t.Context(), filepath.Join(t.TempDir(), "amberseal.db"))
@@ -39,7 +44,7 @@ func newDesk(t *testing.T) *desk {
 	t.Cleanup(func() { db.Close() })
 	d := &desk{db: db, now: time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)}
 	clock := func() time.Time { return d.now }
-	d.Counter = &receive.Counter{Store: db, Now: clock, Arrived: func() {}}
+	d.Counter = &receive.Counter{Store: db, Secret: secret, Now: clock, Arrived: func() {}}
 	d.workshop = &design.Workshop{Store: db, Now: clock}
 	return d
 }
@@ -141,7 +146,7 @@ func TestWhatIsKept(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		s, _, err := d.db.SubmissionByToken(t.Context(), r.Token)
+		s, _, err := d.Held(t.Context(), link.Read, r.Read)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -168,7 +173,7 @@ func TestAKeyIsOneSubmission(t *testing.T) {
 		t.Fatal(err)
 	}
 	again, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"car": false, "plate": "hidden", "name": "A"}`), Once: "k"})
-	if err != nil || again.Number != first.Number || again.Token != first.Token {
+	if err != nil || again.Number != first.Number || again.Read != first.Read || again.Correct != first.Correct {
 		t.Errorf("the same answers again: %+v %v", again, err)
 	}
 	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "B"}`), Once: "k"}); !errors.Is(err, receive.ErrOtherBody) {
@@ -180,22 +185,22 @@ func TestAKeyIsOneSubmission(t *testing.T) {
 	}
 	// A correction keeps number and token; equal answers are no correction; a token of nobody corrects nothing.
 	for n, name := range []string{"A", "C", "C", "D"} {
-		r, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "`+name+`", "car": false}`), Correct: first.Token})
+		r, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "`+name+`", "car": false}`), Page: receive.Page{Correct: first.Correct}})
 		if err != nil || r.Number != first.Number {
 			t.Errorf("correction %d: %+v %v", n, r, err)
 		}
 	}
-	if s, _, err := d.db.SubmissionByToken(t.Context(), first.Token); err != nil || s.Revision != 3 {
+	if s, _, err := d.Held(t.Context(), link.Correct, first.Correct); err != nil || s.Revision != 3 {
 		t.Errorf("after two corrections it is revision %d: %v", s.Revision, err)
 	}
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Correct: "nobody"}); !errors.Is(err, register.NotFound) {
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: "nobody"}}); !errors.Is(err, register.NotFound) {
 		t.Errorf("a token of nobody: %v", err)
 	}
 	strict := d.open(t, guests(func(x *intake.Design) { x.Name, x.Slug = "Final", "final" }))
-	if _, err := d.Submit(t.Context(), strict.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Correct: first.Token}); !errors.Is(err, receive.ErrNoCorrection) {
+	if _, err := d.Submit(t.Context(), strict.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: first.Correct}}); !errors.Is(err, receive.ErrNoCorrection) {
 		t.Errorf("a form without corrections: %v", err)
 	}
-	if _, _, err := d.Sent(t.Context(), strict.Design.Slug, first.Token); !errors.Is(err, receive.ErrNoCorrection) {
+	if _, err := d.Sent(t.Context(), strict.Design.Slug, first.Correct); !errors.Is(err, receive.ErrNoCorrection) {
 		t.Errorf("what was sent to a form without corrections: %v", err)
 	}
 }
@@ -205,18 +210,19 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	d := newDesk(t)
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited = true }))
 	other := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited, x.Name, x.Slug = true, "Others", "others" }))
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Token: "one", Email: "a@guest.example"}, {IntakeID: i.ID, Token: "two", Email: "b@guest.example"}, {IntakeID: i.ID, Token: "three", Email: "A@guest.example"}}, d.now); err != nil || n != 2 {
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "oneoneoneone", Email: "a@guest.example"}, {IntakeID: i.ID, Ref: "twotwotwotwo", Email: "b@guest.example"}, {IntakeID: i.ID, Ref: "threethreeth", Email: "A@guest.example"}}, d.now); err != nil || n != 2 {
 		t.Fatalf("%d were invited: %v", n, err)
 	}
+	one, two := secret.Token(link.Invite, "oneoneoneone", 1), secret.Token(link.Invite, "twotwotwotwo", 1)
 	var in, used atomic.Int32
 	var all sync.WaitGroup
 	for n := range 20 {
 		all.Go(func() {
-			_, err := d.Submit(context.Background(), i.Design.Slug, receive.Sending{Answers: form.Raw{"name": json.RawMessage(fmt.Sprintf(`"G%d"`, n))}, Invitation: "one"})
+			_, err := d.Submit(context.Background(), i.Design.Slug, receive.Sending{Answers: form.Raw{"name": json.RawMessage(fmt.Sprintf(`"G%d"`, n))}, Page: receive.Page{Invitation: one}, Once: fmt.Sprint(n)})
 			switch {
 			case err == nil:
 				in.Add(1)
-			case errors.Is(err, receive.ErrInvitation):
+			case errors.Is(err, receive.ErrInvitationUsed):
 				used.Add(1)
 			default:
 				t.Error(err)
@@ -227,13 +233,43 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	if in.Load() != 1 || used.Load() != 19 {
 		t.Errorf("one invitation let %d in and %d not", in.Load(), used.Load())
 	}
-	for _, c := range []struct{ slug, token string }{{i.Design.Slug, ""}, {i.Design.Slug, "never"}, {i.Design.Slug, "one"}, {other.Design.Slug, "two"}} {
-		if _, err := d.Submit(t.Context(), c.slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Invitation: c.token}); !errors.Is(err, receive.ErrInvitation) {
+	for _, c := range []struct {
+		slug, token string
+		want        error
+	}{
+		{i.Design.Slug, "", receive.ErrInvitation}, {i.Design.Slug, "never", receive.ErrInvitationUsed}, {i.Design.Slug, one, receive.ErrInvitationUsed}, {other.Design.Slug, two, receive.ErrInvitationUsed},
+		{i.Design.Slug, two[:31] + "!", receive.ErrInvitationUsed}, {i.Design.Slug, secret.Token(link.Read, "twotwotwotwo", 1), receive.ErrInvitationUsed},
+	} {
+		in := receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: c.token}, Once: c.slug + c.token}
+		if _, err := d.Submit(t.Context(), c.slug, in); !errors.Is(err, c.want) {
 			t.Errorf("%s with the invitation %q: %v", c.slug, c.token, err)
 		}
 	}
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Invitation: "two"}); err != nil {
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: two}}); err != nil {
 		t.Errorf("the second invitation: %v", err)
+	}
+	// Withdrawn, an invitation opens nothing; given anew it does, by another link.
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "fourfourfour", Email: "d@guest.example"}}, d.now); err != nil || n != 1 {
+		t.Fatal(n, err)
+	}
+	x, err := d.db.InvitationByRef(t.Context(), "fourfourfour")
+	if err == nil {
+		err = d.db.WithdrawInvitation(t.Context(), i.ID, x.ID, d.now)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	before := secret.Token(link.Invite, "fourfourfour", 1)
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: before}}); !errors.Is(err, receive.ErrInvitationUsed) {
+		t.Errorf("withdrawn: %v", err)
+	}
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "another_one_", Email: "d@guest.example"}}, d.now); err != nil || n != 1 {
+		t.Fatal(n, err)
+	}
+	for token, want := range map[string]error{before: receive.ErrInvitationUsed, secret.Token(link.Invite, "fourfourfour", 2): nil} {
+		if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: token}}); !errors.Is(err, want) {
+			t.Errorf("given anew: %v, want %v", err, want)
+		}
 	}
 }
 
@@ -242,14 +278,19 @@ func TestDrafts(t *testing.T) {
 	d := newDesk(t)
 	i := d.open(t, guests(nil))
 	half := raw(t, `{"name": "", "plate": "½", "unknown": [1,{"a":null}]}`)
-	token, err := d.SaveDraft(t.Context(), i.Design.Slug, "", half)
+	token, err := d.SaveDraft(t.Context(), i.Design.Slug, "", receive.Page{}, half)
 	if err != nil {
 		t.Fatal(err)
 	}
-	if again, err := d.SaveDraft(t.Context(), i.Design.Slug, token, half); err != nil || again != token {
+	if again, err := d.SaveDraft(t.Context(), i.Design.Slug, token, receive.Page{}, half); err != nil || again != token {
 		t.Errorf("kept again it is %s: %v", again, err)
 	}
+	// A token that somebody made up is replaced: nobody reads what others keep under it.
+	if own, err := d.SaveDraft(t.Context(), i.Design.Slug, "spring-offer", receive.Page{}, half); err != nil || own == "spring-offer" {
+		t.Errorf("kept under a token of one's own: %s %v", own, err)
+	}
 	got, err := d.Draft(t.Context(), i.Design.Slug, token)
+	delete(half, "unknown") // what the form does not ask is not kept
 	if err != nil || fmt.Sprint(got) != fmt.Sprint(half) {
 		t.Errorf("what was kept is %s: %v", got, err)
 	}
@@ -257,11 +298,189 @@ func TestDrafts(t *testing.T) {
 	if _, err := d.Draft(t.Context(), other.Design.Slug, token); !errors.Is(err, register.NotFound) {
 		t.Errorf("another form shows it: %v", err)
 	}
+	sent, err := d.SaveDraft(t.Context(), i.Design.Slug, "", receive.Page{}, half)
+	if err == nil {
+		_, err = d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Draft: sent})
+	}
+	if _, gone := d.Draft(t.Context(), i.Design.Slug, sent); err != nil || !errors.Is(gone, register.NotFound) {
+		t.Errorf("a draft that was handed in: %v %v", err, gone)
+	}
 	d.now = d.now.Add(31 * 24 * time.Hour)
-	if _, err := d.SaveDraft(t.Context(), i.Design.Slug, "", half); err != nil { // whoever keeps one clears away the old
+	if _, err := d.SaveDraft(t.Context(), i.Design.Slug, "", receive.Page{}, half); err != nil { // whoever keeps one clears away the old
 		t.Fatal(err)
 	}
 	if _, err := d.Draft(t.Context(), i.Design.Slug, token); !errors.Is(err, register.NotFound) {
 		t.Errorf("after 31 days: %v", err)
+	}
+}
+
+// A link opens what it is for and nothing else: reading is not correcting, a submission of one form is none of another, and
+// withdrawn links open nothing.
+func TestLinksOpenWhatTheyAreFor(t *testing.T) {
+	d := newDesk(t)
+	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Correct = true }))
+	other := d.open(t, guests(func(x *intake.Design) { x.Opening.Correct, x.Slug = true, "others" }))
+	r, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	try := func(slug, token string) map[string]error {
+		_, sent := d.Sent(t.Context(), slug, token)
+		_, read := d.ReadAgain(t.Context(), slug, token)
+		_, changed := d.Submit(t.Context(), slug, receive.Sending{Answers: raw(t, `{"name": "B"}`), Page: receive.Page{Correct: token}})
+		return map[string]error{"sent": sent, "read": read, "changed": changed}
+	}
+	for _, c := range []struct{ what, slug, token, opens string }{
+		{"the link to read it", i.Design.Slug, r.Read, "read"}, {"the link to correct it", i.Design.Slug, r.Correct, "sent changed"},
+		{"the link to read it, elsewhere", other.Design.Slug, r.Read, ""}, {"the link to correct it, elsewhere", other.Design.Slug, r.Correct, ""},
+	} {
+		for door, err := range try(c.slug, c.token) {
+			if open := strings.Contains(c.opens, door); open && err != nil || !open && !errors.Is(err, register.NotFound) {
+				t.Errorf("%s at the door %s: %v", c.what, door, err)
+			}
+		}
+	}
+	s, _, err := d.Held(t.Context(), link.Read, r.Read)
+	if err == nil {
+		err = d.db.WithdrawLinks(t.Context(), s.ID, d.now)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, token := range []string{r.Read, r.Correct} {
+		for door, err := range try(i.Design.Slug, token) {
+			if !errors.Is(err, register.NotFound) {
+				t.Errorf("withdrawn, the door %s: %v", door, err)
+			}
+		}
+	}
+}
+
+// A document that no message to the respondent attaches is the staff's: it is not named to the respondent, nor opened. What a
+// document says itself comes first.
+func TestStaffDocumentsAreForStaff(t *testing.T) {
+	d := newDesk(t)
+	design := guests(func(x *intake.Design) {
+		x.Form.Fields = append(x.Form.Fields, form.Field{Key: "mail", Kind: form.Email, Label: "Mail"})
+		for _, key := range []string{"bench", "open", "secret"} {
+			doc := paper.Usual(key, key, x.Form)
+			x.Documents = append(x.Documents, doc)
+		}
+		x.Documents[2].Audience = []paper.Audience{paper.Respondent, paper.Staff}
+		x.Documents[3].Audience = []paper.Audience{paper.Staff}
+		x.Notices = append(x.Notices, x.Notices[0])
+		x.Notices[1].Key, x.Notices[1].To, x.Notices[1].Attach = "you", phrase.Phrase{{Field: "mail"}}, []string{"receipt"}
+		x.Notices[0].Attach = []string{"receipt", "bench", "secret"}
+	})
+	i := d.open(t, design)
+	r, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A", "mail": "a@guest.example"}`)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	var named []string
+	for _, l := range r.Documents {
+		named = append(named, l.Key)
+	}
+	if fmt.Sprint(named) != "[receipt open]" {
+		t.Errorf("the respondent is told of %v", named)
+	}
+	for key, open := range map[string]bool{"receipt": true, "open": true, "bench": false, "secret": false, "nothing": false} {
+		if _, err := d.Counter.Document(t.Context(), r.Read, key); (err == nil) != open {
+			t.Errorf("%s: %v", key, err)
+		}
+	}
+	if _, err := d.Counter.Document(t.Context(), r.Correct, "receipt"); err == nil {
+		t.Error("a token for another purpose opens a document")
+	}
+	design.Notices[1].Attach = []string{"secret"}
+	if l := d.workshop.Check(t.Context(), design); l.Faults() == 0 {
+		t.Error("nobody says that a message hands out what is for staff")
+	}
+}
+
+// A draft changes nothing that is public: not the address either. What was published under an address before is still found there.
+func TestADraftMovesNothing(t *testing.T) {
+	d := newDesk(t)
+	i := d.open(t, guests(nil))
+	for _, slug := range []string{"elsewhere", "", "guests"} {
+		x := i.Design
+		x.Slug = slug
+		changed, err := d.workshop.Change(t.Context(), i.ID, i.Revision, x)
+		if err != nil {
+			t.Fatal(slug, err)
+		}
+		if _, err := d.Submit(t.Context(), "guests", receive.Sending{Answers: raw(t, `{"name": "A"}`)}); err != nil || changed.Address != "guests" {
+			t.Errorf("while the draft's address is %q: %v, published under %q", slug, err, changed.Address)
+		}
+		if slug == "elsewhere" {
+			if _, _, err := d.Form(t.Context(), slug); !errors.Is(err, register.NotFound) {
+				t.Errorf("an address of a draft opens: %v", err)
+			}
+		}
+		i = changed
+	}
+	x := i.Design
+	x.Slug = "moved"
+	moved, err := d.workshop.Change(t.Context(), i.ID, i.Revision, x)
+	if err == nil {
+		moved, err = d.workshop.Open(t.Context(), i.ID)
+	}
+	if err != nil || moved.Address != "moved" {
+		t.Fatal(moved.Address, err)
+	}
+	for _, slug := range []string{"guests", "moved"} {
+		if p, _, err := d.Form(t.Context(), slug); err != nil || p.IntakeID != i.ID {
+			t.Errorf("%s leads to %d: %v", slug, p.IntakeID, err)
+		}
+	}
+	if _, err := d.workshop.Store.AddIntake(t.Context(), guests(nil), d.now); !errors.Is(err, design.ErrSlugTaken) {
+		t.Errorf("an address that leads somewhere was given to another: %v", err)
+	}
+}
+
+// Who had the page open while a version was published is judged by what they saw, for a week.
+func TestAnswersToTheVersionThatWasSeen(t *testing.T) {
+	d := newDesk(t)
+	i := d.open(t, guests(nil))
+	x := i.Design
+	x.Form.Fields = append(x.Form.Fields[:1:1], form.Field{Key: "hat", Kind: form.ShortText, Label: "Hat", Required: true})
+	if _, err := d.workshop.Change(t.Context(), i.ID, i.Revision, x); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := d.workshop.Open(t.Context(), i.ID); err != nil {
+		t.Fatal(err)
+	}
+	send := func(version int, answers string) error {
+		r, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, answers), Page: receive.Page{Version: version}})
+		if err == nil {
+			if s, _, held := d.Held(t.Context(), link.Read, r.Read); held != nil || s.Version != max(version, 1) {
+				t.Errorf("it is kept as of version %d: %v", s.Version, held)
+			}
+		}
+		return err
+	}
+	const old, fresh = `{"name": "A", "car": true, "plate": "X"}`, `{"name": "A", "hat": "felt"}`
+	var invalid receive.Invalid
+	if err := send(1, old); err != nil {
+		t.Errorf("the version that was seen: %v", err)
+	}
+	if err := send(2, fresh); err != nil {
+		t.Errorf("the present one: %v", err)
+	}
+	if err := send(2, old); !errors.As(err, &invalid) {
+		t.Errorf("old answers to the present one: %v", err)
+	}
+	if err := send(7, old); !errors.Is(err, receive.ErrChanged) {
+		t.Errorf("a version that never was: %v", err)
+	}
+	d.now = d.now.Add(8 * 24 * time.Hour)
+	if err := send(1, old); !errors.Is(err, receive.ErrChanged) {
+		t.Errorf("after a week: %v", err)
+	}
+	if _, err := d.workshop.Pause(t.Context(), i.ID); err != nil {
+		t.Fatal(err)
+	}
+	if err := send(2, fresh); !errors.Is(err, receive.ErrPaused) {
+		t.Errorf("paused: %v", err)
 	}
 }

@@ -23,10 +23,12 @@ type Submission struct {
 	Version    int // of the intake's published design
 	Number     string
 	Person     string // who, as far as the answers tell
-	Token      string // opens the submission's documents to whoever holds it
+	Ref        string // what personal links say they are about; see package link
+	Links      int    // the counter of its personal links: one more withdraws all before
 	Answers    form.Raw
 	Received   time.Time
-	Revision   int // 1, and one more with each correction
+	Revision   int  // 1, and one more with each correction
+	Own        bool // the house handed it in itself: its messages are not limited
 }
 
 // State is where a step stands.
@@ -51,6 +53,8 @@ type Step struct {
 	Needs        []string
 	State        State
 	Attempts     int
+	Since        time.Time // from when on it could be done
+	Unsure       int       // how often it may have succeeded
 	Due          time.Time
 	Reason       string // why it is not done yet, in plain words
 	Result       string // what came out: a file name, an address, a path

@@ -1,7 +1,7 @@
 package register
 
 import (
-	"encoding/csv"
+	"bufio"
 	"io"
 	"regexp"
 	"slices"
@@ -15,34 +15,42 @@ import (
 
 // Sheet writes submissions of one intake as CSV (RFC 4180) in UTF-8 with a byte order mark, by which spreadsheets know
 // the encoding (common practice). One line is a submission, one column a question of any version, the last form's first.
-// Numbers are plain decimals, times RFC 3339 in the house's zone, all other answers as people read them.
-func Sheet(w io.Writer, h house.House, list []Submission, forms map[int]form.Form) error {
-	var columns []form.Field
+// Numbers are plain decimals, times RFC 3339 in the house's zone, all other answers as people read them. Every cell is quoted, so
+// that a spreadsheet that parts cells at other signs makes no new ones.
+type Sheet struct {
+	w       *bufio.Writer
+	house   house.House
+	forms   map[int]form.Form
+	columns []form.Field
+}
+
+// NewSheet begins a sheet with its header. forms are those of all versions.
+func NewSheet(w io.Writer, h house.House, forms map[int]form.Form) (*Sheet, error) {
+	s := &Sheet{w: bufio.NewWriter(w), house: h, forms: forms}
 	for _, version := range slices.Backward(versions(forms)) {
 		for _, x := range forms[version].Fields {
-			known := slices.ContainsFunc(columns, func(c form.Field) bool { return c.Key == x.Key })
+			known := slices.ContainsFunc(s.columns, func(c form.Field) bool { return c.Key == x.Key })
 			if x.Answered() && !known {
-				columns = append(columns, x)
+				s.columns = append(s.columns, x)
 			}
 		}
 	}
-	if _, err := io.WriteString(w, "\uFEFF"); err != nil {
-		return err
-	}
-	out := csv.NewWriter(w)
-	out.UseCRLF = true
+	s.w.WriteString("\uFEFF") // an error is kept for Flush
 	head := []string{"Number", "Received"}
-	for _, c := range columns {
-		head = append(head, cell(c.Label))
+	for _, c := range s.columns {
+		head = append(head, c.Label)
 	}
-	if err := out.Write(head); err != nil {
-		return err
-	}
-	for _, s := range list {
-		f := forms[s.Version]
-		facts := phrase.Facts{House: h, Intake: s.IntakeName, Form: f, Answers: form.Load(f, s.Answers), Received: s.Received, Number: s.Number}
-		line := []string{cell(s.Number), s.Received.In(h.Location()).Format(time.RFC3339)}
-		for _, c := range columns {
+	s.line(head)
+	return s, s.w.Flush()
+}
+
+// Add writes some submissions.
+func (s *Sheet) Add(list []Submission) error {
+	for _, x := range list {
+		f := s.forms[x.Version]
+		facts := phrase.Facts{House: s.house, Intake: x.IntakeName, Form: f, Answers: form.Load(f, x.Answers), Received: x.Received, Number: x.Number}
+		line := []string{x.Number, x.Received.In(s.house.Location()).Format(time.RFC3339)}
+		for _, c := range s.columns {
 			text := ""
 			if x, ok := f.Field(c.Key); ok {
 				if v := facts.Answers[c.Key]; v.Number != nil {
@@ -51,14 +59,21 @@ func Sheet(w io.Writer, h house.House, list []Submission, forms map[int]form.For
 					text = facts.Text(x)
 				}
 			}
-			line = append(line, cell(text))
+			line = append(line, text)
 		}
-		if err := out.Write(line); err != nil {
-			return err
-		}
+		s.line(line)
 	}
-	out.Flush()
-	return out.Error()
+	return s.w.Flush()
+}
+
+func (s *Sheet) line(cells []string) {
+	for i, c := range cells {
+		if i > 0 {
+			s.w.WriteByte(',')
+		}
+		s.w.WriteString(`"` + strings.ReplaceAll(cell(c), `"`, `""`) + `"`)
+	}
+	s.w.WriteString("\r\n")
 }
 
 func versions(forms map[int]form.Form) []int {
@@ -72,10 +87,14 @@ func versions(forms map[int]form.Form) []int {
 
 var harmless = regexp.MustCompile(`^[+-]?[0-9][0-9 .,]*$`)
 
+// begins is what a spreadsheet takes for the beginning of a formula, also in wide letters, behind spaces and signs nobody sees, and
+// behind a sign that it parts cells at.
+var begins = regexp.MustCompile(`(^|[;\t\n\r|])([\s\p{Cf}"]*[=+\-@＝＋－＠])`)
+
 // cell puts a quote before what a spreadsheet would take for a formula; numbers stay as they are.
 func cell(s string) string {
-	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) && !harmless.MatchString(s) {
-		return "'" + s
+	if harmless.MatchString(s) {
+		return s
 	}
-	return s
+	return begins.ReplaceAllString(s, "$1'$2")
 }

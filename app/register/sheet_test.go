@@ -30,7 +30,13 @@ func TestSheet(t *testing.T) {
 		{Number: "A-2", Version: 2, Received: at, Answers: form.Raw{"name": json.RawMessage(`"@SUM(1)"`), "price": json.RawMessage(`"-1234.50"`), "note": json.RawMessage(`"a, b\n=c"`)}},
 	}
 	var b bytes.Buffer
-	if err := register.Sheet(&b, h, list, map[int]form.Form{1: old, 2: now}); err != nil {
+	sheet, err := register.NewSheet(&b, h, map[int]form.Form{1: old, 2: now})
+	for _, s := range list { // page by page
+		if err == nil {
+			err = sheet.Add([]register.Submission{s})
+		}
+	}
+	if err != nil {
 		t.Fatal(err)
 	}
 	cmd := exec.Command("python3", "-c", `import csv,io,json,sys; print(json.dumps(list(csv.reader(io.StringIO(sys.stdin.buffer.read().decode("utf-8-sig"), newline="")))))`)
@@ -43,9 +49,42 @@ func TestSheet(t *testing.T) {
 	want := [][]string{
 		{"Number", "Received", "Your name", "Price", "'=Note", "Fax"},
 		{"A-1", "2026-11-25T00:30:00+01:00", `Łucja "L"`, "", "", "+49 30 1234"},
-		{"A-2", "2026-11-25T00:30:00+01:00", "'@SUM(1)", "-1234.50", "a, b\r\n=c", ""},
+		{"A-2", "2026-11-25T00:30:00+01:00", "'@SUM(1)", "-1234.50", "a, b\n'=c", ""},
 	}
 	if err != nil || !reflect.DeepEqual(got, want) {
 		t.Errorf("%q, %v", got, err)
+	}
+}
+
+// Read with the separators that spreadsheets use in other languages, no cell begins as a formula does.
+func TestNoFormulaSlipsIn(t *testing.T) {
+	f := form.Form{Fields: []form.Field{{Key: "name", Kind: form.LongText, Label: "Name"}}}
+	var list []register.Submission
+	for _, name := range []string{"x;=1+1", "=1+1", "\u200b=1+1", "＝1+1", "a\n=1+1", "a\t@SUM(1)", " +1+1", "a;\"=1", "-2+3", "a|=1"} {
+		text, err := json.Marshal(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		list = append(list, register.Submission{Number: "A", Version: 1, Answers: form.Raw{"name": text}})
+	}
+	var b bytes.Buffer
+	sheet, err := register.NewSheet(&b, house.New(), map[int]form.Form{1: f})
+	if err == nil {
+		err = sheet.Add(list)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	cmd := exec.Command("python3", "-c", `
+import csv, io, re, sys
+text = sys.stdin.buffer.read().decode("utf-8-sig")
+for sep in ",;\t|":
+    for row in csv.reader(io.StringIO(text, newline=""), delimiter=sep):
+        for cell in row:
+            if re.match(r'^[\s\u200b\ufeff]*[=+@＝-]', cell) and not re.match(r'^[+-]?[0-9][0-9 .,]*$', cell):
+                print(repr(sep), repr(cell))`)
+	cmd.Stdin = &b
+	if out, err := cmd.CombinedOutput(); err != nil || len(out) > 0 {
+		t.Errorf("%v\n%s", err, out)
 	}
 }

@@ -88,7 +88,7 @@ func TestPhotosAreTurnedAndCleaned(t *testing.T) {
 		5: {red, white, blue, green}, 6: {white, red, green, blue}, 7: {blue, green, red, white}, 8: {green, blue, white, red},
 	} {
 		sent := withOrientation(t, corners(64, 32), orientation)
-		f, err := d.Take(t.Context(), id, form.Field{Kind: form.Photo}, "IMG 1.JPG", sent)
+		f, err := d.Take(t.Context(), id, form.Field{Kind: form.Photo}, "IMG 1.JPG", "a client", sent)
 		if err != nil {
 			t.Fatal(orientation, err)
 		}
@@ -116,7 +116,7 @@ func TestPhotosAreTurnedAndCleaned(t *testing.T) {
 	if err := png.Encode(&b, image.NewGray(image.Rect(0, 0, 6000, 30))); err != nil {
 		t.Fatal(err)
 	}
-	f, err := d.Take(t.Context(), id, form.Field{Kind: form.Photo}, "wide.png", b.Bytes())
+	f, err := d.Take(t.Context(), id, form.Field{Kind: form.Photo}, "wide.png", "a client", b.Bytes())
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -133,14 +133,14 @@ func TestFilesAreLookedAt(t *testing.T) {
 	for sent, want := range map[string]string{
 		"../../etc/passwd": "passwd", `C:\Users\me\Note.pdf`: "Note.pdf", "a/b/Zażółć.pdf": "Zażółć.pdf", "": "file", "..": "file", "nul\x00byte.pdf": "nulbyte.pdf", "\xff\xfe": "--", "con.pdf": "",
 	} {
-		f, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, sent, pdf)
+		f, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, sent, "a client", pdf)
 		if err != nil || want != "" && f.Name != want || strings.ContainsAny(f.Name, "/\\\x00") || f.Type != "application/pdf" {
 			t.Errorf("%q is kept as %+v, want %q: %v", sent, f, want, err)
 		}
 	}
 	seen := map[string]bool{}
 	for range 50 {
-		f, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, "a.pdf", pdf)
+		f, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, "a.pdf", "a client", pdf)
 		if err != nil || seen[f.ID] || len(f.ID) < 24 {
 			t.Fatalf("the file is called %q: %v", f.ID, err)
 		}
@@ -167,17 +167,17 @@ func TestFilesAreLookedAt(t *testing.T) {
 		"a page called a picture": {form.Field{Kind: form.Signature}, []byte("<svg xmlns='http://www.w3.org/2000/svg'/>")},
 	} {
 		var refused upload.Refused
-		if f, err := d.Take(t.Context(), id, c.field, "x.png", c.data); !errors.As(err, &refused) || len(refused.Reason) < 12 {
+		if f, err := d.Take(t.Context(), id, c.field, "x.png", "a client", c.data); !errors.As(err, &refused) || len(refused.Reason) < 12 {
 			t.Errorf("%s is kept as %+v: %v", what, f, err)
 		}
 	}
 	// What no submission took within thirty days is forgotten.
-	old, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, "old.pdf", pdf)
+	old, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, "old.pdf", "a client", pdf)
 	if err != nil {
 		t.Fatal(err)
 	}
 	*now = now.Add(31 * 24 * time.Hour)
-	if _, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, "new.pdf", pdf); err != nil {
+	if _, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, "new.pdf", "a client", pdf); err != nil {
 		t.Fatal(err)
 	}
 	if _, _, err := db.Upload(t.Context(), old.ID); !errors.Is(err, register.NotFound) {

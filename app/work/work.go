@@ -17,12 +17,12 @@ import (
 	"time"
 
 	"amberseal/app/register"
+	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
+	"amberseal/core/link"
 	"amberseal/core/phrase"
 	"amberseal/core/plan"
-
-	"amberseal/core/form"
 )
 
 // Job is a leased step with all it needs.
@@ -31,15 +31,26 @@ type Job struct {
 	Submission register.Submission
 	Design     intake.Design
 	House      house.House
+	Secret     link.Secret // the house's, on which personal links hang
 }
 
-// Facts are those of the job's submission at a time.
+// Facts are those of the job's submission at a time. The link to correct it is left out: only a message to the respondent may
+// carry that.
 func (j Job) Facts(now time.Time) phrase.Facts {
+	s := j.Submission
 	return phrase.Facts{
-		House: j.House, Intake: j.Design.Name, Form: j.Design.Form, Answers: form.Load(j.Design.Form, j.Submission.Answers),
-		Number: j.Submission.Number, Received: j.Submission.Received, Made: now,
-		Revision: j.Submission.Revision, Link: j.House.Link(j.Design.Whereto(j.Submission.Token)),
+		House: j.House, Intake: j.Design.Name, Form: j.Design.Form, Answers: form.Load(j.Design.Form, s.Answers),
+		Number: s.Number, Received: s.Received, Made: now,
+		Revision: s.Revision, Link: j.House.Link(j.Design.ReadPath(j.Secret.Token(link.Read, s.Ref, s.Links))),
 	}
+}
+
+// CorrectLink is the page on which who sent it may correct it, or empty where that is not allowed.
+func (j Job) CorrectLink() string {
+	if !j.Design.Opening.Correct {
+		return ""
+	}
+	return j.House.Link(j.Design.CorrectPath(j.Secret.Token(link.Correct, j.Submission.Ref, j.Submission.Links)))
 }
 
 // Outcome is what came out of a step: at most one of the records, and a line for the
@@ -55,7 +66,8 @@ type Outcome struct {
 // Again is the error of a step that may succeed later.
 type Again struct {
 	Reason string
-	Outage bool // the outside service does not answer at all
+	Outage bool // the outside service does not answer at all, or takes nothing from us
+	Unsure bool // it may have succeeded: it is repeated a few times only, with long pauses
 }
 
 func (e Again) Error() string { return e.Reason }
@@ -65,15 +77,25 @@ type GiveUp struct{ Reason string }
 
 func (e GiveUp) Error() string { return e.Reason }
 
+// Pause is how a step waits: an outage gives the attempt back.
+type Pause struct {
+	Again
+	Due time.Time
+}
+
 // Store keeps steps. Claim leases due steps; Finish, Later and Fail end a lease and do
-// nothing when somebody else holds the step by now.
+// nothing when somebody else holds the step by now. Finish releases the steps that waited for what came out. Reclaim takes back
+// the leases of a program that ended without finishing its steps, counts how often that happened to a step, and fails one that
+// it happened to mostLost times. PullBack makes steps due by latest that a clock which fell has put off.
 type Store interface {
 	Claim(ctx context.Context, kind plan.Kind, most int, now time.Time, lease time.Duration) ([]Job, error)
 	Finish(ctx context.Context, s register.Step, o Outcome, now time.Time) error
-	Later(ctx context.Context, s register.Step, reason string, outage bool, due, now time.Time) error
+	Later(ctx context.Context, s register.Step, p Pause, now time.Time) error
 	Fail(ctx context.Context, s register.Step, reason string, now time.Time) error
 	EndOutage(ctx context.Context, kind plan.Kind, now time.Time) error
-	Reclaim(ctx context.Context, now time.Time) error
+	Reclaim(ctx context.Context, now time.Time, mostLost int) error
+	PullBack(ctx context.Context, latest time.Time) error
+	NextDue(ctx context.Context, kind plan.Kind) (due time.Time, any bool, err error)
 }
 
 // Hand does one kind of step.
@@ -85,6 +107,7 @@ type Crew struct {
 	Now     func() time.Time
 	Hands   map[plan.Kind]Hand
 	Workers map[plan.Kind]int
+	Secret  link.Secret
 	Changed func() // called after each step
 	Log     *slog.Logger
 
@@ -93,17 +116,32 @@ type Crew struct {
 }
 
 const (
-	lease        = 2 * time.Minute
-	idle         = time.Second // longest sleep; a due step is seen at most this late
+	grace        = time.Minute      // a lease lasts so much longer than its hand may take
+	idle         = 20 * time.Second // longest sleep, in case the clock is set forward; hands are woken when there is work
 	firstPause   = time.Second
-	longestPause = 10 * time.Minute
-	outagePause  = 10 * time.Second // longest time between knocks at a service that is out
-	mostAttempts = 12
+	longestPause = 30 * time.Minute
+	outagePause  = 10 * time.Second   // longest time between knocks at a service that is out
+	longestTrial = 5 * 24 * time.Hour // weekends are longer than a count of attempts; RFC 5321 section 4.5.4.1 asks for 4 to 5 days
+	unsurePause  = time.Minute        // four times longer each time
+	mostUnsure   = 3                  // copies that may arrive of one letter, besides the first
+	mostLost     = 5                  // times that the program ended during one step
+	clockFell    = time.Minute
 )
+
+// longest is how long a hand may take. A letter may wait ten minutes for the answer to its end.
+func longest(k plan.Kind) time.Duration {
+	if k == plan.Notice {
+		return 20 * time.Minute
+	}
+	return 3 * time.Minute
+}
 
 // Run works until the context ends, and returns when no step is under way.
 func (c *Crew) Run(ctx context.Context) error {
-	if err := c.Store.Reclaim(ctx, c.Now()); err != nil {
+	if err := c.Store.Reclaim(ctx, c.Now(), mostLost); err != nil {
+		return err
+	}
+	if err := c.Store.PullBack(ctx, c.Now().Add(longestPause)); err != nil {
 		return err
 	}
 	c.mu.Lock()
@@ -172,7 +210,15 @@ func (c *Crew) shift(ctx context.Context, kind plan.Kind, hand Hand) {
 	var under sync.WaitGroup
 	defer under.Wait()
 	var out outage
+	last := c.Now().Round(0) // without the monotonic clock, which never falls
 	for {
+		now := c.Now().Round(0)
+		if last.Sub(now) > clockFell {
+			if err := c.Store.PullBack(ctx, now.Add(longestPause)); err != nil && ctx.Err() == nil {
+				c.Log.Error("steps could not be pulled back after the clock fell", "error", err)
+			}
+		}
+		last = now
 		if wait := out.wait(c.Now()); wait > 0 {
 			if !sleep(ctx, nil, wait) {
 				return
@@ -185,7 +231,7 @@ func (c *Crew) shift(ctx context.Context, kind plan.Kind, hand Hand) {
 		var jobs []Job
 		if free > 0 {
 			var err error
-			if jobs, err = c.Store.Claim(ctx, kind, free, c.Now(), lease); err != nil && ctx.Err() == nil {
+			if jobs, err = c.Store.Claim(ctx, kind, free, c.Now(), longest(kind)+grace); err != nil && ctx.Err() == nil {
 				c.Log.Error("steps could not be claimed", "kind", kind, "error", err)
 			}
 		}
@@ -199,10 +245,25 @@ func (c *Crew) shift(ctx context.Context, kind plan.Kind, hand Hand) {
 				c.do(ctx, hand, j, &out)
 			})
 		}
-		if len(jobs) == 0 && !sleep(ctx, c.wake[kind], idle) || ctx.Err() != nil {
+		if len(jobs) == 0 && !sleep(ctx, c.wake[kind], c.rest(ctx, kind, free > 0)) || ctx.Err() != nil {
 			return
 		}
 	}
+}
+
+// rest is how long there is nothing to do: until the next step is due. While all hands are busy one that ends wakes the shift.
+func (c *Crew) rest(ctx context.Context, kind plan.Kind, free bool) time.Duration {
+	if !free {
+		return idle
+	}
+	due, waits, err := c.Store.NextDue(ctx, kind)
+	if err != nil {
+		return time.Second
+	}
+	if !waits {
+		return idle
+	}
+	return min(max(due.Sub(c.Now()), 10*time.Millisecond), idle)
 }
 
 func sleep(ctx context.Context, wake <-chan struct{}, d time.Duration) bool {
@@ -219,37 +280,56 @@ func sleep(ctx context.Context, wake <-chan struct{}, d time.Duration) bool {
 
 // do does one step and writes down how it ended, even when the program is stopping.
 func (c *Crew) do(ctx context.Context, hand Hand, j Job, out *outage) {
-	o, err := guarded(ctx, hand, j)
+	j.Secret = c.Secret
+	timed, cancel := context.WithTimeout(ctx, longest(j.Step.Kind))
+	o, err := guarded(timed, hand, j)
+	cancel()
 	record := context.WithoutCancel(ctx)
 	now := c.Now()
 	var again Again
 	var giveUp GiveUp
+	unsure := errors.As(err, &again) && again.Unsure
 	switch {
 	case err == nil:
 		err = c.Store.Finish(record, j.Step, o, now)
 		if err == nil && out.end() {
 			err = c.Store.EndOutage(record, j.Step.Kind, now)
 		}
+	case ctx.Err() != nil && !unsure: // it was interrupted: nothing it says of itself counts
+		err = c.Store.Later(record, j.Step, Pause{Again{Outage: true}, now}, now)
 	case errors.As(err, &giveUp):
 		err = c.Store.Fail(record, j.Step, giveUp.Reason, now)
-	case ctx.Err() != nil:
-		err = c.Store.Later(record, j.Step, "", false, now, now)
 	default:
-		reason := err.Error()
-		if errors.As(err, &again) && again.Outage {
-			out.begin(now)
-			err = c.Store.Later(record, j.Step, reason, true, now.Add(outagePause), now)
-		} else if j.Step.Attempts >= mostAttempts {
-			err = c.Store.Fail(record, j.Step, reason, now)
-		} else {
-			err = c.Store.Later(record, j.Step, reason, false, now.Add(pause(j.Step.Attempts, longestPause)), now)
+		if again.Reason == "" {
+			again.Reason = err.Error()
 		}
-		c.Log.Warn("a step is tried again", "number", j.Submission.Number, "kind", j.Step.Kind, "key", j.Step.Key, "attempt", j.Step.Attempts, "reason", reason)
+		if errors.Is(err, context.DeadlineExceeded) {
+			again.Reason = fmt.Sprintf("It took longer than %d minutes.", int(longest(j.Step.Kind).Minutes()))
+		}
+		c.Log.Warn("a step is tried again", "number", j.Submission.Number, "kind", j.Step.Kind, "key", j.Step.Key, "attempt", j.Step.Attempts, "reason", again.Reason)
+		err = c.putOff(record, j.Step, again, out, now)
 	}
 	if err != nil {
 		c.Log.Error("a step could not be recorded; its lease ends by itself", "number", j.Submission.Number, "key", j.Step.Key, "error", err)
 	}
 	c.Changed()
+}
+
+// putOff lets a step wait, or gives it up when it has been tried for days or may have succeeded often enough. An outage lasts as
+// long as it lasts.
+func (c *Crew) putOff(ctx context.Context, s register.Step, again Again, out *outage, now time.Time) error {
+	switch {
+	case again.Outage:
+		out.begin(now)
+		return c.Store.Later(ctx, s, Pause{again, now.Add(outagePause)}, now)
+	case again.Unsure && s.Unsure >= mostUnsure:
+		return c.Store.Fail(ctx, s, fmt.Sprintf("%s This happened %d times; the message may have arrived. Ask who it is for before you send it again.", again.Reason, s.Unsure+1), now)
+	case again.Unsure:
+		return c.Store.Later(ctx, s, Pause{again, now.Add(unsurePause << (2 * s.Unsure))}, now)
+	case now.Sub(s.Since) >= longestTrial:
+		return c.Store.Fail(ctx, s, again.Reason, now)
+	}
+	return c.Store.Later(ctx, s, Pause{again, now.Add(pause(s.Attempts, longestPause))}, now)
 }
 
 // guarded turns a panic in a step into its failure, so that one design cannot stop the house.

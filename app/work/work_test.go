@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"testing/synctest"
 	"time"
@@ -138,7 +139,7 @@ func (h *house) notice(t *testing.T, submission int64) register.Step {
 	return steps[1]
 }
 
-// What fails is tried again after pauses that double, up to ten minutes and give or take a fifth, twelve times in all; then it
+// What fails is tried again after pauses that double, up to half an hour and give or take a fifth, for five days; then it
 // needs a hand, which is told why, and by hand it is tried again.
 func TestPausesGrowUntilItIsGivenUp(t *testing.T) {
 	mended := false
@@ -150,13 +151,17 @@ func TestPausesGrowUntilItIsGivenUp(t *testing.T) {
 	}, func(t *testing.T, h *house) {
 		defer h.start(t)()
 		h.submit(t, 1)
+		time.Sleep(5*24*time.Hour - time.Hour)
+		if s := h.notice(t, 1); s.State == register.Failed {
+			t.Errorf("after less than five days the step is %+v", s)
+		}
 		time.Sleep(2 * time.Hour)
 		times := h.times("N-1")
-		if len(times) != 12 {
+		if len(times) < 200 {
 			t.Fatalf("it was tried %d times", len(times))
 		}
 		for i := 1; i < len(times); i++ {
-			pause, want := times[i].Sub(times[i-1]), min(time.Second<<(i-1), 10*time.Minute)
+			pause, want := times[i].Sub(times[i-1]), min(time.Second<<min(i-1, 20), 30*time.Minute)
 			if pause < want*4/5 || pause > want*6/5+time.Second { // a step that is due is seen within a second
 				t.Errorf("pause %d is %v, want about %v", i, pause, want)
 			}
@@ -170,8 +175,11 @@ func TestPausesGrowUntilItIsGivenUp(t *testing.T) {
 		if got := h.states(t); got[register.Failed] != 1 {
 			t.Errorf("what was given up went on by itself: %v", got)
 		}
-		if err := h.Retry(t.Context(), 1, s.ID, time.Now()); err != nil {
-			t.Fatal(err)
+		if n, err := h.RetryAll(t.Context(), 99, time.Now()); n != 0 || err != nil {
+			t.Errorf("another intake has %d failed steps: %v", n, err)
+		}
+		if n, err := h.RetryAll(t.Context(), 0, time.Now()); n != 1 || err != nil {
+			t.Fatal(n, err)
 		}
 		h.crew.Wake()
 		time.Sleep(time.Second)
@@ -294,6 +302,121 @@ func TestAStopLosesNothing(t *testing.T) {
 		time.Sleep(2 * time.Second)
 		if got := h.states(t); got[register.Done] != 1 {
 			t.Errorf("after the next start: %v", got)
+		}
+	})
+}
+
+// A letter that the server had whole, but did not answer for, may have arrived: it is sent three times more, with long pauses, and
+// then somebody decides. Nothing tries it again with all the others.
+func TestCopiesHaveABound(t *testing.T) {
+	inBubble(t, func(*house, string, int) error {
+		return work.Again{Reason: "The server broke off.", Unsure: true}
+	}, func(t *testing.T, h *house) {
+		defer h.start(t)()
+		h.submit(t, 1)
+		time.Sleep(7 * 24 * time.Hour)
+		times := h.times("N-1")
+		if len(times) != 4 {
+			t.Fatalf("it was sent %d times", len(times))
+		}
+		for i := 1; i < len(times); i++ {
+			if pause, want := times[i].Sub(times[i-1]), time.Minute<<(2*(i-1)); pause < want || pause > want+2*time.Second {
+				t.Errorf("pause %d is %v, want %v", i, pause, want)
+			}
+		}
+		if s := h.notice(t, 1); s.State != register.Failed || !strings.Contains(s.Reason, "may have arrived") {
+			t.Errorf("the step is %+v", s)
+		}
+		if n, err := h.RetryAll(t.Context(), 0, time.Now()); n != 0 || err != nil {
+			t.Errorf("%d were tried again with all others: %v", n, err)
+		}
+	})
+}
+
+// What a hand says of a step while the program stops does not count: a step that was interrupted has not failed.
+func TestAStopFailsNothing(t *testing.T) {
+	inBubble(t, func(_ *house, _ string, attempt int) error {
+		if attempt == 1 {
+			time.Sleep(5 * time.Second)
+			return work.GiveUp{Reason: "There are too many files."}
+		}
+		return nil
+	}, func(t *testing.T, h *house) {
+		stop := h.start(t)
+		h.submit(t, 1)
+		time.Sleep(2 * time.Second)
+		stop()
+		if s := h.notice(t, 1); s.State != register.Ready || s.Attempts != 0 || s.Reason != "" {
+			t.Errorf("after the stop the step is %+v", s)
+		}
+		defer h.start(t)()
+		time.Sleep(2 * time.Second)
+		if got := h.states(t); got[register.Done] != 1 {
+			t.Errorf("after the next start: %v", got)
+		}
+	})
+}
+
+// A step during which the program ends again and again is given up, and the others are done meanwhile.
+func TestAStepThatEndsTheProgramIsGivenUp(t *testing.T) {
+	inBubble(t, func(*house, string, int) error { return nil }, func(t *testing.T, h *house) {
+		h.submit(t, 2)
+		var poison int64
+		for n := 1; ; n++ { // each turn is a program that is killed
+			if err := h.Reclaim(t.Context(), time.Now(), 5); err != nil {
+				t.Fatal(err)
+			}
+			time.Sleep(time.Minute)
+			jobs, err := h.Claim(t.Context(), plan.Document, 2, time.Now(), time.Minute)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if len(jobs) == 0 {
+				break
+			}
+			if n > 6 {
+				t.Fatal("it is tried for ever")
+			}
+			for _, j := range jobs {
+				switch {
+				case poison == 0:
+					poison = j.Step.ID
+				case j.Step.ID != poison:
+					if err := h.Finish(t.Context(), j.Step, work.Outcome{Document: &register.Document{Key: j.Step.Key, Code: j.Submission.Number, Made: time.Now(), PDF: []byte("%PDF")}}, time.Now()); err != nil {
+						t.Fatal(err)
+					}
+				}
+			}
+		}
+		steps, err := h.Steps(t.Context(), 1)
+		if err != nil || steps[0].State != register.Failed || !strings.Contains(steps[0].Reason, "5 times") {
+			t.Errorf("%+v: %v", steps, err)
+		}
+		defer h.start(t)()
+		time.Sleep(time.Second)
+		if got := h.states(t); got[register.Done] != 1 || got[register.Failed] != 1 {
+			t.Errorf("at the end: %v", got)
+		}
+	})
+}
+
+// A clock that is set back does not make what waits wait for it.
+func TestAClockThatFalls(t *testing.T) {
+	var fell atomic.Int64
+	inBubble(t, func(_ *house, _ string, attempt int) error {
+		if attempt < 3 {
+			return errors.New("later")
+		}
+		return nil
+	}, func(t *testing.T, h *house) {
+		h.crew.Now = func() time.Time { return time.Now().Add(-time.Duration(fell.Load())) }
+		defer h.start(t)()
+		h.submit(t, 1)
+		time.Sleep(500 * time.Millisecond)
+		fell.Store(int64(12 * time.Hour))
+		time.Sleep(40 * time.Minute)
+		if got := h.states(t); got[register.Done] != 1 {
+			t.Errorf("40 minutes after the clock fell: %v", got)
 		}
 	})
 }

@@ -240,10 +240,19 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 		t.Fatalf("%d were invited", len(invited))
 	}
 	v.refused(404, "POST", at+"/invitations/9999/retry", nil)
+	v.refused(404, "POST", at+"/invitations/9999/withdrawal", nil)
+	soon(t, 20*time.Second, "the invitation went out", func() bool {
+		var sent []struct{ Intake, Email string }
+		v.well("GET", "/api/invitations", nil, &sent)
+		return len(sent) == 1 && sent[0].Email == "one@guest.example" && sent[0].Intake != ""
+	})
+	v.well("POST", fmt.Sprintf("%s/invitations/%d/withdrawal", at, invited[0].ID), nil, nil)
 
 	public := "/api/public/intakes/practice-room"
 	var r receipt
 	v.well("POST", public+"/submissions", booking("described@one.example"), &r)
+	v.well("GET", public+"/receipts/"+strings.Split(r.Documents[0].Href, "/")[2], nil, nil)
+	v.refused(404, "GET", public+"/receipts/none", nil)
 	_, pdf := h.try("GET", r.Documents[0].Href, nil)
 	var g genuine
 	v.well("POST", "/api/public/checks", pdf, &g)
@@ -289,6 +298,9 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 		v.well("GET", fmt.Sprintf("/api/submissions/%d", id), nil, nil)
 	}
 	v.refused(404, "GET", "/api/submissions/99999", nil)
+	v.well("POST", "/api/steps/retry", object{"intake": 99999}, nil)
+	v.well("DELETE", "/api/submissions/1/links", nil, nil)
+	v.refused(404, "DELETE", "/api/submissions/99999/links", nil)
 	v.well("GET", "/api/messages", nil, nil)
 	v.well("GET", "/api/filings", nil, nil)
 	v.well("DELETE", "/api/session", nil, nil)

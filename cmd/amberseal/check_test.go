@@ -20,7 +20,7 @@ type genuine struct {
 }
 
 // deposits is an intake whose document says where it can be checked, in words and in a code.
-const deposits = `{"name": "Deposits", "questions": "", "design": {"version": 1, "slug": "deposits", "name": "Deposits", "number": "D-{n}",
+const deposits = `{"name": "Deposits", "questions": "", "design": {"amberseal": 1, "slug": "deposits", "name": "Deposits", "number": "D-{n}",
   "form": {"fields": [{"key": "what", "kind": "short_text", "label": "What"}]}, "opening": {"correct": true, "shown": "slip"},
   "documents": [{"key": "slip", "name": "Slip", "title": "Slip {{@number}}", "fileName": "Slip {{@number}}", "blocks": [
     {"id": "w", "kind": "text", "body": "{{what}}"}, {"id": "a", "kind": "text", "body": "Check: {{@check}}"}, {"id": "c", "kind": "code", "text": "{{@check}}", "width": 40}]}],
@@ -80,14 +80,17 @@ func TestADocumentIsProvenGenuine(t *testing.T) {
 	if len(s.Documents) != 1 || s.Documents[0].Check != "/check/"+code {
 		t.Errorf("the register shows %+v", s.Documents)
 	}
-	var r struct{ Correct string }
+	var r struct {
+		Correct   string
+		Documents []struct{ Href string }
+	}
 	if h.call("POST", "/api/public/intakes/deposits/submissions", `{"answers": {"what": "A viola"}}`, &r); r.Correct == "" {
 		t.Fatal("it cannot be corrected")
 	}
 	token := r.Correct[strings.LastIndex(r.Correct, "=")+1:]
 	var first genuine
 	soon(t, 10*time.Second, "the second document is known", func() bool {
-		_, pdf = h.try("GET", "/d/"+token+"/slip", nil)
+		_, pdf = h.try("GET", r.Documents[0].Href, nil)
 		status, g := byFile(pdf)
 		first = g
 		return status == 200

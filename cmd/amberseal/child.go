@@ -13,39 +13,77 @@ import (
 	"syscall"
 	"time"
 
+	"amberseal/app/produce"
 	"amberseal/core/annex"
 )
 
 // limited is set in the environment of a child that reads what somebody sent.
 const limited = "AMBERSEAL_LIMITED"
 
-// limit bounds what reading a hostile file can cost: 10 s of processor time and 3 GB of address space.
+// limit bounds what reading a hostile file can cost: 10 s of processor time, 3 GB of address space, most of which is only set
+// aside, and 1 GB of it that can be written to.
 func limit() error {
-	if err := syscall.Setrlimit(syscall.RLIMIT_CPU, &syscall.Rlimit{Cur: 10, Max: 10}); err != nil {
-		return err
+	for what, most := range map[int]uint64{syscall.RLIMIT_CPU: 10, syscall.RLIMIT_AS: 3 << 30, syscall.RLIMIT_DATA: 1 << 30} {
+		if err := syscall.Setrlimit(what, &syscall.Rlimit{Cur: most, Max: most}); err != nil {
+			return err
+		}
 	}
-	const space = 3 << 30
-	return syscall.Setrlimit(syscall.RLIMIT_AS, &syscall.Rlimit{Cur: space, Max: space})
+	return nil
 }
 
-// child runs this program once more with limits, so that a hostile file ends the child alone. said is what it complains of.
+// children is how many children run at once; waiting are those in the queue for that.
+var (
+	children = make(chan struct{}, 2)
+	waiting  = make(chan struct{}, 8)
+)
+
+// longestTurn is how long a child waits to be run.
+const longestTurn = 20 * time.Second
+
+// errBusy is the error of a child for which there is no turn soon.
+var errBusy = produce.ErrBusy
+
+// child runs this program once more with limits, so that a hostile file ends the child alone. It has an environment of its own, in
+// which no password stands. said is what it complains of.
 func child(ctx context.Context, args ...string) (out []byte, said string, err error) {
 	self, err := os.Executable()
 	if err != nil {
 		return nil, "", err
 	}
+	select {
+	case waiting <- struct{}{}:
+		defer func() { <-waiting }()
+	default:
+		return nil, "", errBusy
+	}
+	turn := time.NewTimer(longestTurn)
+	defer turn.Stop()
+	select {
+	case children <- struct{}{}:
+		defer func() { <-children }()
+	case <-turn.C:
+		return nil, "", errBusy
+	case <-ctx.Done():
+		return nil, "", ctx.Err()
+	}
 	ctx, cancel := context.WithTimeout(ctx, 20*time.Second)
 	defer cancel()
 	cmd := exec.CommandContext(ctx, self, args...)
-	cmd.Env = append(os.Environ(), limited+"=1")
+	cmd.Env = []string{limited + "=1", "GOMEMLIMIT=700MiB", "TMPDIR=" + os.TempDir()}
 	var complaint bytes.Buffer
 	cmd.Stderr = &complaint
 	out, err = cmd.Output()
 	return out, strings.TrimSpace(complaint.String()), err
 }
 
-// join adds the pages of PDFs that were sent to a document, in a child.
-func join(document []byte, sent [][]byte) (joined []byte, added int, err error) {
+// join adds the pages of PDFs that were sent to a document, in a child that ends with the context.
+func join(ctx context.Context) produce.Join {
+	return func(document []byte, sent [][]byte) (joined []byte, added int, err error) {
+		return joinIn(ctx, document, sent)
+	}
+}
+
+func joinIn(ctx context.Context, document []byte, sent [][]byte) (joined []byte, added int, err error) {
 	dir, err := os.MkdirTemp("", "amberseal-join-")
 	if err != nil {
 		return nil, 0, err
@@ -59,11 +97,14 @@ func join(document []byte, sent [][]byte) (joined []byte, added int, err error) 
 		}
 		args = append(args, name)
 	}
-	out, said, err := child(context.Background(), args...)
+	out, said, err := child(ctx, args...)
 	if err == nil { // the number of pages stands before the file
 		count, file, _ := bytes.Cut(out, []byte("\n"))
 		added, err = strconv.Atoi(string(count))
 		return file, added, err
+	}
+	if errors.Is(err, errBusy) || ctx.Err() != nil {
+		return nil, 0, err
 	}
 	if _, after, ok := strings.Cut(said, "amberseal: "); ok {
 		return nil, 0, errors.New(after)

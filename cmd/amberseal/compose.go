@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"flag"
 	"fmt"
@@ -69,7 +70,7 @@ func compose(args []string, stderr io.Writer) error {
 	default:
 		facts.Number = a.design.Number.Number(1, a.at.In(a.house.Location()))
 	}
-	c, err := produce.Compose(a.design, *key, facts, a.pictures, join)
+	c, err := produce.Compose(a.design, *key, facts, a.pictures, join(context.Background()))
 	if err != nil {
 		return fmt.Errorf("%s: %w", *intakeFile, err)
 	}

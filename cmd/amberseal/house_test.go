@@ -308,7 +308,7 @@ func TestNothingIsLostWhenTheProgramIsKilled(t *testing.T) {
 			clients.Go(func() {
 				for i := range 40 {
 					key := fmt.Sprintf("%d-%d-%d", round, c, i)
-					body := fmt.Sprintf(`{"answers":{"name":"Guest %s","email":"g@many.example"}}`, key)
+					body := fmt.Sprintf(`{"answers":{"name":"Guest %s","email":"g%s@many.example"}}`, key, key)
 					status, answer := h.try("POST", "/api/public/intakes/"+slug+"/submissions", []byte(body), "Idempotency-Key", key)
 					if status == 0 {
 						return
@@ -335,7 +335,7 @@ func TestNothingIsLostWhenTheProgramIsKilled(t *testing.T) {
 		t.Fatalf("only %d submissions were acknowledged; the test is too short", len(acknowledged))
 	}
 	for key, number := range acknowledged {
-		body := fmt.Sprintf(`{"answers":{"name":"Guest %s","email":"g@many.example"}}`, key)
+		body := fmt.Sprintf(`{"answers":{"name":"Guest %s","email":"g%s@many.example"}}`, key, key)
 		var r receipt
 		if h.call("POST", "/api/public/intakes/"+slug+"/submissions", body, &r, "Idempotency-Key", key); r.Number != number {
 			t.Errorf("%s was acknowledged as %s and is %s now", key, number, r.Number)

@@ -26,6 +26,10 @@ const (
 // objectNumbers finds declared sizes before the reader makes room for them.
 var objectNumbers = regexp.MustCompile(`/Size\s+(\d+)|(?:^|[\r\n])(\d{1,12})\s+\d{1,5}\s+obj|(?:^|[\r\n])(\d{1,12})\s+(\d{1,12})[\r\n ]+\d{10} \d{5} [nf]|/Index\s*\[\s*(\d+)`)
 
+// widths finds the columns of a cross-reference stream (ISO 32000-1, 7.5.8.2): numbers of more than eight bytes are there only to
+// make it unpack into gigabytes.
+var widths = regexp.MustCompile(`/W\s*\[\s*(\d+)\s+(\d+)\s+(\d+)`)
+
 // lockedInPlace finds the dictionary of a protection that stands in the trailer itself, which the library overlooks.
 var lockedInPlace = regexp.MustCompile(`/Encrypt\s*<<`)
 
@@ -46,6 +50,13 @@ func Open(data []byte) (ctx *model.Context, err error) {
 		for _, n := range m[1:] {
 			if v, err := strconv.Atoi(string(n)); len(n) > 0 && (err != nil || v > maxNumber) {
 				return nil, fmt.Errorf("the PDF claims object number %s; at most %d are read", n, maxNumber)
+			}
+		}
+	}
+	for _, m := range widths.FindAllSubmatch(data, -1) {
+		for _, n := range m[1:] {
+			if v, err := strconv.Atoi(string(n)); err != nil || v > 8 {
+				return nil, errors.New("the PDF’s table of objects is damaged")
 			}
 		}
 	}

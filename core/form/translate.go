@@ -21,6 +21,12 @@ func (f Form) Words() (places []string, words Texts) {
 	return places, words
 }
 
+// Translated reports whether what is asked is written in a language, too.
+func (f Form) Translated(language string) bool {
+	language, _, _ = strings.Cut(language, "-")
+	return len(f.Translations[language]) > 0
+}
+
 // In gives the form in a language; what is not translated stays as it is.
 func (f Form) In(language string) Form {
 	language, _, _ = strings.Cut(language, "-")

@@ -67,6 +67,43 @@ func (d Design) Document(key string) (paper.Document, bool) {
 	return d.Documents[i], true
 }
 
+// ForRespondent reports whether a document is for who answered, too: as it says itself, else when a notice to the respondent
+// attaches it or it is shown before sending. All else is for staff alone.
+func (d Design) ForRespondent(key string) bool {
+	x, ok := d.Document(key)
+	if !ok {
+		return false
+	}
+	if len(x.Audience) > 0 {
+		return slices.Contains(x.Audience, paper.Respondent)
+	}
+	return d.handsOver(key)
+}
+
+// handsOver reports whether the design gives a document to the respondent.
+func (d Design) handsOver(key string) bool {
+	return d.Opening.Shown == key || slices.ContainsFunc(d.Notices, func(n notice.Notice) bool { return n.ToRespondent(d.Form) && slices.Contains(n.Attach, key) })
+}
+
+// audiences finds documents that are handed to somebody they are not for.
+func (d Design) audiences() finding.List {
+	var l finding.List
+	for _, x := range d.Documents {
+		if len(x.Audience) == 0 || slices.Contains(x.Audience, paper.Respondent) {
+			continue
+		}
+		for _, n := range d.Notices {
+			if n.ToRespondent(d.Form) && slices.Contains(n.Attach, x.Key) {
+				l.Fault("notices/"+n.Key+"/attach", "It sends “"+x.Name+"” to the respondent, which is for staff alone.", "Attach another document, or say that it is for the respondent too.")
+			}
+		}
+		if d.Opening.Shown == x.Key {
+			l.Fault("opening/shown", "Respondents see “"+x.Name+"” before they send, which is for staff alone.", "Show another document, or say that it is for the respondent too.")
+		}
+	}
+	return l
+}
+
 // Parse reads a design file. The error says the line and column of what cannot be read;
 // names the format does not have are errors, so that a slip is not dropped in silence.
 func Parse(data []byte) (Design, error) {
@@ -94,6 +131,11 @@ func where(data []byte, offset int64, err error) error {
 	case errors.As(err, &kind):
 		offset = kind.Offset
 		err = fmt.Errorf("%s cannot be a %s", kind.Field, kind.Value)
+	}
+	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
+		if at := regexp.MustCompile(regexp.QuoteMeta(name) + `\s*:`).FindIndex(data); at != nil {
+			offset = int64(at[0])
+		}
 	}
 	before := data[:min(max(offset, 0), int64(len(data)))]
 	line := bytes.Count(before, []byte("\n")) + 1
@@ -134,6 +176,7 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 	unique(&l, "notices", "notice", notices)
 	unique(&l, "filings", "filing", filings)
 	l = append(l, d.Opening.check(d)...)
+	l = append(l, d.audiences()...)
 	l = append(l, d.unprinted()...)
 	for _, key := range documents {
 		if !d.uses(key) {

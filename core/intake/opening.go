@@ -19,6 +19,7 @@ type Opening struct {
 	Limit   int         `json:"limit,omitempty"`   // of submissions; none when 0
 	OnePer  string      `json:"onePer,omitempty"`  // key of a field: one submission for each of its answers
 	Sites   []string    `json:"sites,omitempty"`   // origins whose pages may show the form inside them
+	Paused  phrase.Body `json:"paused,omitempty"`  // read by who comes while it is paused
 	Thanks  phrase.Body `json:"thanks,omitempty"`  // read after sending
 	Onward  string      `json:"onward,omitempty"`  // where to go after sending
 	Shown   string      `json:"shown,omitempty"`   // key of the document that is shown before sending
@@ -31,7 +32,7 @@ const clockLayout = "2006-01-02T15:04"
 
 // IsZero leaves an opening without settings out of the file.
 func (o Opening) IsZero() bool {
-	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && o.Onward == "" && o.Shown == "" && o.Guard == "" && !o.Invited && !o.Correct
+	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && len(o.Paused) == 0 && o.Onward == "" && o.Shown == "" && o.Guard == "" && !o.Invited && !o.Correct
 }
 
 // At says whether an open intake takes answers at a time of the house's clock: nothing, "early" or "late".
@@ -77,14 +78,30 @@ func (o Opening) check(d Design) finding.List {
 	if o.Guard != "" && o.Guard != "strict" {
 		l.Fault("opening/guard", "There is no guard called “"+o.Guard+"”.", "Leave it out, or write strict.")
 	}
+	if o.Correct && !d.mailsCorrectLink() {
+		l.Notice("opening/correct", "No message to the respondent carries the link to correct it, so that it is lost with the page after sending.", "Put the placeholder “link to correct it” into one.")
+	}
+	l = append(l, o.Paused.Check("opening/paused", phrase.Scope{})...)
 	return append(l, o.Thanks.Check("opening/thanks", phrase.Scope{Form: d.Form})...)
 }
 
-// Whereto is the path of the page on which a respondent finds a submission again: to correct it where that is allowed, else
-// its first document.
-func (d Design) Whereto(token string) string {
-	if d.Opening.Correct || len(d.Documents) == 0 {
-		return "/f/" + d.Slug + "?correct=" + token
+// mailsCorrectLink reports whether a message to the respondent carries the link to correct what was sent.
+func (d Design) mailsCorrectLink() bool {
+	for _, n := range d.Notices {
+		if !n.ToRespondent(d.Form) {
+			continue
+		}
+		for _, p := range n.Message {
+			if slices.ContainsFunc(p.Spans, func(s phrase.Span) bool { return s.Field == "@correct" }) {
+				return true
+			}
+		}
 	}
-	return "/d/" + token + "/" + d.Documents[0].Key
+	return false
 }
+
+// ReadPath is the path of the page on which a submission can be read again, by the token for that.
+func (d Design) ReadPath(token string) string { return "/f/" + d.Slug + "?sent=" + token }
+
+// CorrectPath is the path of the page on which a submission can be corrected, by the token for that.
+func (d Design) CorrectPath(token string) string { return "/f/" + d.Slug + "?correct=" + token }

@@ -80,8 +80,9 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 	if len(n.Subject) == 0 {
 		l.Fault(place+"/subject", "The subject is empty.", "Write what the message is about.")
 	}
+	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f)}
 	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f})...)
-	l = append(l, n.Message.Check(place+"/message", phrase.Scope{Form: f})...)
+	l = append(l, n.Message.Check(place+"/message", scope)...)
 	for _, key := range n.Attach {
 		if !slices.Contains(documents, key) {
 			l.Fault(place+"/attach", "It attaches the document “"+key+"”, which is not there.", "Choose another document.")
@@ -111,6 +112,14 @@ func (n Notice) checkTo(place string, f form.Form) finding.List {
 		}
 	}
 	return l
+}
+
+// ToRespondent reports whether the notice goes to an address that who answers the form names.
+func (n Notice) ToRespondent(f form.Form) bool {
+	return slices.ContainsFunc(n.To, func(s phrase.Span) bool {
+		x, ok := f.Field(s.Field)
+		return ok && x.Answered()
+	})
 }
 
 // For writes the notice for one submission. When an address is missing or wrong the

@@ -23,6 +23,11 @@ const (
 // says whether a picture of a name is there.
 func (d Document) Check(f form.Form, exists func(picture string) bool) finding.List {
 	var l finding.List
+	for _, a := range d.Audience {
+		if !slices.Contains(Audiences(), a) {
+			l.Fault("documents/"+d.Key+"/audience", "A document cannot be for “"+string(a)+"”.", "Write respondent, staff or both.")
+		}
+	}
 	place := "documents/" + d.Key
 	if d.Name == "" {
 		l.Fault(place, "The document has no name.", "Write what people call it, such as Receipt.")

@@ -16,9 +16,10 @@ import (
 type Document struct {
 	Key      string        `json:"key"`
 	Name     string        `json:"name"`
-	When     string        `json:"when,omitempty"` // formula; made always when empty
-	Title    phrase.Phrase `json:"title"`          // the PDF's title
-	FileName phrase.Phrase `json:"fileName"`       // without .pdf
+	When     string        `json:"when,omitempty"`     // formula; made always when empty
+	Audience []Audience    `json:"audience,omitempty"` // whom it is for; when empty, whoever the notices send it to
+	Title    phrase.Phrase `json:"title"`              // the PDF's title
+	FileName phrase.Phrase `json:"fileName"`           // without .pdf
 	Look     Look          `json:"look,omitempty"`
 	Page     Page          `json:"page"`
 	Blocks   []Block       `json:"blocks"`
@@ -34,6 +35,18 @@ type Document struct {
 	Protect  *Protect      `json:"protect,omitempty"`
 	Archival Archival      `json:"archival,omitempty"`
 }
+
+// Audience is whom a document is for. Staff can always read it.
+type Audience string
+
+// The audiences.
+const (
+	Respondent Audience = "respondent"
+	Staff      Audience = "staff"
+)
+
+// Audiences lists them.
+func Audiences() []Audience { return []Audience{Respondent, Staff} }
 
 // Running is what stands in the margins of a page.
 type Running struct {

@@ -27,7 +27,8 @@ type Facts struct {
 	Made     time.Time // when this document or message is made
 	Trial    bool      // it is a trial: documents carry a mark
 	Revision int       // of the submission, 1 for the first
-	Link     string    // where the respondent finds the submission again, empty when there is no such place
+	Link     string    // where the respondent reads the submission again, empty when there is no such place
+	Correct  string    // where the respondent can correct it, empty when that is not allowed or not for who reads this
 	Check    string    // where anybody can ask whether the document is genuine, empty when there is no such place
 
 	each  string       // the rows whose row these facts are about, the innermost
@@ -187,6 +188,8 @@ func (f Facts) placeholder(s Span) (string, bool) {
 		return strconv.Itoa(max(f.Revision, 1)), true
 	case "@link":
 		return f.Link, true
+	case "@correct":
+		return f.Correct, true
 	case "@check":
 		return f.Check, true
 	}

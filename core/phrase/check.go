@@ -23,7 +23,7 @@ func Givens() []Given {
 	return []Given{
 		{"@number", "number", false}, {"@received", "received on", true}, {"@today", "today", true},
 		{"@year", "year received", false}, {"@intake", "intake", false}, {"@house", "house", false}, {"@house_email", "house’s email", false},
-		{"@revision", "revision", false}, {"@link", "link to the submission", false}, {"@check", "check address", false},
+		{"@revision", "revision", false}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false}, {"@check", "check address", false},
 		{"@page", "page", false}, {"@pages", "pages", false}, {"@row", "number of the row", false},
 	}
 }
@@ -57,10 +57,11 @@ func Formats(k form.Kind) []string {
 
 // Scope is what words at a place may speak of.
 type Scope struct {
-	Form     form.Form
-	Document bool   // it is part of a document, which can be checked
-	Paged    bool   // pages are counted there
-	Rows     string // the repeating group whose rows repeat the place, the innermost
+	Form        form.Form
+	Document    bool   // it is part of a document, which can be checked
+	Correctable bool   // only who sent the answers reads it
+	Paged       bool   // pages are counted there
+	Rows        string // the repeating group whose rows repeat the place, the innermost
 }
 
 // Check finds placeholders that have no field and formats that do not fit, each at
@@ -90,6 +91,8 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 			l.Fault(at, "Pages can only be counted in a header or footer.", "Remove the placeholder.")
 		case !scope.Document && s.Field == "@check":
 			l.Fault(at, "Only a document has a check address.", "Remove the placeholder, or use the link to the submission.")
+		case !scope.Correctable && s.Field == "@correct":
+			l.Fault(at, "Whoever reads this could change the answers.", "Use the link to read it again here; the link to correct it belongs into a message to the respondent.")
 		case scope.Rows == "" && s.Field == "@row":
 			l.Fault(at, "There are no rows to be counted here.", "Remove the placeholder, or repeat its line for the rows of a group.")
 		case !slices.Contains(formats, s.Format):

@@ -8,6 +8,7 @@
 package phrase
 
 import (
+	"bytes"
 	"encoding/json"
 	"regexp"
 	"strings"
@@ -86,6 +87,13 @@ func ParseBody(s string) Body {
 	return b
 }
 
+// strictly reads JSON in which no name is unknown: how strict the whole is read does not reach into what reads itself.
+func strictly(data []byte, into any) error {
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.DisallowUnknownFields()
+	return dec.Decode(into)
+}
+
 // UnmarshalJSON reads spans, or a string with double braces.
 func (p *Phrase) UnmarshalJSON(data []byte) error {
 	if len(data) > 0 && data[0] == '"' {
@@ -97,7 +105,7 @@ func (p *Phrase) UnmarshalJSON(data []byte) error {
 		return nil
 	}
 	var spans []Span
-	if err := json.Unmarshal(data, &spans); err != nil {
+	if err := strictly(data, &spans); err != nil {
 		return err
 	}
 	*p = spans
@@ -123,7 +131,7 @@ func (b *Body) UnmarshalJSON(data []byte) error {
 		return nil
 	}
 	var paragraphs []Paragraph
-	if err := json.Unmarshal(data, &paragraphs); err != nil {
+	if err := strictly(data, &paragraphs); err != nil {
 		return err
 	}
 	*b = paragraphs

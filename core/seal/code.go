@@ -3,11 +3,11 @@
 package seal
 
 import (
-	"crypto/hmac"
-	"crypto/sha256"
 	"encoding/base32"
-	"fmt"
+	"strconv"
 	"strings"
+
+	"amberseal/core/link"
 )
 
 // Trial is the code of documents that are made to try a design.
@@ -21,13 +21,11 @@ var encoding = base32.NewEncoding(letters).WithPadding(base32.NoPadding)
 // codeLetters is how long a code is: 80 bits, which nobody guesses by asking a server.
 const codeLetters = 16
 
-// Code is the code of one document of a submission: four groups of four letters and figures. The same secret, document and
-// revision give the same code, so that making a document again after a crash changes nothing; without the secret it
-// cannot be told from chance (HMAC, RFC 2104).
-func Code(secret, document string, revision int) string {
-	m := hmac.New(sha256.New, []byte(secret))
-	fmt.Fprintf(m, "document code\x00%s\x00%d", document, revision)
-	return grouped(encoding.EncodeToString(m.Sum(nil))[:codeLetters])
+// Code is the code of one document of a submission, named by its ref: four groups of four letters and figures. The same
+// document and revision give the same code, so that making a document again after a crash changes nothing; without the house's
+// secret it cannot be told from chance.
+func Code(secret link.Secret, submission, document string, revision int) string {
+	return grouped(encoding.EncodeToString(secret.Sum("document code", submission, document, strconv.Itoa(revision)))[:codeLetters])
 }
 
 // Tidy is a code as Code writes it, from what somebody typed: small letters, other groups, and the letters that are

@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"amberseal/core/link"
 	"amberseal/core/seal"
 )
 
@@ -22,8 +23,8 @@ func TestCodesAreTheirDocumentsAlone(t *testing.T) {
 		for _, document := range []string{"receipt", "receipt2", "bench"} {
 			for revision := 1; revision < 23; revision++ {
 				of := fmt.Sprint(s, document, revision)
-				c := seal.Code(fmt.Sprint("secret", s), document, revision)
-				if c != seal.Code(fmt.Sprint("secret", s), document, revision) {
+				c := seal.Code(link.Secret("house"), fmt.Sprint("submission", s), document, revision)
+				if c != seal.Code(link.Secret("house"), fmt.Sprint("submission", s), document, revision) {
 					t.Fatal("the same document has two codes")
 				}
 				if other, taken := seen[c]; taken {
@@ -35,6 +36,9 @@ func TestCodesAreTheirDocumentsAlone(t *testing.T) {
 				}
 			}
 		}
+	}
+	if seal.Code(link.Secret("a"), "s", "d", 1) == seal.Code(link.Secret("b"), "s", "d", 1) {
+		t.Error("two houses share a code")
 	}
 	for _, wrong := range []string{"", "UUUU-UUUU-UUUU-UUUU", "7K3M-9QXD-2HVF-8TWN1", "7K3M-9QXD-2HVF-8TW", "../../etc/passwd", "７K3M9QXD2HVF8TWN"} {
 		if got, ok := seal.Tidy(wrong); ok {

@@ -402,6 +402,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Invitations of all intakes that went out, the newest first */
+        get: operations["listSentInvitations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}/invitations/{invitation}/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                invitation: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an invitation that was not answered void */
+        post: operations["withdrawInvitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intakes/{id}/invitations/{invitation}/retry": {
         parameters: {
             query?: never;
@@ -489,7 +526,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Open (and publish the draft) or close */
+        /** Open (and publish the draft), pause or close */
         put: operations["setOpening"];
         post?: never;
         delete?: never;
@@ -595,6 +632,42 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["retryStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Make all personal links of a submission void */
+        delete: operations["withdrawLinks"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steps/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try everything again that failed */
+        post: operations["retryAll"];
         delete?: never;
         options?: never;
         head?: never;
@@ -745,6 +818,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/intakes/{slug}/receipts/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                token: string;
+            };
+            cookie?: never;
+        };
+        /** The receipt of a submission for who holds the link to read it, with the documents that are for the respondent */
+        get: operations["readAgain"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/intakes/{slug}/drafts/{token}": {
         parameters: {
             query?: never;
@@ -768,6 +861,9 @@ export interface paths {
         parameters: {
             query: {
                 name: string;
+                version?: number;
+                invitation?: string;
+                correct?: string;
             };
             header?: never;
             path: {
@@ -907,7 +1003,10 @@ export interface components {
             id: number;
             email: string;
             /** @enum {string} */
-            state: "waits" | "sent" | "failed";
+            state: "waits" | "sent" | "failed" | "withdrawn";
+            /** @description Of the one who invited */
+            words?: string;
+            intake?: string;
             reason?: string;
             /** Format: date-time */
             sent?: string;
@@ -1010,6 +1109,7 @@ export interface components {
             limit?: number;
             onePer?: string;
             sites?: string[];
+            paused?: components["schemas"]["Body"];
             thanks?: components["schemas"]["Body"];
             onward?: string;
             shown?: string;
@@ -1229,6 +1329,8 @@ export interface components {
             };
             /** @enum {string} */
             archival?: "a-2b" | "a-1b" | "a-3b" | "none";
+            /** @description Whom it is for; when left out, whoever the notices send it to */
+            audience?: ("respondent" | "staff")[];
         };
         Notice: {
             key: string;
@@ -1267,7 +1369,9 @@ export interface components {
             /** @description The draft differs from what respondents see */
             changed: boolean;
             /** @enum {string} */
-            state: "draft" | "open" | "closed";
+            state: "draft" | "open" | "paused" | "closed";
+            /** @description The last part of the address under which respondents find it */
+            address?: string;
             /** Format: date-time */
             opened?: string;
             /** Format: date-time */
@@ -1434,7 +1538,19 @@ export interface components {
             name: string;
             house: string;
             accent: string;
+            /** @description That the page is read in: of its own words, of numbers and of dates */
             language: string;
+            /** @description The language that what is asked is written in, where it is not translated */
+            words: string;
+            /** @description Whether what is asked is written in the page's language */
+            translated: boolean;
+            /** @description The address that was invited */
+            email?: string;
+            house_email?: string;
+            phone?: string;
+            version: number;
+            /** @description What to read while it is paused */
+            paused: string[];
             currency: string;
             country: string;
             /** @description That the page can be read in */
@@ -1444,7 +1560,7 @@ export interface components {
              * @description Why it takes no answers
              * @enum {string}
              */
-            standing: "open" | "closed" | "early" | "invitation";
+            standing: "open" | "closed" | "early" | "invitation" | "used" | "paused";
             form: components["schemas"]["Form"];
             /** @description The fields that some rule reads */
             watches: string[];
@@ -1480,6 +1596,11 @@ export interface components {
         };
         Receipt: {
             number: string;
+            revision: number;
+            /** Format: date-time */
+            received: string;
+            /** @description Where it can be read again */
+            read?: string;
             documents: components["schemas"]["DocumentLink"][];
             thanks: string[];
             onward?: string;
@@ -2207,6 +2328,8 @@ export interface operations {
             content: {
                 "application/json": {
                     addresses: string;
+                    /** @description In the letter */
+                    words?: string;
                 };
             };
         };
@@ -2219,12 +2342,58 @@ export interface operations {
                 content: {
                     "application/json": {
                         added: number;
+                        /** @description That were invited before */
+                        already: number;
                         bad: string[];
                     };
                 };
             };
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
+        };
+    };
+    listSentInvitations: {
+        parameters: {
+            query?: {
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"][];
+                };
+            };
+        };
+    };
+    withdrawInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                invitation: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Withdrawn */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
         };
     };
     retryInvitation: {
@@ -2337,6 +2506,8 @@ export interface operations {
             content: {
                 "application/json": {
                     open: boolean;
+                    /** @description Closed for a while; those who come read why */
+                    paused?: boolean;
                 };
             };
         };
@@ -2500,6 +2671,59 @@ export interface operations {
             404: components["responses"]["Problem"];
         };
     };
+    withdrawLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Withdrawn */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
+        };
+    };
+    retryAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Format: int64
+                     * @description Of one intake alone
+                     */
+                    intake?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description How many steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        count: number;
+                    };
+                };
+            };
+        };
+    };
     listMessages: {
         parameters: {
             query?: {
@@ -2634,6 +2858,10 @@ export interface operations {
                 "application/json": {
                     answers: components["schemas"]["RawAnswers"];
                     language?: string;
+                    /** @description Of the form that the page shows */
+                    version?: number;
+                    invitation?: string;
+                    correct?: string;
                 };
             };
         };
@@ -2648,6 +2876,8 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
         };
     };
     saveDraft: {
@@ -2663,7 +2893,11 @@ export interface operations {
             content: {
                 "application/json": {
                     answers: components["schemas"]["RawAnswers"];
+                    /** @description Of the draft that is changed; one that the house does not have is replaced by a new one */
                     token?: string;
+                    version?: number;
+                    invitation?: string;
+                    correct?: string;
                 };
             };
         };
@@ -2680,6 +2914,8 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
         };
     };
     getSent: {
@@ -2703,11 +2939,40 @@ export interface operations {
                     "application/json": {
                         number: string;
                         answers: components["schemas"]["RawAnswers"];
+                        revision: number;
+                        /** Format: date-time */
+                        received: string;
                     };
                 };
             };
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
+        };
+    };
+    readAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The receipt */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
         };
     };
     getDraft: {
@@ -2734,12 +2999,16 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
         };
     };
     uploadFile: {
         parameters: {
             query: {
                 name: string;
+                version?: number;
+                invitation?: string;
+                correct?: string;
             };
             header?: never;
             path: {
@@ -2764,7 +3033,11 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
         };
     };
     submit: {
@@ -2786,6 +3059,10 @@ export interface operations {
                     invitation?: string;
                     /** @description The token of the submission that is corrected */
                     correct?: string;
+                    /** @description Of the form that was answered; the present one when left out */
+                    version?: number;
+                    /** @description The token of the draft that it began as */
+                    draft?: string;
                     page?: components["schemas"]["PageToken"];
                 };
             };
@@ -2803,6 +3080,8 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
         };
     };
 }

@@ -56,6 +56,7 @@ const (
 	IntakeStateClosed IntakeState = "closed"
 	IntakeStateDraft  IntakeState = "draft"
 	IntakeStateOpen   IntakeState = "open"
+	IntakeStatePaused IntakeState = "paused"
 )
 
 // Valid indicates whether the value is a known member of the IntakeState enum.
@@ -67,6 +68,8 @@ func (e IntakeState) Valid() bool {
 		return true
 	case IntakeStateOpen:
 		return true
+	case IntakeStatePaused:
+		return true
 	default:
 		return false
 	}
@@ -74,9 +77,10 @@ func (e IntakeState) Valid() bool {
 
 // Defines values for InvitationState.
 const (
-	InvitationStateFailed InvitationState = "failed"
-	InvitationStateSent   InvitationState = "sent"
-	InvitationStateWaits  InvitationState = "waits"
+	InvitationStateFailed    InvitationState = "failed"
+	InvitationStateSent      InvitationState = "sent"
+	InvitationStateWaits     InvitationState = "waits"
+	InvitationStateWithdrawn InvitationState = "withdrawn"
 )
 
 // Valid indicates whether the value is a known member of the InvitationState enum.
@@ -87,6 +91,8 @@ func (e InvitationState) Valid() bool {
 	case InvitationStateSent:
 		return true
 	case InvitationStateWaits:
+		return true
+	case InvitationStateWithdrawn:
 		return true
 	default:
 		return false
@@ -123,6 +129,8 @@ const (
 	PublicFormStandingEarly      PublicFormStanding = "early"
 	PublicFormStandingInvitation PublicFormStanding = "invitation"
 	PublicFormStandingOpen       PublicFormStanding = "open"
+	PublicFormStandingPaused     PublicFormStanding = "paused"
+	PublicFormStandingUsed       PublicFormStanding = "used"
 )
 
 // Valid indicates whether the value is a known member of the PublicFormStanding enum.
@@ -135,6 +143,10 @@ func (e PublicFormStanding) Valid() bool {
 	case PublicFormStandingInvitation:
 		return true
 	case PublicFormStandingOpen:
+		return true
+	case PublicFormStandingPaused:
+		return true
+	case PublicFormStandingUsed:
 		return true
 	default:
 		return false
@@ -450,6 +462,9 @@ type HouseFont = house.Font
 
 // Intake defines model for Intake.
 type Intake struct {
+	// Address The last part of the address under which respondents find it
+	Address *string `json:"address,omitempty"`
+
 	// Changed The draft differs from what respondents see
 	Changed bool `json:"changed"`
 
@@ -475,11 +490,15 @@ type IntakeState string
 type Invitation struct {
 	Email      string          `json:"email"`
 	Id         int64           `json:"id"`
+	Intake     *string         `json:"intake,omitempty"`
 	Number     *string         `json:"number,omitempty"`
 	Reason     *string         `json:"reason,omitempty"`
 	Sent       *time.Time      `json:"sent,omitempty"`
 	State      InvitationState `json:"state"`
 	Submission *int64          `json:"submission,omitempty"`
+
+	// Words Of the one who invited
+	Words *string `json:"words,omitempty"`
 }
 
 // InvitationState defines model for Invitation.State.
@@ -592,17 +611,27 @@ type PublicForm struct {
 	Begin    *Checked `json:"begin,omitempty"`
 	Country  string   `json:"country"`
 	Currency string   `json:"currency"`
-	Form     Form     `json:"form"`
-	House    string   `json:"house"`
-	Language string   `json:"language"`
+
+	// Email The address that was invited
+	Email      *string `json:"email,omitempty"`
+	Form       Form    `json:"form"`
+	House      string  `json:"house"`
+	HouseEmail *string `json:"house_email,omitempty"`
+
+	// Language That the page is read in: of its own words, of numbers and of dates
+	Language string `json:"language"`
 
 	// Languages That the page can be read in
 	Languages []string `json:"languages"`
 	Name      string   `json:"name"`
 	Open      bool     `json:"open"`
 
+	// Paused What to read while it is paused
+	Paused []string `json:"paused"`
+
 	// Person Who is signed in
 	Person *string `json:"person,omitempty"`
+	Phone  *string `json:"phone,omitempty"`
 
 	// Shown The document shown before sending
 	Shown *string `json:"shown,omitempty"`
@@ -616,8 +645,15 @@ type PublicForm struct {
 	// Strict Whether the proof is needed
 	Strict bool `json:"strict"`
 
+	// Translated Whether what is asked is written in the page's language
+	Translated bool `json:"translated"`
+	Version    int  `json:"version"`
+
 	// Watches The fields that some rule reads
 	Watches []string `json:"watches"`
+
+	// Words The language that what is asked is written in, where it is not translated
+	Words string `json:"words"`
 }
 
 // PublicFormStanding Why it takes no answers
@@ -658,7 +694,12 @@ type Receipt struct {
 	Documents []DocumentLink `json:"documents"`
 	Number    string         `json:"number"`
 	Onward    *string        `json:"onward,omitempty"`
-	Thanks    []string       `json:"thanks"`
+
+	// Read Where it can be read again
+	Read     *string   `json:"read,omitempty"`
+	Received time.Time `json:"received"`
+	Revision int       `json:"revision"`
+	Thanks   []string  `json:"thanks"`
 }
 
 // RegisterPage defines model for RegisterPage.
@@ -826,11 +867,22 @@ type ListInvitationsParams struct {
 // InviteJSONBody defines parameters for Invite.
 type InviteJSONBody struct {
 	Addresses string `json:"addresses"`
+
+	// Words In the letter, before the link
+	Words *string `json:"words,omitempty"`
 }
 
 // SetOpeningJSONBody defines parameters for SetOpening.
 type SetOpeningJSONBody struct {
 	Open bool `json:"open"`
+
+	// Paused Closed for a while; those who come read why
+	Paused *bool `json:"paused,omitempty"`
+}
+
+// ListSentInvitationsParams defines parameters for ListSentInvitations.
+type ListSentInvitationsParams struct {
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
 }
 
 // ListMessagesParams defines parameters for ListMessages.
@@ -855,14 +907,24 @@ type GetPublicFormParams struct {
 
 // CheckAnswersJSONBody defines parameters for CheckAnswers.
 type CheckAnswersJSONBody struct {
-	Answers  RawAnswers `json:"answers"`
-	Language *string    `json:"language,omitempty"`
+	Answers    RawAnswers `json:"answers"`
+	Correct    *string    `json:"correct,omitempty"`
+	Invitation *string    `json:"invitation,omitempty"`
+	Language   *string    `json:"language,omitempty"`
+
+	// Version Of the form that the page shows
+	Version *int `json:"version,omitempty"`
 }
 
 // SaveDraftJSONBody defines parameters for SaveDraft.
 type SaveDraftJSONBody struct {
-	Answers RawAnswers `json:"answers"`
-	Token   *string    `json:"token,omitempty"`
+	Answers    RawAnswers `json:"answers"`
+	Correct    *string    `json:"correct,omitempty"`
+	Invitation *string    `json:"invitation,omitempty"`
+
+	// Token Of the draft that is changed; one that the house does not have is replaced by a new one
+	Token   *string `json:"token,omitempty"`
+	Version *int    `json:"version,omitempty"`
 }
 
 // SubmitJSONBody defines parameters for Submit.
@@ -870,12 +932,18 @@ type SubmitJSONBody struct {
 	Answers RawAnswers `json:"answers"`
 
 	// Correct The token of the submission that is corrected
-	Correct    *string `json:"correct,omitempty"`
+	Correct *string `json:"correct,omitempty"`
+
+	// Draft The token of the draft that it began as
+	Draft      *string `json:"draft,omitempty"`
 	Invitation *string `json:"invitation,omitempty"`
 	Language   *string `json:"language,omitempty"`
 
 	// Page What the respondents' page adds, so that robots are told apart
 	Page *PageToken `json:"page,omitempty"`
+
+	// Version Of the form that was answered; the present one when left out
+	Version *int `json:"version,omitempty"`
 }
 
 // SubmitParams defines parameters for Submit.
@@ -885,7 +953,10 @@ type SubmitParams struct {
 
 // UploadFileParams defines parameters for UploadFile.
 type UploadFileParams struct {
-	Name string `form:"name" json:"name"`
+	Name       string  `form:"name" json:"name"`
+	Version    *int    `form:"version,omitempty" json:"version,omitempty"`
+	Invitation *string `form:"invitation,omitempty" json:"invitation,omitempty"`
+	Correct    *string `form:"correct,omitempty" json:"correct,omitempty"`
 }
 
 // ReadQuestionsJSONBody defines parameters for ReadQuestions.
@@ -894,6 +965,12 @@ type ReadQuestionsJSONBody struct {
 	Section *string  `json:"section,omitempty"`
 	Taken   []string `json:"taken"`
 	Text    string   `json:"text"`
+}
+
+// RetryAllJSONBody defines parameters for RetryAll.
+type RetryAllJSONBody struct {
+	// Intake Of one intake alone
+	Intake *int64 `json:"intake,omitempty"`
 }
 
 // ListSubmissionsParams defines parameters for ListSubmissions.
@@ -967,6 +1044,9 @@ type ReadQuestionsJSONRequestBody ReadQuestionsJSONBody
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
 
+// RetryAllJSONRequestBody defines body for RetryAll for application/json ContentType.
+type RetryAllJSONRequestBody RetryAllJSONBody
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 	// TryForm What a draft's form makes of answers; nothing is kept
@@ -1038,7 +1118,10 @@ type ServerInterface interface {
 
 	// (POST /api/intakes/{id}/invitations/{invitation}/retry)
 	RetryInvitation(c *gin.Context, id Id, invitation int64)
-	// SetOpening Open (and publish the draft) or close
+	// WithdrawInvitation Make an invitation that was not answered void
+	// (POST /api/intakes/{id}/invitations/{invitation}/withdrawal)
+	WithdrawInvitation(c *gin.Context, id Id, invitation int64)
+	// SetOpening Open (and publish the draft), pause or close
 	// (PUT /api/intakes/{id}/opening)
 	SetOpening(c *gin.Context, id Id)
 	// ListVersions What was published, the newest first, each with what it changed; first the draft where it differs
@@ -1047,6 +1130,9 @@ type ServerInterface interface {
 	// GetVersion The design as it was published
 	// (GET /api/intakes/{id}/versions/{version})
 	GetVersion(c *gin.Context, id Id, version int)
+	// ListSentInvitations Invitations of all intakes that went out, the newest first
+	// (GET /api/invitations)
+	ListSentInvitations(c *gin.Context, params ListSentInvitationsParams)
 
 	// (GET /api/messages)
 	ListMessages(c *gin.Context, params ListMessagesParams)
@@ -1083,6 +1169,9 @@ type ServerInterface interface {
 
 	// (GET /api/public/intakes/{slug}/drafts/{token})
 	GetDraft(c *gin.Context, slug Slug, token string)
+	// ReadAgain The receipt of a submission for who holds the link to read it, with the documents that are for the respondent
+	// (GET /api/public/intakes/{slug}/receipts/{token})
+	ReadAgain(c *gin.Context, slug Slug, token string)
 	// GetSent What was sent, for its sender to correct
 	// (GET /api/public/intakes/{slug}/sent/{token})
 	GetSent(c *gin.Context, slug Slug, token string)
@@ -1110,12 +1199,18 @@ type ServerInterface interface {
 
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+	// RetryAll Try everything again that failed
+	// (POST /api/steps/retry)
+	RetryAll(c *gin.Context)
 	// ListSubmissions A page of the register, the newest first
 	// (GET /api/submissions)
 	ListSubmissions(c *gin.Context, params ListSubmissionsParams)
 
 	// (GET /api/submissions/{id})
 	GetSubmission(c *gin.Context, id Id)
+	// WithdrawLinks Make all personal links of a submission void
+	// (DELETE /api/submissions/{id}/links)
+	WithdrawLinks(c *gin.Context, id Id)
 
 	// (POST /api/submissions/{id}/steps/{step}/retry)
 	RetryStep(c *gin.Context, id Id, step int64)
@@ -1578,6 +1673,40 @@ func (siw *ServerInterfaceWrapper) RetryInvitation(c *gin.Context) {
 	siw.Handler.RetryInvitation(c, id, invitation)
 }
 
+// WithdrawInvitation operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawInvitation(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "invitation" -------------
+	var invitation int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "invitation", c.Param("invitation"), &invitation, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter invitation: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawInvitation(c, id, invitation)
+}
+
 // SetOpening operation middleware
 func (siw *ServerInterfaceWrapper) SetOpening(c *gin.Context) {
 
@@ -1660,6 +1789,33 @@ func (siw *ServerInterfaceWrapper) GetVersion(c *gin.Context) {
 	}
 
 	siw.Handler.GetVersion(c, id, version)
+}
+
+// ListSentInvitations operation middleware
+func (siw *ServerInterfaceWrapper) ListSentInvitations(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListSentInvitationsParams
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSentInvitations(c, params)
 }
 
 // ListMessages operation middleware
@@ -1920,6 +2076,40 @@ func (siw *ServerInterfaceWrapper) GetDraft(c *gin.Context) {
 	siw.Handler.GetDraft(c, slug, token)
 }
 
+// ReadAgain operation middleware
+func (siw *ServerInterfaceWrapper) ReadAgain(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "slug" -------------
+	var slug Slug
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", c.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slug: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadAgain(c, slug, token)
+}
+
 // GetSent operation middleware
 func (siw *ServerInterfaceWrapper) GetSent(c *gin.Context) {
 
@@ -2038,6 +2228,30 @@ func (siw *ServerInterfaceWrapper) UploadFile(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "version" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "version", c.Request.URL.Query(), &params.Version, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "invitation" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "invitation", c.Request.URL.Query(), &params.Invitation, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter invitation: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "correct" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "correct", c.Request.URL.Query(), &params.Correct, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter correct: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2126,6 +2340,19 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// RetryAll operation middleware
+func (siw *ServerInterfaceWrapper) RetryAll(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetryAll(c)
+}
+
 // ListSubmissions operation middleware
 func (siw *ServerInterfaceWrapper) ListSubmissions(c *gin.Context) {
 
@@ -2200,6 +2427,31 @@ func (siw *ServerInterfaceWrapper) GetSubmission(c *gin.Context) {
 	}
 
 	siw.Handler.GetSubmission(c, id)
+}
+
+// WithdrawLinks operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawLinks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawLinks(c, id)
 }
 
 // RetryStep operation middleware
@@ -2291,6 +2543,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/intakes/:id/copy", wrapper.CopyIntake)
 	router.GET(options.BaseURL+"/api/intakes/:id/invitations", wrapper.ListInvitations)
 	router.POST(options.BaseURL+"/api/intakes/:id/invitations", wrapper.Invite)
+	router.GET(options.BaseURL+"/api/invitations", wrapper.ListSentInvitations)
+	router.POST(options.BaseURL+"/api/intakes/:id/invitations/:invitation/withdrawal", wrapper.WithdrawInvitation)
 	router.POST(options.BaseURL+"/api/intakes/:id/invitations/:invitation/retry", wrapper.RetryInvitation)
 	router.POST(options.BaseURL+"/api/intakes/:id/copies", wrapper.ReadCopy)
 	router.GET(options.BaseURL+"/api/intakes/:id/versions", wrapper.ListVersions)
@@ -2302,6 +2556,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/submissions", wrapper.ListSubmissions)
 	router.GET(options.BaseURL+"/api/submissions/:id", wrapper.GetSubmission)
 	router.POST(options.BaseURL+"/api/submissions/:id/steps/:step/retry", wrapper.RetryStep)
+	router.DELETE(options.BaseURL+"/api/submissions/:id/links", wrapper.WithdrawLinks)
+	router.POST(options.BaseURL+"/api/steps/retry", wrapper.RetryAll)
 	router.GET(options.BaseURL+"/api/messages", wrapper.ListMessages)
 	router.GET(options.BaseURL+"/api/filings", wrapper.ListFilings)
 	router.POST(options.BaseURL+"/api/public/checks", wrapper.CheckFile)
@@ -2310,6 +2566,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/check", wrapper.CheckAnswers)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/drafts", wrapper.SaveDraft)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/sent/:token", wrapper.GetSent)
+	router.GET(options.BaseURL+"/api/public/intakes/:slug/receipts/:token", wrapper.ReadAgain)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/drafts/:token", wrapper.GetDraft)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/uploads/:field", wrapper.UploadFile)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/submissions", wrapper.Submit)
@@ -2959,8 +3216,11 @@ type InviteResponseObject interface {
 }
 
 type Invite201JSONResponse struct {
-	Added int      `json:"added"`
-	Bad   []string `json:"bad"`
+	Added int `json:"added"`
+
+	// Already That were invited before
+	Already int      `json:"already"`
+	Bad     []string `json:"bad"`
 }
 
 func (response Invite201JSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
@@ -3023,6 +3283,37 @@ func (response RetryInvitation204Response) VisitRetryInvitationResponse(w http.R
 type RetryInvitation404JSONResponse struct{ ProblemJSONResponse }
 
 func (response RetryInvitation404JSONResponse) VisitRetryInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawInvitationRequestObject struct {
+	Id         Id    `json:"id"`
+	Invitation int64 `json:"invitation"`
+}
+
+type WithdrawInvitationResponseObject interface {
+	VisitWithdrawInvitationResponse(w http.ResponseWriter) error
+}
+
+type WithdrawInvitation204Response struct {
+}
+
+func (response WithdrawInvitation204Response) VisitWithdrawInvitationResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type WithdrawInvitation404JSONResponse struct{ ProblemJSONResponse }
+
+func (response WithdrawInvitation404JSONResponse) VisitWithdrawInvitationResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -3168,6 +3459,28 @@ func (response GetVersion404JSONResponse) VisitGetVersionResponse(w http.Respons
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSentInvitationsRequestObject struct {
+	Params ListSentInvitationsParams
+}
+
+type ListSentInvitationsResponseObject interface {
+	VisitListSentInvitationsResponse(w http.ResponseWriter) error
+}
+
+type ListSentInvitations200JSONResponse []Invitation
+
+func (response ListSentInvitations200JSONResponse) VisitListSentInvitationsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3550,6 +3863,34 @@ func (response CheckAnswers404JSONResponse) VisitCheckAnswersResponse(w http.Res
 	return err
 }
 
+type CheckAnswers409JSONResponse Problem
+
+func (response CheckAnswers409JSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckAnswers429JSONResponse Problem
+
+func (response CheckAnswers429JSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SaveDraftRequestObject struct {
 	Slug Slug `json:"slug"`
 	Body *SaveDraftJSONRequestBody
@@ -3585,6 +3926,34 @@ func (response SaveDraft404JSONResponse) VisitSaveDraftResponse(w http.ResponseW
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDraft409JSONResponse Problem
+
+func (response SaveDraft409JSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveDraft429JSONResponse Problem
+
+func (response SaveDraft429JSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3628,6 +3997,71 @@ func (response GetDraft404JSONResponse) VisitGetDraftResponse(w http.ResponseWri
 	return err
 }
 
+type GetDraft429JSONResponse Problem
+
+func (response GetDraft429JSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadAgainRequestObject struct {
+	Slug  Slug   `json:"slug"`
+	Token string `json:"token"`
+}
+
+type ReadAgainResponseObject interface {
+	VisitReadAgainResponse(w http.ResponseWriter) error
+}
+
+type ReadAgain200JSONResponse Receipt
+
+func (response ReadAgain200JSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadAgain404JSONResponse struct{ ProblemJSONResponse }
+
+func (response ReadAgain404JSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadAgain429JSONResponse Problem
+
+func (response ReadAgain429JSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSentRequestObject struct {
 	Slug  Slug   `json:"slug"`
 	Token string `json:"token"`
@@ -3638,8 +4072,10 @@ type GetSentResponseObject interface {
 }
 
 type GetSent200JSONResponse struct {
-	Answers RawAnswers `json:"answers"`
-	Number  string     `json:"number"`
+	Answers  RawAnswers `json:"answers"`
+	Number   string     `json:"number"`
+	Received time.Time  `json:"received"`
+	Revision int        `json:"revision"`
 }
 
 func (response GetSent200JSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
@@ -3678,6 +4114,20 @@ func (response GetSent409JSONResponse) VisitGetSentResponse(w http.ResponseWrite
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSent429JSONResponse Problem
+
+func (response GetSent429JSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3748,6 +4198,34 @@ func (response Submit422JSONResponse) VisitSubmitResponse(w http.ResponseWriter)
 	return err
 }
 
+type Submit429JSONResponse Problem
+
+func (response Submit429JSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Submit503JSONResponse Problem
+
+func (response Submit503JSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(503)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UploadFileRequestObject struct {
 	Slug   Slug   `json:"slug"`
 	Field  string `json:"field"`
@@ -3787,6 +4265,34 @@ func (response UploadFile404JSONResponse) VisitUploadFileResponse(w http.Respons
 	return err
 }
 
+type UploadFile409JSONResponse Problem
+
+func (response UploadFile409JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadFile413JSONResponse Problem
+
+func (response UploadFile413JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(413)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UploadFile422JSONResponse Problem
 
 func (response UploadFile422JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
@@ -3797,6 +4303,34 @@ func (response UploadFile422JSONResponse) VisitUploadFileResponse(w http.Respons
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadFile429JSONResponse Problem
+
+func (response UploadFile429JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadFile503JSONResponse Problem
+
+func (response UploadFile503JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(503)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3983,6 +4517,30 @@ func (response SignIn429JSONResponse) VisitSignInResponse(w http.ResponseWriter)
 	return err
 }
 
+type RetryAllRequestObject struct {
+	Body *RetryAllJSONRequestBody
+}
+
+type RetryAllResponseObject interface {
+	VisitRetryAllResponse(w http.ResponseWriter) error
+}
+
+type RetryAll200JSONResponse struct {
+	Count int `json:"count"`
+}
+
+func (response RetryAll200JSONResponse) VisitRetryAllResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSubmissionsRequestObject struct {
 	Params ListSubmissionsParams
 }
@@ -4030,6 +4588,36 @@ func (response GetSubmission200JSONResponse) VisitGetSubmissionResponse(w http.R
 type GetSubmission404JSONResponse struct{ ProblemJSONResponse }
 
 func (response GetSubmission404JSONResponse) VisitGetSubmissionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawLinksRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type WithdrawLinksResponseObject interface {
+	VisitWithdrawLinksResponse(w http.ResponseWriter) error
+}
+
+type WithdrawLinks204Response struct {
+}
+
+func (response WithdrawLinks204Response) VisitWithdrawLinksResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type WithdrawLinks404JSONResponse struct{ ProblemJSONResponse }
+
+func (response WithdrawLinks404JSONResponse) VisitWithdrawLinksResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -4143,7 +4731,10 @@ type StrictServerInterface interface {
 
 	// (POST /api/intakes/{id}/invitations/{invitation}/retry)
 	RetryInvitation(ctx context.Context, request RetryInvitationRequestObject) (RetryInvitationResponseObject, error)
-	// SetOpening Open (and publish the draft) or close
+	// WithdrawInvitation Make an invitation that was not answered void
+	// (POST /api/intakes/{id}/invitations/{invitation}/withdrawal)
+	WithdrawInvitation(ctx context.Context, request WithdrawInvitationRequestObject) (WithdrawInvitationResponseObject, error)
+	// SetOpening Open (and publish the draft), pause or close
 	// (PUT /api/intakes/{id}/opening)
 	SetOpening(ctx context.Context, request SetOpeningRequestObject) (SetOpeningResponseObject, error)
 	// ListVersions What was published, the newest first, each with what it changed; first the draft where it differs
@@ -4152,6 +4743,9 @@ type StrictServerInterface interface {
 	// GetVersion The design as it was published
 	// (GET /api/intakes/{id}/versions/{version})
 	GetVersion(ctx context.Context, request GetVersionRequestObject) (GetVersionResponseObject, error)
+	// ListSentInvitations Invitations of all intakes that went out, the newest first
+	// (GET /api/invitations)
+	ListSentInvitations(ctx context.Context, request ListSentInvitationsRequestObject) (ListSentInvitationsResponseObject, error)
 
 	// (GET /api/messages)
 	ListMessages(ctx context.Context, request ListMessagesRequestObject) (ListMessagesResponseObject, error)
@@ -4188,6 +4782,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/public/intakes/{slug}/drafts/{token})
 	GetDraft(ctx context.Context, request GetDraftRequestObject) (GetDraftResponseObject, error)
+	// ReadAgain The receipt of a submission for who holds the link to read it, with the documents that are for the respondent
+	// (GET /api/public/intakes/{slug}/receipts/{token})
+	ReadAgain(ctx context.Context, request ReadAgainRequestObject) (ReadAgainResponseObject, error)
 	// GetSent What was sent, for its sender to correct
 	// (GET /api/public/intakes/{slug}/sent/{token})
 	GetSent(ctx context.Context, request GetSentRequestObject) (GetSentResponseObject, error)
@@ -4215,12 +4812,18 @@ type StrictServerInterface interface {
 
 	// (POST /api/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// RetryAll Try everything again that failed
+	// (POST /api/steps/retry)
+	RetryAll(ctx context.Context, request RetryAllRequestObject) (RetryAllResponseObject, error)
 	// ListSubmissions A page of the register, the newest first
 	// (GET /api/submissions)
 	ListSubmissions(ctx context.Context, request ListSubmissionsRequestObject) (ListSubmissionsResponseObject, error)
 
 	// (GET /api/submissions/{id})
 	GetSubmission(ctx context.Context, request GetSubmissionRequestObject) (GetSubmissionResponseObject, error)
+	// WithdrawLinks Make all personal links of a submission void
+	// (DELETE /api/submissions/{id}/links)
+	WithdrawLinks(ctx context.Context, request WithdrawLinksRequestObject) (WithdrawLinksResponseObject, error)
 
 	// (POST /api/submissions/{id}/steps/{step}/retry)
 	RetryStep(ctx context.Context, request RetryStepRequestObject) (RetryStepResponseObject, error)
@@ -4930,6 +5533,33 @@ func (sh *strictHandler) RetryInvitation(ctx *gin.Context, id Id, invitation int
 	}
 }
 
+// WithdrawInvitation operation middleware
+func (sh *strictHandler) WithdrawInvitation(ctx *gin.Context, id Id, invitation int64) {
+	var request WithdrawInvitationRequestObject
+
+	request.Id = id
+	request.Invitation = invitation
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawInvitation(ctx, request.(WithdrawInvitationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawInvitation")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WithdrawInvitationResponseObject); ok {
+		if err := validResponse.VisitWithdrawInvitationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SetOpening operation middleware
 func (sh *strictHandler) SetOpening(ctx *gin.Context, id Id) {
 	var request SetOpeningRequestObject
@@ -5009,6 +5639,32 @@ func (sh *strictHandler) GetVersion(ctx *gin.Context, id Id, version int) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetVersionResponseObject); ok {
 		if err := validResponse.VisitGetVersionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListSentInvitations operation middleware
+func (sh *strictHandler) ListSentInvitations(ctx *gin.Context, params ListSentInvitationsParams) {
+	var request ListSentInvitationsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSentInvitations(ctx, request.(ListSentInvitationsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSentInvitations")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSentInvitationsResponseObject); ok {
+		if err := validResponse.VisitListSentInvitationsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5364,6 +6020,33 @@ func (sh *strictHandler) GetDraft(ctx *gin.Context, slug Slug, token string) {
 	}
 }
 
+// ReadAgain operation middleware
+func (sh *strictHandler) ReadAgain(ctx *gin.Context, slug Slug, token string) {
+	var request ReadAgainRequestObject
+
+	request.Slug = slug
+	request.Token = token
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadAgain(ctx, request.(ReadAgainRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadAgain")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadAgainResponseObject); ok {
+		if err := validResponse.VisitReadAgainResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetSent operation middleware
 func (sh *strictHandler) GetSent(ctx *gin.Context, slug Slug, token string) {
 	var request GetSentRequestObject
@@ -5617,6 +6300,37 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	}
 }
 
+// RetryAll operation middleware
+func (sh *strictHandler) RetryAll(ctx *gin.Context) {
+	var request RetryAllRequestObject
+
+	var body RetryAllJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetryAll(ctx, request.(RetryAllRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetryAll")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RetryAllResponseObject); ok {
+		if err := validResponse.VisitRetryAllResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListSubmissions operation middleware
 func (sh *strictHandler) ListSubmissions(ctx *gin.Context, params ListSubmissionsParams) {
 	var request ListSubmissionsRequestObject
@@ -5662,6 +6376,32 @@ func (sh *strictHandler) GetSubmission(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetSubmissionResponseObject); ok {
 		if err := validResponse.VisitGetSubmissionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WithdrawLinks operation middleware
+func (sh *strictHandler) WithdrawLinks(ctx *gin.Context, id Id) {
+	var request WithdrawLinksRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawLinks(ctx, request.(WithdrawLinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawLinks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WithdrawLinksResponseObject); ok {
+		if err := validResponse.VisitWithdrawLinksResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -1,0 +1,218 @@
+package smtp
+
+import (
+	"context"
+	"crypto/tls"
+	"errors"
+	"io"
+	"net"
+	"net/textproto"
+	"sync/atomic"
+	"time"
+
+	"github.com/wneessen/go-mail"
+	gosmtp "github.com/wneessen/go-mail/smtp"
+)
+
+// How long the server may take. RFC 5321 section 4.5.3.2 asks for five minutes a command, three for a part of the letter and ten
+// for the end of it, since filters read the whole letter then; commands get two, so that a server that hangs is told before long.
+const (
+	dialTime    = 20 * time.Second
+	commandTime = 2 * time.Minute
+	partTime    = 3 * time.Minute
+	endTime     = 10 * time.Minute
+	noopTime    = 10 * time.Second
+	stopTime    = 10 * time.Second // for the answer to a letter's end when the program stops
+)
+
+// line is one connection to the server, kept between letters. One goroutine uses it at a time.
+type line struct {
+	client *mail.Client
+	conn   net.Conn // the socket itself, under TLS where that is used
+	smtp   *gosmtp.Client
+}
+
+func newLine(a Account) (*line, error) {
+	l := &line{}
+	dial := func(ctx context.Context, network, address string) (net.Conn, error) {
+		conn, err := (&net.Dialer{}).DialContext(ctx, network, address)
+		if err != nil {
+			return nil, err
+		}
+		l.conn = conn
+		if a.TLS != Implicit {
+			return conn, nil
+		}
+		secured := tls.Client(conn, &tls.Config{ServerName: a.Host, MinVersion: tls.VersionTLS12})
+		if err := secured.HandshakeContext(ctx); err != nil {
+			conn.Close()
+			return nil, err
+		}
+		return secured, nil
+	}
+	options := []mail.Option{mail.WithPort(a.Port), mail.WithTimeout(dialTime), mail.WithHELO("amberseal.localhost"), mail.WithDialContextFunc(dial)}
+	switch a.TLS {
+	case NoTLS:
+		options = append(options, mail.WithTLSPolicy(mail.NoTLS))
+	case StartTLS:
+		options = append(options, mail.WithTLSPolicy(mail.TLSMandatory))
+	case Implicit:
+		options = append(options, mail.WithSSL())
+	}
+	if a.User != "" {
+		kind := mail.SMTPAuthAutoDiscover
+		if a.TLS == NoTLS {
+			kind = mail.SMTPAuthPlainNoEnc // asked for by smtp+plain://; the library sends no password in the clear by itself
+		}
+		options = append(options, mail.WithSMTPAuth(kind), mail.WithUsername(a.User), mail.WithPassword(a.Password))
+	}
+	var err error
+	l.client, err = mail.NewClient(a.Host, options...)
+	return l, err
+}
+
+// ready gives the line a connection that answers.
+func (l *line) ready(ctx context.Context) error {
+	if l.smtp != nil {
+		l.allow(noopTime)
+		if l.smtp.Noop() == nil {
+			return nil
+		}
+		l.drop()
+	}
+	var err error
+	if l.smtp, err = l.client.DialToSMTPClientWithContext(ctx); err != nil {
+		l.drop()
+	}
+	return err
+}
+
+// drop lets go of a connection that is of no use any more.
+func (l *line) drop() {
+	if l.conn != nil {
+		l.conn.Close() // nothing is under way on it
+	}
+	l.smtp, l.conn = nil, nil
+}
+
+// close says goodbye.
+func (l *line) close() {
+	if l.smtp != nil {
+		l.allow(noopTime)
+		l.smtp.Quit() // the letters are delivered; a failing goodbye changes nothing
+	}
+	l.drop()
+}
+
+func (l *line) allow(d time.Duration) {
+	if l.conn != nil {
+		l.conn.SetDeadline(time.Now().Add(d)) // a closed connection tells its fault at the next command
+	}
+}
+
+// stage is how far a letter came.
+type stage int
+
+const (
+	atSender stage = iota
+	atRecipient
+	atData
+	atPart
+	atEnd
+)
+
+// refused is a letter that was not taken, and where.
+type refused struct {
+	at  stage
+	err error
+}
+
+func (r refused) Error() string { return r.err.Error() }
+
+// code is the server's reply code, or 0 where there was no reply.
+func (r refused) code() int {
+	var said *textproto.Error
+	if errors.As(r.err, &said) {
+		return said.Code
+	}
+	return 0
+}
+
+// deliver hands a letter over. The error is a refused. When the context ends the connection breaks off at once, but for a moment
+// that the answer to a letter's end has.
+func (l *line) deliver(ctx context.Context, msg *mail.Msg) error {
+	from, err := msg.GetSender(false)
+	if err != nil {
+		return err
+	}
+	to, err := msg.GetRecipients()
+	if err != nil {
+		return err
+	}
+	var ended atomic.Bool
+	conn := l.conn
+	stop := context.AfterFunc(ctx, func() {
+		if ended.Load() {
+			conn.SetDeadline(time.Now().Add(stopTime))
+			return
+		}
+		conn.SetDeadline(time.Now())
+	})
+	defer stop()
+	allow := func(d time.Duration) error { l.allow(d); return ctx.Err() } // the end that came before it is seen here
+	step := func(at stage, d time.Duration, do func() error) error {
+		if err := allow(d); err != nil {
+			return refused{at, err}
+		}
+		if err := do(); err != nil {
+			return refused{at, err}
+		}
+		return nil
+	}
+	if err := step(atSender, commandTime, func() error { return l.smtp.Mail(from) }); err != nil {
+		return err
+	}
+	for _, address := range to {
+		if err := step(atRecipient, commandTime, func() error { return l.smtp.Rcpt(address) }); err != nil {
+			return err
+		}
+	}
+	var body io.WriteCloser
+	if err := step(atData, commandTime, func() (err error) { body, err = l.smtp.Data(); return err }); err != nil {
+		return err
+	}
+	if _, err := msg.WriteTo(parts{body, func() error { return allow(partTime) }}); err != nil {
+		return refused{atPart, err}
+	}
+	ended.Store(true)
+	l.allow(endTime)
+	if ctx.Err() != nil {
+		l.allow(stopTime)
+	}
+	if err := body.Close(); err != nil {
+		return refused{atEnd, err}
+	}
+	return nil
+}
+
+// parts writes a letter in parts, each with time of its own: a large letter on a slow line is no outage.
+type parts struct {
+	io.Writer
+	allow func() error
+}
+
+const partSize = 32 << 10
+
+func (p parts) Write(b []byte) (n int, err error) {
+	for len(b) > 0 {
+		if err := p.allow(); err != nil {
+			return n, err
+		}
+		wrote, err := p.Writer.Write(b[:min(len(b), partSize)])
+		if n += wrote; err != nil {
+			return n, err
+		}
+		b = b[wrote:]
+	}
+	return n, nil
+}
