@@ -1,8 +1,12 @@
 package web
 
 import (
+	"bytes"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
+	"html"
 	"io/fs"
 	"net/http"
 	"net/url"
@@ -82,7 +86,7 @@ func (d *desk) publicForm(p receive.Published, h house.House, wanted string) api
 	out := api.GetPublicForm200JSONResponse{
 		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: language, Translated: translated, Words: language, Languages: form.Languages(), Currency: h.Currency,
 		Country: locale.For(h.Language).Region(), Version: p.Version, Paused: []string{},
-		Form: f, Watches: f.Watched(), Stamp: d.robots.stamp(p.Design.Slug), Strict: p.Design.Opening.Guard == "strict", Shown: optional(p.Design.Opening.Shown),
+		Form: f, Watches: f.Watched(), Fills: f.Fills(), Stamp: d.robots.stamp(p.Design.Slug), Strict: p.Design.Opening.Guard == "strict", Shown: optional(p.Design.Opening.Shown),
 	}
 	if !translated {
 		out.Words = h.Language
@@ -334,21 +338,9 @@ func (d *desk) pages(r *gin.Engine) {
 	r.GET("/assets/*path", d.asset)
 	r.HEAD("/assets/*path", d.asset)
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) }) // the pages name their own
-	r.GET("/f/:slug", func(c *gin.Context) {
-		status := http.StatusOK
-		p, _, err := d.Counter.Form(c.Request.Context(), c.Param("slug"))
-		if err != nil {
-			status = http.StatusNotFound
-		}
-		// Pages of this house, and of the sites that are listed, may show the form inside them.
-		if err == nil && c.Query("invitation") == "" && c.Query("sent") == "" && c.Query("language") == "" {
-			c.Header("Link", "</api/public/intakes/"+url.PathEscape(c.Param("slug"))+">; rel=preload; as=fetch; crossorigin=anonymous")
-		}
-		frames := strings.Join(append([]string{"'self'"}, p.Design.Opening.Sites...), " ")
-		c.Header("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+frames, 1))
-		d.index(c, status, "public")
-	})
-	check := func(c *gin.Context) { d.index(c, http.StatusOK, "public") }
+	r.GET("/f/:slug", d.formPage)
+	r.GET("/f/:slug/blank.pdf", d.printable)
+	check := func(c *gin.Context) { d.index(c, http.StatusOK, "public", nil) }
 	r.GET("/check", check)
 	r.GET("/check/:code", check)
 	r.NoRoute(func(c *gin.Context) {
@@ -357,16 +349,95 @@ func (d *desk) pages(r *gin.Engine) {
 			problem(c, http.StatusNotFound, "There is nothing at this address.")
 			return
 		}
-		d.index(c, http.StatusOK, "admin")
+		d.index(c, http.StatusOK, "admin", nil)
 	})
 }
 
-func (d *desk) index(c *gin.Context, status int, app string) {
+// formPage is the page of a form: a shell with the form's name, which is all that who has no scripts needs to go on: the form to
+// print, and how the house is reached.
+func (d *desk) formPage(c *gin.Context) {
+	status := http.StatusOK
+	p, h, err := d.Counter.Form(c.Request.Context(), c.Param("slug"))
+	if err != nil && !errors.Is(err, register.NotFound) {
+		d.fail(c, err)
+		return
+	}
+	shell := map[string]string{}
+	if err != nil {
+		status = http.StatusNotFound
+	} else {
+		shell = shellOf(p, h, c.Param("slug"))
+		if c.Request.URL.RawQuery == "" {
+			c.Header("Link", "</api/public/intakes/"+url.PathEscape(c.Param("slug"))+">; rel=preload; as=fetch; crossorigin=anonymous")
+		}
+	}
+	// Pages of this house, and of the sites that are listed, may show the form inside them.
+	frames := strings.Join(append([]string{"'self'"}, p.Design.Opening.Sites...), " ")
+	c.Header("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+frames, 1))
+	d.index(c, status, "public", shell)
+}
+
+// shellOf is what is put into the page in the place of what stands in its file.
+func shellOf(p receive.Published, h house.House, slug string) map[string]string {
+	name, at := html.EscapeString(p.Design.Name), html.EscapeString(h.Name)
+	words := `<main><p>` + at + `</p><h1>` + name + `</h1><p>This form needs JavaScript to be filled in here. ` +
+		`<a href="/f/` + url.PathEscape(slug) + `/blank.pdf">The form to print, or to fill in as a PDF</a></p>`
+	if h.Email != "" {
+		words += `<p><a href="mailto:` + html.EscapeString(h.Email) + `">` + html.EscapeString(h.Email) + `</a></p>`
+	}
+	if h.Phone != "" {
+		words += `<p>` + html.EscapeString(h.Phone) + `</p>`
+	}
+	return map[string]string{
+		`<html lang="en">`:     `<html lang="` + html.EscapeString(h.Language) + `">`,
+		`<title>Form</title>`:  `<title>` + name + ` · ` + at + `</title>`,
+		`<div id="app"></div>`: `<noscript lang="en">` + words + `</main></noscript><div id="app"></div>`,
+	}
+}
+
+// printable is the empty form, to print or to fill on screen, for everybody who may see the form.
+func (d *desk) printable(c *gin.Context) {
+	if d.often(c.Request) {
+		d.fail(c, tooMany)
+		return
+	}
+	ctx := c.Request.Context()
+	p, h, err := d.Counter.Form(ctx, c.Param("slug"))
+	if err == nil {
+		err = p.Standing(d.Now(), h)
+	}
+	if err == nil && p.Design.Opening.Invited {
+		err = receive.ErrInvitation
+	}
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	data, err := produce.Blank(p.Design, h, true, produce.Pictures(ctx, d.Shelf))
+	if err != nil {
+		d.fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=300")
+	sendPDF(c, register.Document{FileName: p.Design.Name + ".pdf", PDF: data})
+}
+
+func (d *desk) index(c *gin.Context, status int, app string, shell map[string]string) {
 	page, err := fs.ReadFile(d.Pages, app+"/index.html")
 	if err != nil {
 		c.String(http.StatusInternalServerError, "The pages are missing from this program. Build it with “make build”.\n")
 		return
 	}
+	for from, to := range shell {
+		page = bytes.Replace(page, []byte(from), []byte(to), 1)
+	}
+	sum := sha256.Sum256(page)
+	tag := `"` + hex.EncodeToString(sum[:12]) + `"`
 	c.Header("Cache-Control", "no-cache")
+	c.Header("ETag", tag)
+	if c.GetHeader("If-None-Match") == tag && status == http.StatusOK {
+		c.Status(http.StatusNotModified)
+		return
+	}
 	c.Data(status, "text/html; charset=utf-8", page)
 }

@@ -149,6 +149,9 @@ func (c *designCheck) settings(x Field, place string) {
 			c.l.Fault(place+"/pattern", "The pattern cannot be read: "+patternFault(err)+".", "Write a regular expression such as [A-Z]{2}[0-9]{4}.")
 		}
 	}
+	if x.About != "" && x.About != AboutSelf && x.About != AboutOther {
+		c.l.Fault(place, "A question cannot be about “"+x.About+"”.", "Write self or other, or leave it out.")
+	}
 	if x.Mask != "" && !strings.ContainsAny(x.Mask, "#A*") {
 		c.l.Fault(place, "The mask asks for nothing.", "Write # for a digit and A for a letter, such as AA-####.")
 	}

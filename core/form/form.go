@@ -47,6 +47,7 @@ type Field struct {
 	Pattern     string `json:"pattern,omitempty"` // regular expression of RE2 for the whole answer
 	Message     string `json:"message,omitempty"` // said instead of our own when the answer does not fit
 	Width       string `json:"width,omitempty"`   // "half" or "third" on a wide page
+	About       string `json:"about,omitempty"`   // "self" or "other": whom it is about, for the browser that may fill it in; guessed when empty
 
 	Country  string   `json:"country,omitempty"`  // phone, address: ISO 3166 code; the house's when empty
 	Currency string   `json:"currency,omitempty"` // money: ISO 4217 code; the house's when empty

@@ -2,10 +2,15 @@
 import { onMounted } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import TopBand from './parts/TopBand.vue'
+import { focusHead } from './router'
 import { loadSession, session } from './session'
 
 const route = useRoute()
 const router = useRouter()
+function skip() {
+  void focusHead()
+  ;(document.activeElement as HTMLElement | null)?.blur()
+}
 onMounted(async () => {
   await router.isReady()
   const s = await loadSession()
@@ -15,6 +20,7 @@ onMounted(async () => {
 
 <template>
   <div v-if="route.meta.door || session?.signedIn" class="flex min-h-screen flex-col">
+    <a v-if="!route.meta.door" href="#content" class="skip" @click.prevent="skip">To the content</a>
     <TopBand v-if="!route.meta.door" />
     <RouterView />
   </div>

@@ -1,3 +1,4 @@
+import { nextTick } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
 
 export const stations = ['form', 'documents', 'notices', 'filing', 'opening'] as const
@@ -28,6 +29,29 @@ export const router = createRouter({
   ],
 })
 
-router.afterEach((to) => {
-  document.title = `${String(to.meta.title)} · Amber Seal`
+/** The words of the page's tab: what it is about, then where. */
+export function setTitle(...parts: (string | undefined)[]) {
+  document.title = [...parts.filter(Boolean), 'Amber Seal'].join(' · ')
+}
+
+/** Takes the keyboard to the head of what was opened, so that the next Tab goes on from there; views are fetched and take a moment. */
+export async function focusHead(of = 'main h1') {
+  for (let tries = 0; tries < 40; tries++) {
+    await nextTick()
+    const head = document.querySelector<HTMLElement>(of)
+    if (head) {
+      // Somebody who went on meanwhile, or a view that chose better, is left there.
+      if (document.activeElement && document.activeElement !== document.body && document.activeElement.closest('main'))
+        return
+      if (!head.matches('input, textarea, button, a')) head.tabIndex = -1
+      head.focus({ preventScroll: true })
+      return
+    }
+    await new Promise((done) => setTimeout(done, 50))
+  }
+}
+
+router.afterEach((to, from) => {
+  setTitle(String(to.meta.title))
+  if (from.matched.length && to.path !== from.path) void focusHead()
 })

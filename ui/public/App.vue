@@ -2,14 +2,14 @@
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
 import FormSheet from '../shared/sheet/FormSheet.vue'
 import { provideSheet } from '../shared/sheet/sheet'
-import { filled } from '../shared/texts'
+import { direction, filled, ownLanguage, sameLanguage } from '../shared/texts'
 import { pathPart } from './address'
 import GoOnElsewhere from './GoOnElsewhere.vue'
 import { useRespondent } from './respondent'
 
 const slug = pathPart(2)
 const r = useRespondent(slug)
-const { stage, form, texts, answers, errors, problem, sending, receipt, pages, page, current, trap } = r
+const { stage, form, texts, answers, errors, problem, sending, receipt, corrected, pages, page, current, trap } = r
 provideSheet(r.sheet)
 
 // Needed at the end only: fetched once the form can be filled, so that its first field comes sooner.
@@ -25,6 +25,24 @@ onMounted(r.load)
 const summary = ref<HTMLElement>()
 const title = ref<HTMLElement>()
 const names: Record<string, string> = { en: 'English', de: 'Deutsch', fr: 'Français', es: 'Español', pl: 'Polski' }
+const nameOf = (l: string) => names[l.split('-')[0]!] ?? l
+
+// The page's own words may be in another language than the page, and what is asked in a third.
+const own = computed(() => {
+  const language = form.value?.language
+  const words = ownLanguage(language ?? 'en')
+  return language && !sameLanguage(words, language) ? { lang: words, dir: direction(words) } : {}
+})
+const theirs = computed(() => {
+  const f = form.value
+  return f && !sameLanguage(f.words, f.language) ? { lang: f.words, dir: direction(f.words) } : {}
+})
+/** How a language stands in the menu: with that of the questions, where they are not translated. */
+function inMenu(l: string): string {
+  const f = form.value!
+  if (f.translated || !sameLanguage(l, f.language)) return nameOf(l)
+  return `${nameOf(l)} (${filled(texts.value.asksIn, { language: nameOf(f.words) })})`
+}
 
 /** The label of a path: its field's, and the row's number. */
 function labelOf(path: string): string {
@@ -36,10 +54,16 @@ function labelOf(path: string): string {
 const wrong = computed(() =>
   Object.entries(errors.value).map(([path, message]) => ({ path, message, label: labelOf(path) })),
 )
+const pageName = (i: number) => {
+  const p = pages.value[i]!
+  return p.label || p.fields.find((f) => f.kind === 'section')?.label || form.value?.name
+}
+const day = (iso: string) =>
+  new Intl.DateTimeFormat(form.value?.language ?? 'en', { dateStyle: 'long' }).format(new Date(iso))
 
 // A new stage or page begins at its top, also for those who cannot see it.
-watch([stage, page], async (_, [before]) => {
-  if (before === 'loading') return
+watch([stage, page], async ([now], [before]) => {
+  if (before === 'loading' && now === 'asking') return
   await nextTick()
   if (stage.value === 'asking' && wrong.value.length) summary.value?.focus()
   else title.value?.focus()
@@ -63,58 +87,79 @@ async function goTo(path: string) {
   control?.focus()
   field?.scrollIntoView({ block: 'center' })
 }
+
+const sure = ref(false)
+function clear() {
+  if (!sure.value) {
+    sure.value = true
+    return
+  }
+  sure.value = false
+  r.clear()
+  title.value?.focus()
+}
 </script>
 
 <template>
-  <main class="mx-auto max-w-[680px] px-3 py-6 sm:py-10">
+  <main class="mx-auto max-w-[680px] px-3 py-6 sm:py-10" v-bind="own">
     <div class="border-t-4 border-ink bg-sheet px-5 py-7 sm:px-10 sm:py-9">
       <div v-if="form" class="flex flex-wrap items-baseline gap-x-4 text-soft">
-        <p>{{ form.house }}</p>
-        <label v-if="stage === 'asking'" class="ms-auto text-[13px]">
+        <p v-bind="theirs">{{ form.house }}</p>
+        <label v-if="stage === 'asking'" class="ms-auto text-[13px] print:hidden">
           <span class="sr-only">{{ texts.language }}</span>
           <select
-            class="bg-transparent"
+            class="min-h-[28px] max-w-full bg-transparent"
             :value="form.language.split('-')[0]"
             @change="r.setLanguage(($event.target as HTMLSelectElement).value)"
           >
-            <option v-if="!names[form.language.split('-')[0]!]" :value="form.language.split('-')[0]">
-              {{ form.language }}
+            <option v-if="!form.languages.includes(form.language.split('-')[0]!)" :value="form.language.split('-')[0]">
+              {{ inMenu(form.language) }}
             </option>
-            <option v-for="l in form.languages" :key="l" :value="l">{{ names[l] ?? l }}</option>
+            <option v-for="l in form.languages" :key="l" :value="l" :lang="l">{{ inMenu(l) }}</option>
           </select>
         </label>
       </div>
       <h1 ref="title" tabindex="-1" class="mb-6 text-[28px] leading-tight outline-none">
         <template v-if="stage === 'missing'">{{ texts.missingTitle }}</template>
+        <template v-else-if="stage === 'linkless'">{{ texts.linklessTitle }}</template>
         <template v-else-if="stage === 'unreachable'">{{ texts.unreachableTitle }}</template>
         <template v-else-if="stage === 'loading'">{{ texts.moment }}</template>
         <template v-else-if="stage === 'reading'">{{ texts.readTitle }}</template>
-        <template v-else-if="stage === 'sent'">{{ texts.thanks }}</template>
-        <template v-else>{{ form?.name }}</template>
+        <template v-else-if="stage === 'sent'">{{ corrected ? texts.correctedTitle : texts.thanks }}</template>
+        <template v-else-if="stage === 'again'">{{ texts.againTitle }}</template>
+        <span v-else v-bind="theirs">{{ form?.name }}</span>
       </h1>
 
       <p v-if="stage === 'missing'">{{ texts.missing }}</p>
+      <p v-else-if="stage === 'linkless'">{{ texts.linkless }}</p>
       <template v-else-if="stage === 'unreachable'">
         <p class="mb-4">{{ texts.unreachable }}</p>
         <button class="button button-main" @click="r.load">{{ texts.again }}</button>
       </template>
-      <p v-else-if="stage === 'closed' && form">{{ form.standing === 'open' ? texts.closed : texts[form.standing] }}</p>
+      <template v-else-if="stage === 'closed' && form">
+        <p v-for="(p, i) in form.paused" :key="i" class="mb-4 whitespace-pre-line" v-bind="theirs">{{ p }}</p>
+        <p v-if="!form.paused.length">{{ form.standing === 'open' ? texts.closed : texts[form.standing] }}</p>
+      </template>
 
       <form v-else-if="stage === 'asking' && form && current" novalidate @submit.prevent="forward">
+        <p v-if="corrected" class="mb-6 border-s-4 border-amber bg-amber-wash px-4 py-3" data-corrected>
+          {{ filled(texts.correcting, { number: corrected.number }) }}
+        </p>
         <nav v-if="pages.length > 1" class="mb-6" :aria-label="filled(texts.step, { n: page + 1, all: pages.length })">
           <ol class="flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-2">
             <li
-              v-for="(p, i) in pages"
+              v-for="(_, i) in pages"
               :key="i"
               class="flex gap-2"
               :class="i === page ? 'font-semibold' : 'text-soft'"
               :aria-current="i === page ? 'step' : undefined"
+              v-bind="theirs"
             >
               <span class="font-title">{{ i + 1 }}</span>
-              <button v-if="i < page" type="button" class="link" @click="page = i">
-                {{ p.label || p.fields.find((f) => f.kind === 'section')?.label || form.name }}
+              <button v-if="i < page" type="button" class="link min-h-[24px]" @click="page = i">
+                {{ pageName(i) }}
               </button>
-              <span v-else>{{ p.label || p.fields.find((f) => f.kind === 'section')?.label || form.name }}</span>
+              <span v-else>{{ pageName(i) }}</span>
             </li>
           </ol>
         </nav>
@@ -131,17 +176,20 @@ async function goTo(path: string) {
           </p>
           <ul class="mt-1">
             <li v-for="w in wrong" :key="w.path">
-              <a class="link" :href="`#${w.path}`" @click.prevent="goTo(w.path)">{{ w.label }}</a>: {{ w.message }}
+              <a class="link" :href="`#${w.path}`" v-bind="theirs" @click.prevent="goTo(w.path)">{{ w.label }}</a>:
+              {{ w.message }}
             </li>
           </ul>
         </div>
-        <p v-if="page === 0 && form.form.intro" class="mb-6 whitespace-pre-line">{{ form.form.intro }}</p>
-        <FormSheet v-model="answers" :fields="current.fields" @touch="r.touch" />
-        <label class="absolute -left-[9999px]" aria-hidden="true">
+        <div v-bind="theirs">
+          <p v-if="page === 0 && form.form.intro" class="mb-6 whitespace-pre-line">{{ form.form.intro }}</p>
+          <FormSheet v-model="answers" :fields="current.fields" @touch="r.touch" />
+        </div>
+        <div class="sr-only" aria-hidden="true">
           <input v-model="trap" name="website_address" tabindex="-1" autocomplete="off" />
-        </label>
+        </div>
         <p v-if="problem" role="alert" class="mt-5 border-2 border-madder px-4 py-3 font-semibold">✕ {{ problem }}</p>
-        <div class="mt-7 flex flex-wrap gap-3">
+        <div class="mt-7 flex flex-wrap gap-3 print:hidden">
           <button class="button button-main min-h-[44px] px-6">
             {{ page < pages.length - 1 ? texts.next : texts.readButton }}
           </button>
@@ -149,8 +197,13 @@ async function goTo(path: string) {
             {{ texts.back }}
           </button>
         </div>
-        <p class="mt-4 text-[13px] text-soft">{{ texts.kept }}</p>
-        <GoOnElsewhere :keep="r.keepElsewhere" :texts="texts" />
+        <p class="mt-4 text-[13px] text-soft print:hidden">
+          {{ texts.kept }}
+          <button type="button" class="link min-h-[24px]" data-clear @click="clear" @blur="sure = false">
+            {{ sure ? texts.clearSure : texts.clearAll }}
+          </button>
+        </p>
+        <GoOnElsewhere class="print:hidden" :keep="r.keepElsewhere" :texts="texts" />
       </form>
 
       <ReadThrough
@@ -160,10 +213,18 @@ async function goTo(path: string) {
         :problem="problem"
         :sending="sending"
         :preview="r.preview"
-        @back="stage = 'asking'"
+        @back="r.change"
         @send="r.send"
       />
-      <Thanks v-else-if="stage === 'sent' && receipt" :receipt="receipt" :texts="texts" @again="r.again" />
+      <Thanks
+        v-else-if="(stage === 'sent' || stage === 'again') && receipt"
+        :receipt="receipt"
+        :texts="texts"
+        :again="stage === 'again'"
+        :corrected="!!corrected"
+        :day="day(receipt.received)"
+        @again="r.again"
+      />
     </div>
   </main>
 </template>

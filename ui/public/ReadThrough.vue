@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { plainNumber } from '../shared/numbers'
 import { useSheet } from '../shared/sheet/sheet'
 import type { Field, FileAnswer, Mark, PublicForm, Row, Typed } from '../shared/types'
 
@@ -78,12 +79,23 @@ function words(f: Field, path: string, v: Typed | undefined): string {
       return (v as FileAnswer[]).map((x) => x.name).join(', ') || none
     case 'signature': {
       const m = v as Mark
-      return m.typed || m.file?.name || (m.strokes?.length ? '✓' : none)
+      return m.typed || m.file?.name || (m.strokes?.length ? sheet.texts.signed : none)
     }
   }
-  return [f.prefix, v as string, f.suffix ?? (f.kind === 'money' ? f.currency || props.form.currency : '')]
-    .filter(Boolean)
-    .join(' ')
+  const text = number(f, v as string)
+  return [f.prefix, text, f.suffix].filter(Boolean).join(' ')
+}
+
+/** A number as people of the language write it, so that everybody sees how theirs was understood. */
+function number(f: Field, typed: string): string {
+  if (!['money', 'decimal', 'whole_number'].includes(f.kind)) return typed
+  const plain = plainNumber(typed, props.form.language)
+  if (!/^-?\d+(\.\d+)?$/.test(plain)) return typed
+  const currency = f.currency || props.form.currency
+  const how: Intl.NumberFormatOptions =
+    f.kind === 'money' && currency && !f.suffix ? { style: 'currency', currency } : { maximumFractionDigits: 20 }
+  // As words, so that no digit is lost in a binary number.
+  return new Intl.NumberFormat(props.form.language, how).format(plain as Intl.StringNumericLiteral)
 }
 const labelOf = (f: Field, value: string) => f.choices?.find((c) => c.value === value)?.label ?? value
 function when(iso: string, how: Intl.DateTimeFormatOptions): string {
@@ -114,7 +126,7 @@ async function look() {
     <h2 v-if="part.title" class="mt-6 mb-1 text-[17px]">{{ part.title }}</h2>
     <dl>
       <div v-for="l in part.lines" :key="l.path" class="border-b border-faint py-2 sm:flex sm:gap-4">
-        <dt class="text-soft sm:w-2/5">{{ l.label }}</dt>
+        <dt class="text-soft sm:w-2/5" :lang="form.translated ? undefined : form.words">{{ l.label }}</dt>
         <dd class="whitespace-pre-line [overflow-wrap:anywhere] sm:w-3/5" dir="auto">{{ l.words }}</dd>
       </div>
     </dl>

@@ -2,11 +2,13 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, reactive, ref, shallowRef, watch } from 'vue'
 import { rawAnswers } from '../shared/sheet/raw'
 import { defaultAnswer, plainSheet, type Sheet } from '../shared/sheet/sheet'
-import { direction, en, textsOf, type Texts } from '../shared/texts'
+import { direction, en, filled, ownLanguage, sameLanguage, textsOf, type Texts } from '../shared/texts'
 import type { Checked, Field, PathFinding, PublicForm, Receipt, Typed } from '../shared/types'
+import { keeper, sweep } from './answers'
 import { Refused, serviceOf } from './service'
 
-export type Stage = 'loading' | 'asking' | 'reading' | 'sent' | 'closed' | 'missing' | 'unreachable'
+export type Stage =
+  'loading' | 'asking' | 'reading' | 'sent' | 'again' | 'closed' | 'missing' | 'linkless' | 'unreachable'
 
 /** 128 random bits; randomUUID exists only on HTTPS pages. */
 function freshKey(): string {
@@ -18,6 +20,13 @@ export interface FormPage {
   key: string
   label: string
   fields: Field[]
+}
+
+/** The submission that is corrected. */
+export interface Corrected {
+  number: string
+  received: string
+  revision: number
 }
 
 /**
@@ -32,6 +41,7 @@ export function useRespondent(slug: string) {
   const parameters = new URLSearchParams(location.search)
   const invitation = parameters.get('invitation') ?? ''
   const correct = parameters.get('correct') ?? ''
+  const sent = parameters.get('sent') ?? ''
   const draft = ref(parameters.get('go-on') ?? '')
   const language = ref(parameters.get('language') ?? '')
   const answers = ref<Record<string, Typed>>({})
@@ -40,9 +50,13 @@ export function useRespondent(slug: string) {
   const problem = ref('')
   const sending = ref(false)
   const receipt = ref<Receipt>()
+  const corrected = ref<Corrected>()
   const page = ref(0)
   const trap = ref('')
-  const kept = `amberseal:${slug}${correct}`
+  // What a link is about stands in its first letters; the rest of it opens something and is not kept.
+  const kept = keeper(correct ? `${slug}+${correct.slice(0, 12)}` : slug, (theirs) => {
+    answers.value = { ...answers.value, ...theirs }
+  })
   // One key for one set of answers: sending again after a lost connection is taken in once.
   let once = freshKey()
   let began = performance.now()
@@ -64,18 +78,30 @@ export function useRespondent(slug: string) {
     ...plainSheet(),
     texts,
     language: computed(() => form.value?.language ?? 'en-GB'),
+    ours: computed(() => {
+      const own = ownLanguage(form.value?.language ?? 'en')
+      return form.value && !sameLanguage(own, form.value.words) ? own : ''
+    }),
     currency: computed(() => form.value?.currency ?? ''),
     shows,
     requires: (path: string, field: Field) => checked.value?.required.includes(path) || (field.required ?? false),
     calculated: (path: string) => checked.value?.calculated[path],
+    fillOf: (path: string) => form.value?.fills[path.replace(/\/\d+\//, '.')],
     errorOf: (path: string) => errors.value[path],
     upload,
   }) as Sheet
 
+  /** What each request says of this page. */
+  const here = () => ({
+    ...(form.value ? { version: form.value.version } : {}),
+    ...(invitation ? { invitation } : {}),
+    ...(correct ? { correct } : {}),
+  })
+
   // A page is not left while a file of it is on its way: its answer would be lost.
   const underway = new Set<Promise<unknown>>()
   function upload(field: string, file: File, progress: (share: number) => void) {
-    const sent = service.upload(field, file, progress)
+    const sent = service.upload(field, file, here(), texts.value.lost, progress)
     underway.add(sent)
     void sent.catch(() => undefined).finally(() => underway.delete(sent))
     return sent
@@ -85,28 +111,51 @@ export function useRespondent(slug: string) {
 
   async function load() {
     stage.value = 'loading'
+    sweep()
     try {
-      const got = await service.form(language.value, invitation)
-      form.value = got
-      texts.value = await textsOf(got.language)
-      document.title = `${got.name} · ${got.house}`
-      document.documentElement.lang = got.language
-      document.documentElement.dir = direction(got.language)
-      await restore()
-      checked.value = got.begin
+      if (sent) {
+        receipt.value = await service.receipt(sent)
+        await take(await service.form(language.value, ''))
+        stage.value = 'again'
+        return
+      }
+      await take(await service.form(language.value, invitation))
+      const got = form.value!
+      if (got.open) await restore()
       if (got.open && hasRules.value && Object.keys(raw()).length) await check()
       began = performance.now()
+      page.value = stepOf(location.hash)
       stage.value = got.open ? 'asking' : 'closed'
     } catch (e) {
-      stage.value = e instanceof Refused && e.status === 404 ? 'missing' : 'unreachable'
+      const missing = e instanceof Refused && (e.status === 404 || e.status === 409)
+      stage.value = !missing ? 'unreachable' : sent || correct || draft.value ? 'linkless' : 'missing'
     }
   }
 
+  /** Takes up what the server asks, in its language. */
+  async function take(got: PublicForm) {
+    texts.value = await textsOf(got.language)
+    form.value = got
+    checked.value = got.begin ?? checked.value
+    document.documentElement.lang = got.language
+    document.documentElement.dir = direction(got.language)
+  }
+
+  /** Changes the language of the page where it stands: nothing is left, and nothing loses the focus. */
   async function setLanguage(to: string) {
     language.value = to
-    const at = page.value
-    await load()
-    page.value = at
+    try {
+      await take(await service.form(to, invitation))
+      if (hasRules.value) await check()
+      if (Object.keys(errors.value).length) {
+        const got = await service.check(raw(), to, here())
+        errors.value = Object.fromEntries(
+          got.findings.filter((f) => f.path in errors.value).map((f) => [f.path, f.message]),
+        )
+      }
+    } catch {
+      problem.value = texts.value.lost
+    }
   }
 
   function begin(): Record<string, Typed> {
@@ -115,41 +164,41 @@ export function useRespondent(slug: string) {
       const d = f.default === '@person' ? form.value?.person : defaultAnswer(f, parameters, new Date())
       if (d !== undefined) fresh[f.key] = d
     }
+    // Who was invited need not write the address again.
+    const email = form.value?.email && fields.value.find((f) => f.kind === 'email' && fresh[f.key] === undefined)
+    if (email) fresh[email.key] = form.value!.email!
     return fresh
   }
 
   /** Takes up what was kept: by a personal link when the page was reached by one, else on this device. */
   async function restore() {
     const fresh = begin()
-    try {
-      const stored = correct
-        ? (await service.sent(correct)).answers
-        : draft.value
-          ? (await service.kept(draft.value)).answers
-          : (JSON.parse(localStorage.getItem(kept) ?? '{}') as Record<string, Typed>)
-      for (const f of fields.value) if (stored[f.key] !== undefined) fresh[f.key] = stored[f.key]!
-    } catch {
-      if (correct) throw new Error('there is nothing to correct')
-      if (!draft.value) localStorage.removeItem(kept)
+    let stored: Record<string, Typed> = {}
+    if (correct) {
+      const was = await service.sent(correct)
+      corrected.value = was
+      stored = { ...was.answers, ...kept.read() }
+    } else if (draft.value) {
+      stored = (await service.kept(draft.value)).answers
+    } else {
+      stored = kept.read()
     }
+    for (const f of fields.value) if (stored[f.key] !== undefined) fresh[f.key] = stored[f.key]!
     answers.value = fresh
   }
 
   /** Keeps the answers by a personal link, to go on with on another device; gives the link. */
   async function keepElsewhere(): Promise<string> {
-    draft.value = (await service.keep(raw(), draft.value || undefined)).token
+    draft.value = (await service.keep(raw(), draft.value || undefined, here())).token
     const link = new URL(location.href)
     link.searchParams.set('go-on', draft.value)
+    link.hash = ''
     return link.href
   }
 
   watch(answers, (v) => {
     once = freshKey()
-    try {
-      localStorage.setItem(kept, JSON.stringify(v))
-    } catch {
-      // A full or forbidden store costs only the safety net.
-    }
+    if (stage.value !== 'loading') kept.write(v)
   })
 
   const hasRules = computed(
@@ -159,7 +208,7 @@ export function useRespondent(slug: string) {
   /** Asks the server what the answers make of the form; an older answer never replaces a newer one. */
   async function check(): Promise<Checked | undefined> {
     const mine = ++asked
-    const got = await service.check(raw(), language.value)
+    const got = await service.check(raw(), language.value, here())
     if (mine === asked) checked.value = got
     return got
   }
@@ -167,6 +216,7 @@ export function useRespondent(slug: string) {
 
   /** An answer changed: its error is settled anew, and what depends on it too. */
   function touch(path: string) {
+    kept.touched(path.split('/')[0]!)
     errors.value = Object.fromEntries(Object.entries(errors.value).filter(([k]) => k !== path))
     const name = path.replace(/\/\d+\//, '.')
     const watches = form.value?.watches ?? []
@@ -175,7 +225,7 @@ export function useRespondent(slug: string) {
 
   const pageOf = (path: string) => pages.value.findIndex((p) => p.fields.some((f) => f.key === path.split('/')[0]))
 
-  function take(findings: PathFinding[], of?: FormPage): boolean {
+  function tell(findings: PathFinding[], of?: FormPage): boolean {
     const mine = findings.filter((f) => !of || of.fields.some((x) => x.key === f.path.split('/')[0]))
     errors.value = Object.fromEntries(mine.map((f) => [f.path, f.message]))
     if (!of && mine.length) {
@@ -183,6 +233,47 @@ export function useRespondent(slug: string) {
       if (Number.isFinite(first)) page.value = first
     }
     return mine.length === 0
+  }
+
+  // Steps stand in the browser's history, so that its button goes one step back and a reload stays where it was.
+  const stepOf = (hash: string) => Math.max(0, (Number.parseInt(hash.slice(1), 10) || 1) - 1)
+  const stepMark = (n: number) => (n ? `#${n + 1}` : ' ')
+  watch([stage, page], ([now, n], [was, before]) => {
+    if (now === 'reading' && was === 'asking') history.pushState({ reading: true }, '', '#read')
+    else if (now === 'asking' && was === 'asking' && n > before) history.pushState({ step: n }, '', stepMark(n))
+    else if (now === 'asking' && was === 'asking' && n < before) history.replaceState({ step: n }, '', stepMark(n))
+  })
+  window.addEventListener('popstate', () => {
+    if (stage.value !== 'asking' && stage.value !== 'reading') return
+    errors.value = {}
+    stage.value = 'asking'
+    page.value = location.hash === '#read' ? pages.value.length - 1 : stepOf(location.hash)
+  })
+
+  /** The form has changed on the server: it is taken up anew, with the answers that were given. */
+  async function renew() {
+    await take(await service.form(language.value, invitation))
+    if (!form.value!.open) {
+      stage.value = 'closed'
+      return
+    }
+    problem.value = texts.value.changed
+    stage.value = 'asking'
+    if (hasRules.value) await check()
+  }
+
+  /** What a refusal means for the page. */
+  async function refused(e: unknown) {
+    if (e instanceof Refused && e.status === 409) {
+      try {
+        await renew()
+        return
+      } catch {
+        // The words of the refusal are the better ones then.
+      }
+    }
+    problem.value = e instanceof Refused && e.status < 500 ? e.message : texts.value.lost
+    if (e instanceof Refused && e.status === 503) problem.value = e.message
   }
 
   /** Goes to the next page, or to reading it all through; false when answers need another look. */
@@ -193,12 +284,12 @@ export function useRespondent(slug: string) {
     try {
       const got = await check()
       const last = page.value >= pages.value.length - 1
-      if (!got || !take(got.findings, last ? undefined : current.value)) return false
+      if (!got || !tell(got.findings, last ? undefined : current.value)) return false
       if (last) stage.value = 'reading'
       else page.value++
       return true
     } catch (e) {
-      problem.value = e instanceof Refused ? e.message : texts.value.lost
+      await refused(e)
       return false
     }
   }
@@ -206,48 +297,102 @@ export function useRespondent(slug: string) {
     errors.value = {}
     page.value = Math.max(0, page.value - 1)
   }
+  function change() {
+    if (location.hash === '#read') history.back()
+    else stage.value = 'asking'
+  }
+
+  async function submit(): Promise<Receipt> {
+    const f = form.value!
+    // Forms that are sent at once look like a robot's; somebody quick just waits for the rest of a second.
+    await new Promise((done) => setTimeout(done, Math.max(0, 900 - (performance.now() - began))))
+    const proof = f.strict ? (await import('./proof')).proofOf(f.stamp) : ''
+    return service.submit(
+      {
+        answers: raw(),
+        language: language.value || f.language,
+        ...here(),
+        ...(draft.value ? { draft: draft.value } : {}),
+        page: { began: Math.round(performance.now() - began), trap: trap.value, stamp: f.stamp, proof },
+      },
+      once,
+    )
+  }
+
+  const lapsed = (e: unknown) => e instanceof Refused && e.problem.findings?.[0]?.path === 'page/stamp'
 
   async function send() {
     sending.value = true
     problem.value = ''
     try {
-      const f = form.value!
-      // Forms that are sent at once look like a robot's; somebody quick just waits for the rest of a second.
-      await new Promise((done) => setTimeout(done, Math.max(0, 900 - (performance.now() - began))))
-      const proof = f.strict ? (await import('./proof')).proofOf(f.stamp) : ''
-      receipt.value = await service.submit(
-        {
-          answers: raw(),
-          language: language.value || f.language,
-          ...(invitation ? { invitation } : {}),
-          ...(correct ? { correct } : {}),
-          page: { began: Math.round(performance.now() - began), trap: trap.value, stamp: f.stamp, proof },
-        },
-        once,
-      )
-      localStorage.removeItem(kept)
+      try {
+        receipt.value = await submit()
+      } catch (e) {
+        if (!lapsed(e)) throw e
+        // The page lay open for longer than its challenge lasts, or the program was started anew: once more with a new one.
+        form.value = { ...form.value!, stamp: (await service.form(language.value, invitation)).stamp }
+        receipt.value = await submit()
+      }
+      kept.forget()
+      history.replaceState(null, '', location.pathname)
       stage.value = 'sent'
     } catch (e) {
-      problem.value = e instanceof Refused ? e.message : texts.value.lost
-      if (e instanceof Refused && e.status === 422 && e.problem.findings?.length) {
-        take(e.problem.findings)
+      if (e instanceof Refused && e.status === 422 && e.problem.findings?.length && !lapsed(e)) {
+        problem.value = e.message
+        tell(e.problem.findings)
         stage.value = 'asking'
-      }
+      } else await refused(e)
     } finally {
       sending.value = false
     }
   }
 
-  function again() {
-    answers.value = begin()
+  /** Forgets all that was typed and begins anew: for a device that others use too. */
+  function clear() {
+    kept.forget()
     errors.value = {}
-    receipt.value = undefined
+    problem.value = ''
+    answers.value = begin()
+    kept.forget()
     page.value = 0
-    stage.value = 'asking'
     void checkSoon()
   }
 
-  const preview = () => service.preview(raw())
+  function again() {
+    clear()
+    receipt.value = undefined
+    stage.value = 'asking'
+  }
+
+  /** The words of the page's tab: what is wrong and where one stands come first. */
+  const title = computed(() => {
+    const t = texts.value
+    const f = form.value
+    const name = f ? `${f.name} · ${f.house}` : ''
+    switch (stage.value) {
+      case 'asking': {
+        const n = Object.keys(errors.value).length
+        const wrong = n ? `${n === 1 ? t.wrongOne : filled(t.wrongMany, { n })} · ` : ''
+        const step =
+          pages.value.length > 1 ? `${filled(t.step, { n: page.value + 1, all: pages.value.length })} · ` : ''
+        return wrong + step + name
+      }
+      case 'reading':
+        return `${t.readTitle} · ${name}`
+      case 'sent':
+        return `${t.thanks} · ${name}`
+      case 'missing':
+        return t.missingTitle
+      case 'linkless':
+        return t.linklessTitle
+      case 'unreachable':
+        return t.unreachableTitle
+    }
+    return name
+  })
+  watch(title, (v) => v && (document.title = v), { immediate: true })
+
+  const preview = () => service.preview(raw(), language.value, here())
   return {
     stage,
     form,
@@ -259,6 +404,7 @@ export function useRespondent(slug: string) {
     problem,
     sending,
     receipt,
+    corrected,
     pages,
     page,
     current,
@@ -267,8 +413,10 @@ export function useRespondent(slug: string) {
     touch,
     forward,
     back,
+    change,
     send,
     again,
+    clear,
     setLanguage,
     preview,
     keepElsewhere,

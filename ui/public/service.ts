@@ -21,6 +21,13 @@ async function json<T>(r: Response): Promise<T> {
   throw new Refused(r.status, problem)
 }
 
+/** What a page says of itself: the version of the form it shows, and the personal link it was reached by. */
+export interface Here {
+  version?: number
+  invitation?: string
+  correct?: string
+}
+
 /** What the respondents' page asks of the server about one form. */
 export function serviceOf(slug: string) {
   const at = `/api/public/intakes/${encodeURIComponent(slug)}`
@@ -38,36 +45,42 @@ export function serviceOf(slug: string) {
       if (invitation) query.set('invitation', invitation)
       return json<PublicForm>(await fetch(query.size ? `${at}?${query}` : at)) // the bare address is preloaded
     },
-    keep: async (answers: Record<string, Typed>, token?: string) =>
-      json<{ token: string }>(await post('/drafts', { answers, ...(token ? { token } : {}) })),
+    keep: async (answers: Record<string, Typed>, token: string | undefined, here: Here) =>
+      json<{ token: string }>(await post('/drafts', { answers, ...(token ? { token } : {}), ...here })),
     sent: async (token: string) =>
-      json<{ number: string; answers: Record<string, Typed> }>(await fetch(`${at}/sent/${encodeURIComponent(token)}`)),
+      json<{ number: string; revision: number; received: string; answers: Record<string, Typed> }>(
+        await fetch(`${at}/sent/${encodeURIComponent(token)}`),
+      ),
+    receipt: async (token: string) => json<Receipt>(await fetch(`${at}/receipts/${encodeURIComponent(token)}`)),
     kept: async (token: string) =>
       json<{ answers: Record<string, Typed> }>(await fetch(`${at}/drafts/${encodeURIComponent(token)}`)),
-    check: async (answers: Record<string, Typed>, language: string) =>
-      json<Checked>(await post('/check', { answers, language })),
+    check: async (answers: Record<string, Typed>, language: string, here: Here) =>
+      json<Checked>(await post('/check', { answers, language, ...here })),
     submit: async (
-      body: { answers: Record<string, Typed>; language: string; page: object; invitation?: string; correct?: string },
+      body: Here & { answers: Record<string, Typed>; language: string; page: object; draft?: string },
       once: string,
     ) => json<Receipt>(await post('/submissions', body, { 'Idempotency-Key': once })),
-    preview: async (answers: Record<string, Typed>) => {
-      const r = await post('/preview', { answers })
+    preview: async (answers: Record<string, Typed>, language: string, here: Here) => {
+      const r = await post('/preview', { answers, language, ...here })
       if (!r.ok) await json(r)
       return r.blob()
     },
-    upload: (field: string, file: File, progress: (share: number) => void) =>
+    /** lost is what to say when the connection breaks off. */
+    upload: (field: string, file: File, here: Here, lost: string, progress: (share: number) => void) =>
       new Promise<FileAnswer>((resolve, reject) => {
         const r = new XMLHttpRequest() // fetch does not tell how far it is
-        r.open('POST', `${at}/uploads/${encodeURIComponent(field)}?name=${encodeURIComponent(file.name)}`)
+        const query = new URLSearchParams({ name: file.name })
+        for (const [k, v] of Object.entries(here)) query.set(k, String(v))
+        r.open('POST', `${at}/uploads/${encodeURIComponent(field)}?${query}`)
         r.setRequestHeader('Content-Type', 'application/octet-stream')
         r.upload.onprogress = (e) => e.lengthComputable && progress(e.loaded / e.total)
-        r.onerror = () => reject(new Error('–'))
+        r.onerror = () => reject(new Error(lost))
         r.onload = () => {
           try {
             if (r.status === 201) resolve(JSON.parse(r.responseText) as FileAnswer)
             else reject(new Error((JSON.parse(r.responseText) as Problem).message))
           } catch {
-            reject(new Error(String(r.status)))
+            reject(new Error(lost))
           }
         }
         r.send(file)

@@ -1135,6 +1135,11 @@ export interface components {
             when?: string;
             requiredWhen?: string;
             formula?: string;
+            /**
+             * @description Whom it is about, for the browser that may fill it in
+             * @enum {string}
+             */
+            about?: "self" | "other";
             placeholder?: string;
             prefix?: string;
             suffix?: string;
@@ -1564,6 +1569,10 @@ export interface components {
             form: components["schemas"]["Form"];
             /** @description The fields that some rule reads */
             watches: string[];
+            /** @description What a browser may fill in by itself, by path: tokens of HTML's autocomplete, parts for a name or address, off */
+            fills: {
+                [key: string]: string;
+            };
             begin?: components["schemas"]["Checked"];
             /** @description The document shown before sending */
             shown?: string;
@@ -2328,7 +2337,7 @@ export interface operations {
             content: {
                 "application/json": {
                     addresses: string;
-                    /** @description In the letter */
+                    /** @description In the letter, before the link */
                     words?: string;
                 };
             };

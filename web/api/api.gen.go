@@ -613,10 +613,13 @@ type PublicForm struct {
 	Currency string   `json:"currency"`
 
 	// Email The address that was invited
-	Email      *string `json:"email,omitempty"`
-	Form       Form    `json:"form"`
-	House      string  `json:"house"`
-	HouseEmail *string `json:"house_email,omitempty"`
+	Email *string `json:"email,omitempty"`
+
+	// Fills What a browser may fill in by itself, by path: tokens of HTML's autocomplete, parts for a name or address, off
+	Fills      map[string]string `json:"fills"`
+	Form       Form              `json:"form"`
+	House      string            `json:"house"`
+	HouseEmail *string           `json:"house_email,omitempty"`
 
 	// Language That the page is read in: of its own words, of numbers and of dates
 	Language string `json:"language"`

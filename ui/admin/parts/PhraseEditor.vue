@@ -10,7 +10,7 @@ import Text from '@tiptap/extension-text'
 import Underline from '@tiptap/extension-underline'
 import { UndoRedo } from '@tiptap/extensions'
 import { EditorContent, useEditor } from '@tiptap/vue-3'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, useId, watch } from 'vue'
 import type { Paragraph, Span } from '../../shared/types'
 import { usePlaceholders } from '../workspace/placeholders'
 import PhraseLooks from './PhraseLooks.vue'
@@ -36,14 +36,19 @@ function describe(attrs: Record<string, unknown>) {
 
 const listing = ref(false)
 const wanted = ref('')
+const current = ref(0)
 const search = ref<HTMLInputElement>()
+const panel = ref<HTMLElement>()
+const id = useId()
 const chip = ref<{ field: string; format: string; empty: string; yes: string; no: string }>()
 
 async function list() {
   listing.value = true
   wanted.value = ''
+  current.value = 0
   await nextTick()
   search.value?.focus()
+  panel.value?.scrollIntoView({ block: 'nearest' })
 }
 
 const editor = useEditor({
@@ -134,20 +139,62 @@ watch(
   () => editor.value?.commands.setContent(toEditor(value()), { emitUpdate: false }),
 )
 
+/** The fields that fit what is typed: first the one that is called just so, then those that begin so. */
 const offered = computed(() => {
   const w = wanted.value.replace(/[{}]/g, '').trim().toLowerCase()
-  return stands.value.filter((s) => s.label.toLowerCase().includes(w) || s.key.includes(w)).slice(0, 40)
+  const rank = (s: { label: string; key: string }) => {
+    const label = s.label.toLowerCase()
+    const key = s.key.replace('@', '')
+    if (label === w || key === w || s.key === w) return 0
+    if (label.startsWith(w) || key.startsWith(w)) return 1
+    if (label.includes(` ${w}`)) return 2
+    return label.includes(w) || key.includes(w) ? 3 : 4
+  }
+  return stands.value
+    .map((s) => ({ s, rank: w ? rank(s) : 3 }))
+    .filter((x) => x.rank < 4)
+    .sort((a, b) => a.rank - b.rank)
+    .map((x) => x.s)
+    .slice(0, 40)
 })
 function insert(field: string) {
+  // The caret is back before the next key: what is typed on goes behind the placeholder.
   listing.value = false
-  editor.value?.chain().focus().insertContent({ type: 'placeholder', attrs: { field } }).run()
+  const e = editor.value
+  if (!e) return
+  e.view.focus()
+  e.commands.insertContent({ type: 'placeholder', attrs: { field } })
+  const { to } = e.state.selection
+  e.commands.setTextSelection(to)
 }
 function insertFirst() {
   const typed = wanted.value.replace(/[{}]/g, '').trim()
-  const first = offered.value[0]
+  const first = offered.value[current.value]
   if (first) insert(first.key)
   else if (/^@?[a-z][a-z0-9_]*(\.[a-z][a-z0-9_]*)?$/.test(typed)) insert(typed)
 }
+function leaveList() {
+  listing.value = false
+  editor.value?.view.focus()
+}
+async function keys(e: KeyboardEvent) {
+  const n = offered.value.length
+  if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
+    e.preventDefault()
+    if (n) current.value = (current.value + (e.key === 'ArrowDown' ? 1 : n - 1)) % n
+    await nextTick()
+    document.getElementById(`${id}-${current.value}`)?.scrollIntoView({ block: 'nearest' })
+  } else if (e.key === 'Enter') {
+    e.preventDefault()
+    e.stopPropagation()
+    insertFirst()
+  } else if (e.key === 'Escape') {
+    e.preventDefault()
+    e.stopPropagation()
+    leaveList()
+  }
+}
+watch(wanted, () => (current.value = 0))
 watch(wanted, (w) => {
   if (w.endsWith('}}')) {
     const typed = w.replace(/[{}]/g, '').trim()
@@ -209,33 +256,36 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
         </template>
       </template>
     </div>
-    <div
-      v-if="listing"
-      class="absolute top-8 left-4 z-20 w-[280px] border border-ink bg-sheet"
-      @keydown.esc.stop="((listing = false), editor?.commands.focus())"
-    >
+    <div v-if="listing" ref="panel" class="absolute top-8 left-4 z-20 w-[280px] border border-ink bg-sheet">
       <input
         ref="search"
         v-model="wanted"
-        class="w-full border-b border-rule px-3 py-2 outline-none"
+        class="w-full border-b border-rule px-3 py-2 -outline-offset-2"
+        role="combobox"
         aria-label="Which placeholder"
+        aria-expanded="true"
+        aria-autocomplete="list"
+        :aria-controls="`${id}-list`"
+        :aria-activedescendant="offered.length ? `${id}-${current}` : undefined"
         placeholder="Which field?"
-        @keydown.enter.prevent.stop="insertFirst"
-        @blur="wanted === '' && !offered.length && (listing = false)"
+        @keydown="keys"
+        @blur="listing = false"
       />
-      <ul class="max-h-[220px] overflow-y-auto" role="listbox" aria-label="Placeholders">
-        <li v-for="(s, i) in offered" :key="s.key" role="option" :aria-selected="i === 0">
-          <button
-            type="button"
-            class="w-full px-3 py-1.5 text-left hover:bg-amber-wash"
-            :class="{ 'bg-amber-wash': i === 0 && wanted }"
-            @click="insert(s.key)"
-          >
-            {{ s.label }}
-          </button>
+      <ul :id="`${id}-list`" class="max-h-[220px] overflow-y-auto" role="listbox" aria-label="Placeholders">
+        <li
+          v-for="(s, i) in offered"
+          :id="`${id}-${i}`"
+          :key="s.key"
+          role="option"
+          :aria-selected="i === current"
+          class="cursor-pointer px-3 py-1.5 hover:bg-amber-wash"
+          :class="{ 'bg-amber-wash': i === current }"
+          @mousedown.prevent="insert(s.key)"
+        >
+          {{ s.label }}
         </li>
-        <li v-if="!offered.length" class="px-3 py-2 text-soft">No field is called that.</li>
       </ul>
+      <p v-if="!offered.length" class="px-3 py-2 text-soft" role="status">No field is called that.</p>
     </div>
   </div>
 </template>

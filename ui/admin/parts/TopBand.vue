@@ -2,6 +2,7 @@
 import { useRoute, useRouter } from 'vue-router'
 import mark from '../../shared/mark.svg'
 import { api } from '../api'
+import { live } from '../changes'
 import { loadSession, session } from '../session'
 
 const route = useRoute()
@@ -30,6 +31,13 @@ async function signOut() {
       <span class="font-title text-[17px] font-bold">Amber Seal</span>
     </RouterLink>
     <span class="hidden text-[#aebbb8] md:inline">{{ session?.house }}</span>
+    <span
+      v-if="!live"
+      role="status"
+      class="font-semibold text-[#f4c27a]"
+      title="What changes in the house is not seen at once"
+      >◐ Not connected</span
+    >
     <nav aria-label="Places" class="ml-auto flex flex-wrap gap-x-1 self-stretch">
       <RouterLink
         v-for="p in places"
@@ -37,7 +45,9 @@ async function signOut() {
         :to="p.to"
         class="flex items-center border-b-[3px] px-2 py-2"
         :class="
-          here(p.to) ? 'border-amber font-semibold text-white' : 'border-transparent text-[#cbd6d3] hover:text-white'
+          here(p.to)
+            ? 'border-amber font-semibold text-white forced-colors:border-[Highlight]'
+            : 'border-transparent text-[#cbd6d3] hover:text-white forced-colors:border-[Canvas]'
         "
         :aria-current="here(p.to) ? 'page' : undefined"
         >{{ p.name }}</RouterLink

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Finding } from '../../shared/types'
 import { onChange } from '../changes'
 import FindingsFoot from '../parts/FindingsFoot.vue'
-import type { Station } from '../router'
+import { setTitle, type Station } from '../router'
 import { asDay } from '../times'
 import { provideIntake } from './intake'
 import { asks } from './kinds'
@@ -12,8 +12,28 @@ import { asks } from './kinds'
 const route = useRoute()
 const router = useRouter()
 const desk = provideIntake(Number(route.params.id))
-const { intake, design, keeping, problem, stale, past, future, findings } = desk
+const { intake, design, keeping, problem, stale, joined, older, past, future, findings } = desk
 onMounted(desk.load)
+watch(
+  () => [design.value?.name, route.params.station] as const,
+  ([name, at]) => {
+    const tab = String(at).charAt(0).toUpperCase() + String(at).slice(1)
+    if (design.value) setTitle(`${name || 'Without a name'}, ${tab}`)
+  },
+  { immediate: true },
+)
+const head = ref<HTMLElement>()
+const said = ref('')
+async function open() {
+  const again = intake.value?.state === 'open'
+  await desk.setOpen(true)
+  if (problem.value) return
+  said.value = again ? 'The changes are published.' : 'The intake is open.'
+  await nextTick()
+  head.value?.focus() // the button that was pressed has gone
+}
+const clock = (at: number) =>
+  new Intl.DateTimeFormat('en-GB', { dateStyle: 'short', timeStyle: 'short' }).format(new Date(at))
 // The number of submissions in the head keeps up; the draft itself is mine until the server says otherwise.
 onChange(() => {
   if (keeping.value === 'kept') void desk.refresh()
@@ -46,7 +66,10 @@ const tabs = computed(() => {
     {
       to: 'opening',
       name: 'Opening',
-      ...says(['slug', 'number', 'name', 'opening'], intake.value?.state === 'open' ? 'open' : 'not open'),
+      ...says(
+        ['slug', 'number', 'name', 'opening'],
+        intake.value?.state === 'open' ? 'open' : intake.value?.state === 'paused' ? 'paused' : 'not open',
+      ),
     },
   ]
 })
@@ -56,6 +79,7 @@ const standing = computed(() => {
   if (!i) return { text: '', class: '' }
   if (i.state === 'open')
     return { text: `Open since ${asDay(i.opened ?? i.updated)}`, class: 'text-pine font-semibold' }
+  if (i.state === 'paused') return { text: '‖ Paused', class: 'text-ochre font-semibold' }
   return { text: i.state === 'closed' ? 'Closed' : 'Not opened yet', class: 'text-slate font-semibold' }
 })
 const counts = computed(() => {
@@ -88,7 +112,8 @@ function goTo(place: string) {
   <main class="flex min-h-0 grow flex-col">
     <template v-if="design && intake">
       <div class="flex min-h-[62px] flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-6">
-        <h1 class="text-[26px] leading-none">{{ design.name || 'Without a name' }}</h1>
+        <h1 ref="head" tabindex="-1" class="text-[26px] leading-none">{{ design.name || 'Without a name' }}</h1>
+        <span class="sr-only" role="status">{{ said }}</span>
         <span :class="standing.class">{{ standing.text }}</span>
         <RouterLink
           v-if="counts"
@@ -102,7 +127,7 @@ function goTo(place: string) {
           }}</span>
           <button class="button" :disabled="!past.length" @click="desk.undo">Undo</button>
           <button class="button" :disabled="!future.length" @click="desk.redo">Redo</button>
-          <a v-if="intake.version" class="button" :href="`/f/${design.slug}`" target="_blank" rel="noopener"
+          <a v-if="intake.version" class="button" :href="`/f/${intake.address}`" target="_blank" rel="noopener"
             >See it as a respondent</a
           >
           <button
@@ -110,9 +135,15 @@ function goTo(place: string) {
             class="button button-main"
             :disabled="faults > 0"
             :title="faults ? 'Mend the faults first' : undefined"
-            @click="desk.setOpen(true)"
+            @click="open"
           >
-            {{ intake.state === 'open' ? 'Publish the changes' : 'Open the intake' }}
+            {{
+              intake.state === 'open'
+                ? 'Publish the changes'
+                : intake.state === 'paused'
+                  ? 'Open it again'
+                  : 'Open the intake'
+            }}
           </button>
         </div>
       </div>
@@ -122,20 +153,40 @@ function goTo(place: string) {
         class="mx-3 mb-2 flex flex-wrap items-center gap-4 border-2 border-madder bg-sheet px-4 py-2 sm:mx-6"
       >
         <p class="grow">
-          <strong>Somebody else has changed this intake.</strong> Your changes are kept in this browser and nothing was
-          overwritten.
+          <strong>Somebody else has changed the same places of this intake.</strong> Your changes are kept in this
+          browser and nothing was overwritten.
         </p>
-        <button class="button" @click="desk.load">Take theirs</button>
-        <button class="button" @click="desk.overrule">Keep mine instead</button>
+        <button class="button" @click="desk.yieldTo">Take theirs</button>
+        <button class="button" @click="desk.overrule">Keep mine there</button>
       </div>
-      <p v-else-if="problem" role="alert" class="mx-3 mb-2 font-semibold text-madder sm:mx-6">✕ {{ problem }}</p>
+      <div
+        v-if="older"
+        role="alert"
+        class="mx-3 mb-2 flex flex-wrap items-center gap-4 border-2 border-amber-ink bg-sheet px-4 py-2 sm:mx-6"
+      >
+        <p class="grow">
+          <strong>There is other work of yours from {{ clock(older.at) }} in this browser.</strong> It was not kept,
+          since the intake has changed.
+        </p>
+        <button class="button" @click="desk.takeOlder">Take it</button>
+        <button class="button" @click="desk.throwAway">Throw it away</button>
+      </div>
+      <p v-if="joined && !stale" role="status" class="mx-3 mb-2 flex items-center gap-4 text-soft sm:mx-6">
+        ● Somebody else changed other places meanwhile; both are kept.
+        <button class="link" @click="joined = false">Good</button>
+      </p>
+      <p v-if="problem && !stale" role="alert" class="mx-3 mb-2 font-semibold text-madder sm:mx-6">✕ {{ problem }}</p>
       <nav aria-label="Stations" class="flex flex-wrap gap-1 px-3 sm:px-6">
         <RouterLink
           v-for="(t, i) in tabs"
           :key="t.to"
           :to="`/intakes/${desk.id}/${t.to}`"
           class="flex min-h-[38px] items-center gap-2 border-t-[3px] px-4"
-          :class="station === t.to ? 'border-amber bg-sheet font-semibold' : 'border-deep bg-deep hover:bg-bed'"
+          :class="
+            station === t.to
+              ? 'border-amber bg-sheet font-semibold forced-colors:border-[Highlight]'
+              : 'border-deep bg-deep hover:bg-bed forced-colors:border-[Canvas]'
+          "
           :aria-current="station === t.to ? 'page' : undefined"
         >
           <span class="font-title text-[15px] font-semibold">{{ i + 1 }}</span> {{ t.name }}

@@ -1,33 +1,60 @@
-import { useDebounceFn, useEventListener } from '@vueuse/core'
+import { useDebounceFn, useEventListener, useThrottleFn } from '@vueuse/core'
 import { computed, inject, provide, ref, watch, type InjectionKey } from 'vue'
+import { store } from '../../shared/store'
 import type { Design, Intake, Typed } from '../../shared/types'
 import { api, data, Refused, words } from '../api'
+import { merge, type Plain } from './merge'
 
 export type Keeping = 'kept' | 'keeping' | 'unkept'
 
+/** What this browser holds of a design that the server does not have: on what it is based, and what was last on its way. */
+interface Left {
+  revision: number
+  base: string
+  sent: string
+  at: number
+  design: Design
+}
+
+/** Tells one text from others; nobody need not be able to make an equal one. */
+function sum(text: string): string {
+  let h = 0xcbf29ce484222325n
+  for (let i = 0; i < text.length; i++) h = BigInt.asUintN(64, (h ^ BigInt(text.charCodeAt(i))) * 0x100000001b3n)
+  return `${text.length}-${h.toString(36)}`
+}
+
 /**
  * The intake on the desk: its design is changed in place, kept by itself, and can be undone. What the server does not
- * have yet lies in the browser, so that neither a reload nor a lost connection loses it.
+ * have yet lies in the browser, so that neither a reload nor a lost connection loses it; nothing of it is thrown away unseen.
  */
 export function createIntake(id: number) {
   const intake = ref<Intake>()
   const design = ref<Design>()
   const keeping = ref<Keeping>('kept')
   const problem = ref('')
+  /** Somebody else changed the same places: who is right is to be said. */
   const stale = ref(false)
+  /** What somebody else changed was joined with mine. */
+  const joined = ref(false)
+  /** Work of before in this browser that is based on another design than the server's. */
+  const older = ref<{ at: number; design: Design }>()
   const past = ref<string[]>([])
   const future = ref<string[]>([])
-  const store = `amberseal:draft:${id}`
+  const place = `amberseal:draft:${id}`
   /** Answers typed into the form's proof: a trial that leaves no trace. */
   const trial = ref<Record<string, Typed>>({})
   let known = '' // the design as the server has it
+  let sent = '' // the design as it was last on its way there
   let last = '' // the design at the last step of the history
+
+  const fetched = () => data(api.GET('/api/intakes/{id}', { params: { path: { id } } }))
 
   async function load() {
     try {
-      const got = await data(api.GET('/api/intakes/{id}', { params: { path: { id } } }))
+      const got = await fetched()
       adopt(got)
-      restore(got)
+      restore()
+      problem.value = ''
     } catch (e) {
       problem.value = words(e)
     }
@@ -41,22 +68,42 @@ export function createIntake(id: number) {
     keeping.value = 'kept'
   }
 
-  /** Takes up what was typed before a reload, if nobody changed the intake since. */
-  function restore(got: Intake) {
+  /** Takes up what was typed before a reload: at once where the server has what it is based on, else it is offered. */
+  function restore() {
+    let left: Left | null = null
     try {
-      const left = JSON.parse(localStorage.getItem(store) ?? 'null') as { revision: number; design: Design } | null
-      if (left && left.revision === got.revision) design.value = left.design
-      else localStorage.removeItem(store)
+      left = JSON.parse(store.get(place) ?? 'null') as Left | null
     } catch {
-      localStorage.removeItem(store)
+      store.remove(place)
     }
+    if (!left?.design || JSON.stringify(left.design) === known) {
+      store.remove(place)
+      return
+    }
+    const now = sum(known)
+    if (left.base === now || left.sent === now) design.value = left.design
+    else older.value = { at: left.at, design: left.design }
+  }
+  function takeOlder() {
+    if (older.value) replace(older.value.design)
+    older.value = undefined
+  }
+  function throwAway() {
+    older.value = undefined
+    store.remove(place)
   }
 
-  /** Takes over what is not the design: counts and standing. */
+  /** Takes over counts and standing, and what somebody else changed while nothing of mine is on its way. */
   async function refresh() {
     try {
-      const got = await data(api.GET('/api/intakes/{id}', { params: { path: { id } } }))
-      if (intake.value && got.revision === intake.value.revision) intake.value = got
+      const got = await fetched()
+      if (!intake.value || keeping.value !== 'kept') return
+      if (got.revision === intake.value.revision) intake.value = got
+      else if (JSON.stringify(design.value) === known) {
+        adopt(got)
+        past.value = []
+        future.value = []
+      }
     } catch {
       // The next change asks again.
     }
@@ -77,6 +124,8 @@ export function createIntake(id: number) {
   }
 
   async function put(text: string) {
+    sent = text
+    leave()
     try {
       const got = await data(
         api.PUT('/api/intakes/{id}/design', {
@@ -88,7 +137,7 @@ export function createIntake(id: number) {
       known = text
       problem.value = ''
       if (JSON.stringify(design.value) === text) {
-        localStorage.removeItem(store)
+        if (!older.value) store.remove(place)
         keeping.value = 'kept'
       } else {
         leave()
@@ -96,20 +145,58 @@ export function createIntake(id: number) {
       }
     } catch (e) {
       keeping.value = 'unkept'
-      if (e instanceof Refused && e.status === 409 && !e.message.includes('address')) stale.value = true
       problem.value = words(e)
       if (!(e instanceof Refused)) setTimeout(() => void save(), 3000)
+      else if (e.status === 409) await join()
     }
   }
   const soon = useDebounceFn(() => save(), 350)
 
-  function leave() {
+  /** Joins my change with what somebody else kept meanwhile; where both changed the same, it is to be said whose stays. */
+  async function join() {
+    let got: Intake
     try {
-      localStorage.setItem(store, JSON.stringify({ revision: intake.value!.revision, design: design.value }))
+      got = await fetched()
     } catch {
-      // A full or forbidden store costs only the safety net.
+      return // the next try meets the same refusal
     }
+    if (got.revision === intake.value!.revision) return // refused for another reason, such as an address that is taken
+    const m = merge(
+      JSON.parse(known) as Plain,
+      JSON.parse(JSON.stringify(design.value)) as Plain,
+      JSON.parse(JSON.stringify(got.design)) as Plain,
+    )
+    if (m.conflicts.length) {
+      stale.value = true
+      problem.value = ''
+      return
+    }
+    take(got, m.value as unknown as Design)
   }
+
+  /** Goes on from somebody else's revision with a design of mine. */
+  function take(got: Intake, mine: Design) {
+    problem.value = ''
+    stale.value = false
+    joined.value = true
+    intake.value = got
+    known = JSON.stringify(got.design)
+    design.value = JSON.parse(JSON.stringify(mine)) as Design
+    void soon()
+  }
+
+  function leave() {
+    if (older.value) return // what is offered is not written over
+    const left: Left = {
+      revision: intake.value!.revision,
+      base: sum(known),
+      sent: sum(sent),
+      at: Date.now(),
+      design: design.value!,
+    }
+    store.set(place, JSON.stringify(left))
+  }
+  const leaveSoon = useThrottleFn(leave, 300, true)
 
   /** Ends a step of the history: what follows is undone by itself. */
   function mark() {
@@ -128,12 +215,12 @@ export function createIntake(id: number) {
       if (!intake.value) return
       if (JSON.stringify(design.value) === known) {
         // Undone to what the server has: a reload must not bring the undone change back.
-        localStorage.removeItem(store)
+        if (!older.value) store.remove(place)
         void soon()
         return
       }
       keeping.value = 'unkept'
-      leave()
+      void leaveSoon()
       void remember()
       void soon()
     },
@@ -161,20 +248,40 @@ export function createIntake(id: number) {
     else undo()
   })
 
-  /** Keeps my design over somebody else's. */
+  /** Keeps mine where both changed the same, and everything else of both. */
   async function overrule() {
-    const mine = JSON.stringify(design.value)
-    const got = await data(api.GET('/api/intakes/{id}', { params: { path: { id } } }))
-    adopt(got)
-    design.value = JSON.parse(mine) as Design
-    await save()
+    try {
+      const got = await fetched()
+      const m = merge(
+        JSON.parse(known) as Plain,
+        JSON.parse(JSON.stringify(design.value)) as Plain,
+        JSON.parse(JSON.stringify(got.design)) as Plain,
+      )
+      take(got, m.value as unknown as Design)
+      await save()
+    } catch (e) {
+      problem.value = words(e)
+    }
   }
 
-  async function setOpen(open: boolean) {
+  /** Takes theirs; mine is offered once more, in case that was a slip. */
+  async function yieldTo() {
+    const mine = JSON.parse(JSON.stringify(design.value)) as Design
+    try {
+      adopt(await fetched())
+      older.value = { at: Date.now(), design: mine }
+    } catch (e) {
+      problem.value = words(e)
+    }
+  }
+
+  async function setOpen(open: boolean, paused = false) {
     problem.value = ''
     await save()
     try {
-      intake.value = await data(api.PUT('/api/intakes/{id}/opening', { params: { path: { id } }, body: { open } }))
+      intake.value = await data(
+        api.PUT('/api/intakes/{id}/opening', { params: { path: { id } }, body: { open, paused } }),
+      )
     } catch (e) {
       problem.value = words(e)
     }
@@ -195,6 +302,11 @@ export function createIntake(id: number) {
     keeping,
     problem,
     stale,
+    joined,
+    older,
+    takeOlder,
+    throwAway,
+    yieldTo,
     past,
     future,
     findings,

@@ -29,6 +29,7 @@ const described = computed(
 const grouped = computed(() =>
   ['one_of', 'several_of', 'yes_no', 'rating', 'name', 'address', 'signature', 'rows'].includes(props.field.kind),
 )
+const single = computed(() => ['one_of', 'yes_no', 'rating'].includes(props.field.kind))
 const bound = computed(() => ({ field: props.field, id: id.value, described: described.value, invalid: !!error.value }))
 </script>
 
@@ -54,14 +55,20 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
         :checked="model === true"
         :aria-describedby="described"
         :aria-invalid="error ? 'true' : undefined"
+        :aria-required="required || undefined"
         @change="model = ($event.target as HTMLInputElement).checked"
       />
       <span class="font-semibold">
-        {{ field.label }} <span v-if="!required" class="font-normal text-soft">({{ sheet.texts.optional }})</span>
+        {{ field.label }}
+        <span v-if="!required" class="font-normal text-soft" :lang="sheet.ours || undefined"
+          >({{ sheet.texts.optional }})</span
+        >
       </span>
     </label>
     <p v-if="field.help" :id="`${id}-help`" class="text-soft">{{ field.help }}</p>
-    <p v-if="error" :id="`${id}-error`" class="mt-1 font-semibold text-madder">✕ {{ error }}</p>
+    <p v-if="error" :id="`${id}-error`" class="mt-1 font-semibold text-madder" :lang="sheet.ours || undefined">
+      ✕ {{ error }}
+    </p>
   </div>
 
   <component
@@ -70,10 +77,16 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
     :id="grouped ? id : undefined"
     class="min-w-0"
     :aria-describedby="grouped ? described : undefined"
+    :role="single ? 'radiogroup' : undefined"
+    :aria-required="single && required ? 'true' : undefined"
+    :aria-invalid="single && error ? 'true' : undefined"
     :tabindex="grouped ? -1 : undefined"
   >
     <component :is="grouped ? 'legend' : 'label'" :for="grouped ? undefined : id" class="mb-1 block font-semibold">
-      {{ field.label }} <span v-if="!required" class="font-normal text-soft">({{ sheet.texts.optional }})</span>
+      {{ field.label }}
+      <span v-if="!required" class="font-normal text-soft" :lang="sheet.ours || undefined"
+        >({{ sheet.texts.optional }})</span
+      >
     </component>
     <p v-if="field.help" :id="`${id}-help`" class="mb-1 text-soft">{{ field.help }}</p>
     <RowsControl
@@ -91,17 +104,21 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
       v-else-if="['one_of', 'several_of', 'yes_no', 'rating'].includes(field.kind)"
       v-model="model"
       v-bind="bound"
+      :required="required"
     />
     <PartsControl
       v-else-if="field.kind === 'name' || field.kind === 'address'"
       :model-value="model as Record<string, string>"
       v-bind="bound"
+      :path="path"
+      :required="required"
       @update:model-value="model = $event"
     />
     <FilesControl
       v-else-if="field.kind === 'upload' || field.kind === 'photo'"
       :model-value="model as FileAnswer[]"
       v-bind="bound"
+      :required="required"
       :path="path"
       @update:model-value="model = $event"
     />
@@ -109,6 +126,7 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
       v-else-if="field.kind === 'signature'"
       :model-value="model as Signed"
       v-bind="bound"
+      :required="required"
       :path="path"
       @update:model-value="model = $event"
     />
@@ -116,9 +134,12 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
       v-else
       :model-value="String(model ?? '')"
       v-bind="bound"
+      :path="path"
       :required="required"
       @update:model-value="model = $event"
     />
-    <p v-if="error" :id="`${id}-error`" class="mt-1 font-semibold text-madder">✕ {{ error }}</p>
+    <p v-if="error" :id="`${id}-error`" class="mt-1 font-semibold text-madder" :lang="sheet.ours || undefined">
+      ✕ {{ error }}
+    </p>
   </component>
 </template>

@@ -6,12 +6,16 @@ import type { Field, FileAnswer, Row, Typed } from '../types'
 export interface Sheet {
   texts: Texts
   language: string
+  /** The language of our own words, where it is not that of what is asked; else empty. */
+  ours: string
   currency: string
   /** Whether the field of a path shows. */
   shows: (path: string) => boolean
   requires: (path: string, field: Field) => boolean
   /** What a calculated field came to, as people read it. */
   calculated: (path: string) => string | undefined
+  /** What the browser may fill in by itself: a token of autocomplete, “parts”, “off” or nothing. */
+  fillOf: (path: string) => string | undefined
   errorOf: (path: string) => string | undefined
   /** The id of a field's control in the page. */
   idOf: (path: string) => string
@@ -35,10 +39,12 @@ export function plainSheet(): Sheet {
   return {
     texts: en,
     language: 'en-GB',
+    ours: '',
     currency: '',
     shows: () => true,
     requires: (_, field) => field.required ?? false,
     calculated: () => undefined,
+    fillOf: () => undefined,
     errorOf: () => undefined,
     idOf: (path) => path,
     upload: () => Promise.reject(new Error('Files are taken when the form is open.')),

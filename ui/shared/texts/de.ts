@@ -40,8 +40,6 @@ export const texts: Texts = {
   moment: 'Einen Moment',
   closed: 'Dieses Formular ist geschlossen und nimmt zurzeit keine Antworten an.',
   early: 'Dieses Formular ist noch nicht geöffnet.',
-  invitation:
-    'Dieses Formular wird auf persönliche Einladung ausgefüllt. Ihr Link wurde schon benutzt oder ist nicht vollständig.',
   correct: 'Das Gesendete berichtigen',
   readTitle: 'Noch einmal lesen',
   readButton: 'Noch einmal lesen',
@@ -64,4 +62,25 @@ export const texts: Texts = {
   elsewhere: 'Anderswo weitermachen',
   elsewhereLink: 'Dieser Link gehört Ihnen allein; öffnen Sie ihn innerhalb von 30 Tagen auf einem anderen Gerät:',
   document: 'Das Dokument, wie es sein wird',
+  used: 'Diese Einladung wurde schon benutzt, zurückgezogen, oder ihr Link ist nicht vollständig.',
+  invitation:
+    'Dieses Formular wird auf persönliche Einladung ausgefüllt. Folgen Sie dem Link in der Nachricht, die Sie eingeladen hat.',
+  paused: 'Dieses Formular nimmt eine Zeit lang keine Antworten an. Bitte kommen Sie später wieder.',
+  changed:
+    'Das Formular hat sich geändert, seit Sie es geöffnet haben. Ihre Antworten sind noch da; bitte sehen Sie es noch einmal durch.',
+  correcting: 'Sie berichtigen {number}. Was Sie jetzt senden, tritt an die Stelle des früher Gesendeten.',
+  correctedTitle: 'Ihre Berichtigung ist eingegangen',
+  corrected: 'Sie tritt an die Stelle des früher Gesendeten, unter derselben Nummer',
+  againTitle: 'Was Sie gesendet haben',
+  received: 'Eingegangen am {date}',
+  revision: '{n}-mal berichtigt',
+  revisionOne: 'Einmal berichtigt',
+  clearAll: 'Eingaben löschen',
+  clearSure: 'Wirklich alles löschen',
+  linklessTitle: 'Dieser Link öffnet nichts',
+  linkless:
+    'Er wurde zurückgezogen oder ist nicht vollständig. Kopieren Sie ihn ganz, oder fragen Sie, von wem Sie ihn haben.',
+  asksIn: 'Fragen auf {language}',
+  signed: 'unterschrieben',
+  printable: 'Das Formular zum Drucken oder Ausfüllen auf Papier (PDF)',
 }

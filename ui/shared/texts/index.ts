@@ -16,6 +16,14 @@ export async function textsOf(language: string): Promise<Texts> {
   return load ? (await load()).texts : en
 }
 
+/** The language that our own words are in on a page of a language: English where it is not known. */
+export function ownLanguage(language: string): string {
+  const base = language.split('-')[0] ?? ''
+  return base === 'en' || base in others ? base : 'en'
+}
+
+export const sameLanguage = (a: string, b: string) => a.split('-')[0] === b.split('-')[0]
+
 /** Puts values in the place of names in braces. */
 export function filled(text: string, values: Record<string, string | number>): string {
   return text.replace(/\{(\w+)\}/g, (whole, name: string) => String(values[name] ?? whole))

@@ -26,6 +26,12 @@ const all: (Setting & { of: FieldKind[] })[] = [
   { key: 'shortest', words: 'shortest', number: true, placeholder: 'characters', of: texts },
   { key: 'longest', words: 'longest', number: true, placeholder: 'characters', of: texts },
   { key: 'default', words: 'begins as', placeholder: '@today, @link:NAME', of: simple },
+  {
+    key: 'about',
+    words: 'about',
+    placeholder: 'guessed; or self, other',
+    of: ['short_text', 'email', 'phone', 'name', 'address', 'date'],
+  },
   { key: 'country', words: 'country', placeholder: 'the house’s', of: ['phone'] },
   { key: 'currency', words: 'currency', placeholder: 'the house’s', of: ['money'] },
   { key: 'scale', words: 'from 1 to', number: true, placeholder: '5', of: ['rating'] },

@@ -4,7 +4,13 @@ import type { Field, Typed } from '../../types'
 import { useSheet } from '../sheet'
 
 /** One of several, several of several, yes or no, a rating; a long list of single choices folds into a menu. */
-const props = defineProps<{ field: Field; id: string; described?: string | undefined; invalid: boolean }>()
+const props = defineProps<{
+  field: Field
+  id: string
+  described?: string | undefined
+  invalid: boolean
+  required: boolean
+}>()
 const model = defineModel<Typed>({ required: true })
 const sheet = useSheet()
 const mostRadios = 12
@@ -45,6 +51,7 @@ function toggle(value: string, on: boolean) {
     :aria-label="field.label"
     :aria-describedby="described"
     :aria-invalid="invalid ? 'true' : undefined"
+    :aria-required="required || undefined"
     @change="pick(($event.target as HTMLSelectElement).value)"
   >
     <option value="">{{ sheet.texts.choose }}</option>
@@ -57,6 +64,8 @@ function toggle(value: string, on: boolean) {
         type="checkbox"
         class="size-[18px] shrink-0"
         :checked="chosen.includes(c.value)"
+        :aria-describedby="described"
+        :aria-invalid="invalid ? 'true' : undefined"
         @change="toggle(c.value, ($event.target as HTMLInputElement).checked)"
       />
       <input
@@ -66,6 +75,8 @@ function toggle(value: string, on: boolean) {
         :name="id"
         :value="c.value"
         :checked="current === c.value"
+        :aria-describedby="described"
+        :required="required"
         :aria-invalid="invalid ? 'true' : undefined"
         @change="pick(c.value)"
       />

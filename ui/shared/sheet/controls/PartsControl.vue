@@ -4,7 +4,14 @@ import type { Field } from '../../types'
 import { useSheet } from '../sheet'
 
 /** A name or a postal address in its parts. */
-const props = defineProps<{ field: Field; id: string; described?: string | undefined; invalid: boolean }>()
+const props = defineProps<{
+  field: Field
+  id: string
+  described?: string | undefined
+  invalid: boolean
+  required: boolean
+  path: string
+}>()
 const model = defineModel<Record<string, string>>({ required: true })
 const sheet = useSheet()
 
@@ -26,6 +33,7 @@ const fills: Record<string, string> = {
   region: 'address-level1',
   country: 'country-name',
 }
+const needed = ['given', 'family', 'street', 'postcode', 'city']
 const widths: Record<string, string> = {
   street: 'sm:col-span-6',
   extra: 'sm:col-span-6',
@@ -44,13 +52,14 @@ const parts = computed(() => {
 <template>
   <div class="grid grid-cols-1 gap-x-4 gap-y-2 sm:grid-cols-6">
     <label v-for="(part, i) in parts" :key="part" class="block" :class="widths[part] ?? 'sm:col-span-3'">
-      <span class="block text-soft">{{ sheet.texts.parts[part] }}</span>
+      <span class="block text-soft" :lang="sheet.ours || undefined">{{ sheet.texts.parts[part] }}</span>
       <input
         :id="i === 0 ? `${id}-first` : undefined"
         class="entry"
         dir="auto"
         :value="model[part] ?? ''"
-        :autocomplete="fills[part]"
+        :autocomplete="sheet.fillOf(path) === 'off' ? 'off' : fills[part]"
+        :aria-required="(required && needed.includes(part)) || undefined"
         :aria-describedby="described"
         :aria-invalid="invalid ? 'true' : undefined"
         @input="model = { ...model, [part]: ($event.target as HTMLInputElement).value }"

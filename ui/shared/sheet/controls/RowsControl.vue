@@ -22,27 +22,39 @@ const said = ref('')
 
 const most = computed(() => props.field.most || 500)
 const least = computed(() => props.field.least ?? 0)
-// A proof shows what a row looks like before there is one.
-const rows = computed(() => (props.proof && model.value.length === 0 ? [newRow(props.field)] : model.value))
+// A proof shows what a row looks like while one of its fields is chosen.
+const rows = computed(() =>
+  props.proof && !model.value.length && props.marked?.startsWith(`${props.field.key}.`)
+    ? [newRow(props.field)]
+    : model.value,
+)
 
 function set(i: number, row: Record<string, Typed>) {
   model.value = rows.value.map((r, k) => (k === i ? row : r))
 }
 async function focusRow(i: number) {
   await nextTick()
+  await nextTick()
   const row = root.value?.querySelectorAll<HTMLElement>(':scope > [data-row]')[i]
   row?.querySelector<HTMLElement>('input, textarea, select')?.focus()
 }
+// The parent takes a change over in its own time: what is focused is reckoned from what was given to it.
 async function add() {
-  model.value = [...model.value, newRow(props.field)]
+  const next = [...model.value, newRow(props.field)]
+  model.value = next
   emit('touch', props.path)
-  await focusRow(model.value.length - 1)
+  await focusRow(next.length - 1)
 }
 async function remove(i: number) {
-  model.value = model.value.filter((_, k) => k !== i)
+  const next = model.value.filter((_, k) => k !== i)
+  model.value = next
   said.value = `${sheet.texts.row} ${i + 1}: ${sheet.texts.remove}`
   emit('touch', props.path)
-  if (model.value.length) await focusRow(Math.min(i, model.value.length - 1))
+  if (next.length) await focusRow(Math.min(i, next.length - 1))
+  else {
+    await nextTick()
+    document.getElementById(`${props.id}-add`)?.focus()
+  }
 }
 function move(i: number, by: number) {
   const all = [...model.value]
@@ -59,18 +71,38 @@ function move(i: number, by: number) {
       v-for="(row, i) in rows"
       :key="i"
       data-row
-      class="mb-3 border-l-4 border-rule pl-4"
+      class="mb-3 border-s-4 border-rule ps-4"
       role="group"
       :aria-label="`${field.label} ${i + 1}`"
     >
       <div class="mb-2 flex flex-wrap items-baseline gap-x-4">
         <span class="text-soft tabular-nums">{{ sheet.texts.row }} {{ i + 1 }}</span>
-        <span class="ml-auto flex gap-4 text-[13px]">
-          <button v-if="i > 0" type="button" class="link" @click="move(i, -1)">{{ sheet.texts.up }}</button>
-          <button v-if="i < rows.length - 1" type="button" class="link" @click="move(i, 1)">
+        <span class="ms-auto flex gap-4 text-[13px]">
+          <button
+            v-if="i > 0"
+            type="button"
+            class="link min-h-[28px]"
+            :lang="sheet.ours || undefined"
+            @click="move(i, -1)"
+          >
+            {{ sheet.texts.up }}
+          </button>
+          <button
+            v-if="i < rows.length - 1"
+            type="button"
+            class="link min-h-[28px]"
+            :lang="sheet.ours || undefined"
+            @click="move(i, 1)"
+          >
             {{ sheet.texts.down }}
           </button>
-          <button v-if="rows.length > least" type="button" class="link" @click="remove(i)">
+          <button
+            v-if="rows.length > least"
+            type="button"
+            class="link min-h-[28px]"
+            :lang="sheet.ours || undefined"
+            @click="remove(i)"
+          >
             {{ sheet.texts.remove }}<span class="sr-only"> {{ sheet.texts.row }} {{ i + 1 }}</span>
           </button>
         </span>
@@ -91,6 +123,7 @@ function move(i: number, by: number) {
       :id="`${id}-add`"
       type="button"
       class="button"
+      :lang="sheet.ours || undefined"
       :aria-describedby="described"
       @click="add"
     >

@@ -10,6 +10,7 @@ const props = defineProps<{
   id: string
   described?: string | undefined
   invalid: boolean
+  required: boolean
   path: string
 }>()
 const model = defineModel<Mark | null>({ required: true })
@@ -86,19 +87,20 @@ async function upload(e: Event) {
 </script>
 
 <template>
-  <div class="mb-2 flex gap-5" role="group" :aria-label="field.label">
+  <div class="mb-2 flex gap-5" role="group" :aria-label="field.label" :aria-describedby="described">
     <button
       v-for="w in ways"
       :key="w"
       type="button"
-      class="min-h-[28px]"
+      class="min-h-[44px]"
+      :lang="sheet.ours || undefined"
       :class="way === w ? 'border-b-2 border-amber font-semibold' : 'text-soft'"
       :aria-pressed="way === w"
       @click="way = w"
     >
       {{ sheet.texts[w] }}
     </button>
-    <button v-if="way === 'draw' && model" type="button" class="link ml-auto" @click="clear">
+    <button v-if="way === 'draw' && model" type="button" class="link ms-auto" @click="clear">
       {{ sheet.texts.clear }}
     </button>
   </div>
@@ -108,6 +110,7 @@ async function upload(e: Event) {
     class="block h-[150px] w-full touch-none border border-edge bg-white"
     role="img"
     :aria-label="sheet.texts.drawHere"
+    :aria-describedby="described"
   ></canvas>
   <input
     v-else-if="way === 'type'"
@@ -117,6 +120,9 @@ async function upload(e: Event) {
     :placeholder="sheet.texts.typeName"
     :value="model?.typed ?? ''"
     autocomplete="name"
+    :aria-describedby="described"
+    :aria-invalid="invalid ? 'true' : undefined"
+    :aria-required="required || undefined"
     @input="model = { typed: ($event.target as HTMLInputElement).value }"
   />
   <template v-else>
@@ -126,6 +132,8 @@ async function upload(e: Event) {
       accept="image/jpeg,image/png"
       :aria-label="sheet.texts.upload"
       :aria-describedby="described"
+      :aria-invalid="invalid ? 'true' : undefined"
+      :aria-required="required || undefined"
       @change="upload"
     />
   </template>

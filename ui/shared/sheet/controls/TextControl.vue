@@ -10,6 +10,7 @@ const props = defineProps<{
   described?: string | undefined
   invalid: boolean
   required: boolean
+  path: string
 }>()
 const model = defineModel<string>({ required: true })
 const sheet = useSheet()
@@ -18,12 +19,11 @@ const root = useTemplateRef<HTMLInputElement>('root')
 interface Input {
   type: string
   mode?: 'numeric' | 'decimal' | 'email' | 'tel' | 'url'
-  fill?: string
 }
 const inputs: Partial<Record<Field['kind'], Input>> = {
-  email: { type: 'email', mode: 'email', fill: 'email' },
-  phone: { type: 'tel', mode: 'tel', fill: 'tel' },
-  web_address: { type: 'url', mode: 'url', fill: 'url' },
+  email: { type: 'email', mode: 'email' },
+  phone: { type: 'tel', mode: 'tel' },
+  web_address: { type: 'url', mode: 'url' },
   date: { type: 'date' },
   time: { type: 'time' },
   date_time: { type: 'datetime-local' },
@@ -32,6 +32,8 @@ const inputs: Partial<Record<Field['kind'], Input>> = {
   money: { type: 'text', mode: 'decimal' },
 }
 const input = computed<Input>(() => inputs[props.field.kind] ?? { type: 'text' })
+// Only who answers can be filled in by the browser; what is asked about somebody else is left alone (WCAG 2.2, 1.3.5).
+const fill = computed(() => sheet.fillOf(props.path) ?? undefined)
 const short = computed(
   () => input.value.mode === 'numeric' || input.value.mode === 'decimal' || /^(date|time)/.test(input.value.type),
 )
@@ -80,7 +82,7 @@ onBeforeUnmount(() => unmask?.())
       dir="auto"
       :type="input.type"
       :inputmode="input.mode"
-      :autocomplete="input.fill"
+      :autocomplete="fill"
       :placeholder="field.placeholder || field.mask"
       :min="limit(field.min)"
       :max="limit(field.max)"
