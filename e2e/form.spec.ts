@@ -141,8 +141,8 @@ test('only the fields of what was chosen show, at 360 px and by keyboard', async
   await expect(page.getByLabel('Size')).toHaveCount(0)
   await page.getByLabel('Strings').focus()
   await page.keyboard.press('Space')
-  await expect(page.getByRole('group', { name: 'Size' })).toBeVisible()
-  await expect(page.getByRole('group', { name: 'Reeds' })).toHaveCount(0)
+  await expect(page.getByRole('radiogroup', { name: 'Size' })).toBeVisible()
+  await expect(page.getByRole('radiogroup', { name: 'Reeds' })).toHaveCount(0)
   await page.getByLabel('Date of birth').fill('2016-01-01')
   await page.getByLabel('First day').fill('2026-12-01')
   await expect(page.getByLabel('Guardian’s name')).toBeVisible()
@@ -212,7 +212,7 @@ test('invited people answer once, each by a link of their own', async ({ desk: p
   const link = /\/f\/gift\?invitation=3?D?([\w-]+)/.exec(raw.replace(/=\r\n/g, ''))![1]!
   const path = `/f/gift?invitation=${link.replace(/^3D/, '')}`
   await page.goto('/f/gift')
-  await expect(page.getByText('This form is answered by personal invitation.')).toBeVisible()
+  await expect(page.getByText('This invitation was used already')).toBeVisible()
   await page.goto(path)
   await page.getByLabel('Your name').fill('Ada')
   await page.getByLabel('Your email').fill('ada@invited.example')
@@ -221,7 +221,7 @@ test('invited people answer once, each by a link of their own', async ({ desk: p
   await page.getByRole('button', { name: 'Send it' }).click()
   await expect(page.locator('[data-number]')).toBeVisible()
   await page.goto(path)
-  await expect(page.getByText('This form is answered by personal invitation.')).toBeVisible()
+  await expect(page.getByText('This invitation was used already')).toBeVisible()
   await openIntake(page, 'Gift of an instrument', 'Opening')
   await expect(page.getByRole('link', { name: /answered/ })).toBeVisible()
   const refused = await page.request.post('/api/public/intakes/gift/submissions', {

@@ -19,7 +19,7 @@ test('the form: typed questions, settings, order, undo, and the proof in step', 
       }),
     )
   })
-  await expect(proof.getByRole('group', { name: 'Which drum kit' }).getByLabel('large')).toBeVisible()
+  await expect(proof.getByRole('radiogroup', { name: 'Which drum kit' }).getByLabel('large')).toBeVisible()
   await expect(proof.getByLabel('Date of arrival')).toHaveAttribute('type', 'date')
   await kept(page)
 

@@ -32,10 +32,13 @@ type line struct {
 	smtp   *gosmtp.Client
 }
 
-func newLine(a Account) (*line, error) {
+// dialer makes connections.
+type dialer func(ctx context.Context, network, address string) (net.Conn, error)
+
+func newLine(a Account, reach dialer) (*line, error) {
 	l := &line{}
 	dial := func(ctx context.Context, network, address string) (net.Conn, error) {
-		conn, err := (&net.Dialer{}).DialContext(ctx, network, address)
+		conn, err := reach(ctx, network, address)
 		if err != nil {
 			return nil, err
 		}

@@ -76,9 +76,13 @@ type Post struct {
 
 // New makes a Post with at most the given number of connections.
 func New(a Account, connections int) (*Post, error) {
+	return newPost(a, connections, (&net.Dialer{}).DialContext)
+}
+
+func newPost(a Account, connections int, reach dialer) (*Post, error) {
 	p := &Post{a, make(chan *line, connections)}
 	for range connections {
-		l, err := newLine(a)
+		l, err := newLine(a, reach)
 		if err != nil {
 			return nil, err
 		}

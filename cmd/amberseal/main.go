@@ -20,6 +20,8 @@ const help = `Amber Seal: forms whose every submission becomes a branded PDF.
   amberseal serve     run the house: its pages, its post and its cabinet
   amberseal demo      run the demo house with stand-ins for the outside world
   amberseal person    let somebody sign in
+  amberseal backup    write a whole house, running or not, into one file
+  amberseal restore   make a house of such a file
   amberseal compose   make one document from files, without a server
   amberseal check     check answers against a form: what shows, what is calculated, what is wrong
   amberseal schema    write a form as a JSON Schema
@@ -62,6 +64,10 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return runDemo(ctx, args[1:], stdout, stderr)
 	case "person":
 		return addPerson(ctx, args[1:], stdout, stderr)
+	case "backup":
+		return writeBackup(ctx, args[1:], stdout, stderr)
+	case "restore":
+		return readBackup(ctx, args[1:], stdout, stderr)
 	case "compose":
 		return compose(args[1:], stderr)
 	case "check":

@@ -160,7 +160,7 @@ func (p *program) openCabinet(dir string) (*folder.Folder, error) {
 	if dir == "" {
 		dir = filepath.Join(p.data, cabinetFolder)
 	}
-	note := filepath.Join(p.data, "cabinet-mark")
+	note := filepath.Join(p.data, cabinetNote)
 	mark := hex.EncodeToString(p.secret.Sum("cabinet")[:12])
 	noted, err := os.ReadFile(note)
 	f, err2 := folder.Open(dir, mark, err == nil && strings.TrimSpace(string(noted)) == mark)
@@ -175,6 +175,7 @@ const (
 	databaseFile  = "amberseal.db"
 	cabinetFolder = "cabinet"
 	secretFile    = "secret"
+	cabinetNote   = "cabinet-mark"
 )
 
 // houseSecret reads the secret on which personal links and check codes hang, or makes one for a new house. It lies beside the

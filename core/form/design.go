@@ -257,8 +257,15 @@ func (f Form) CheckFormula(src, rows string) finding.List {
 	return l
 }
 
+// unchosen is a condition that was begun and says nothing yet.
+const unchosen = "?"
+
 func (f Form) typed(src, rows string) (finding.List, formula.Type) {
 	var l finding.List
+	if src == unchosen {
+		l.Fault("", "The condition is not chosen yet.", "Choose a field for it, or take it out.")
+		return l, formula.Type{}
+	}
 	tree, err := formula.Parse(src)
 	if err != nil {
 		e := err.(*formula.Error)

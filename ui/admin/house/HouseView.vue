@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
+import { tabStore } from '../../shared/store'
 import type { House } from '../../shared/types'
 import { api, data, Refused, words } from '../api'
 import PictureChooser from '../parts/PictureChooser.vue'
@@ -15,14 +16,36 @@ const problem = ref('')
 const errors = ref<Record<string, string>>({})
 const kept = ref(false)
 
+// What was typed and not kept stays in this tab, so that looking elsewhere loses nothing.
+const place = 'amberseal:house'
+let known = ''
+const changed = ref(false)
 onMounted(async () => {
   try {
     // The chooser of colours shows black where none is said.
-    house.value = { tint: '#EEF2EF', ...(await data(api.GET('/api/house'))) }
+    const got = { tint: '#EEF2EF', ...(await data(api.GET('/api/house'))) }
+    known = JSON.stringify(got)
+    const left = tabStore.get(place)
+    house.value = left ? (JSON.parse(left) as House) : got
   } catch (e) {
     problem.value = words(e)
   }
 })
+
+watch(
+  house,
+  (h) => {
+    if (!h) return
+    const now = JSON.stringify(h)
+    changed.value = now !== known
+    if (changed.value) tabStore.set(place, now)
+    else tabStore.remove(place)
+  },
+  { deep: true },
+)
+function discard() {
+  house.value = JSON.parse(known) as House
+}
 
 const address = computed({
   get: () => house.value?.address.join('\n') ?? '',
@@ -67,6 +90,9 @@ async function keep() {
     house.value = await data(
       api.PUT('/api/house', { body: { ...house.value, address: house.value.address.filter((l) => l.trim()) } }),
     )
+    known = JSON.stringify(house.value)
+    changed.value = false
+    tabStore.remove(place)
     kept.value = true
     await loadSession()
   } catch (e) {
@@ -84,8 +110,11 @@ async function keep() {
   <main class="flex grow flex-col">
     <PlaceHead title="House">
       <template #state
-        ><span class="text-soft">Who we are, said once; every document and message takes it from here</span></template
+        ><span class="text-soft">Who we are, said once; every document and message takes it from here</span>
+        <span v-if="changed" role="status" class="font-semibold text-ochre" data-unkept>◐ Not kept yet</span></template
       >
+      <button v-if="changed" class="button" @click="discard">As it was</button>
+      <button v-if="changed" class="button button-main" @click="keep">Keep it</button>
     </PlaceHead>
     <SplitDesk v-if="house" tall>
       <template #script>

@@ -36,6 +36,7 @@ async function copy(i: Intake) {
 
 function standing(i: Intake): string {
   if (i.state === 'open') return `Open since ${asDay(i.opened ?? i.updated)}`
+  if (i.state === 'paused') return 'Paused'
   return i.state === 'closed' ? 'Closed' : 'Not opened yet'
 }
 const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').length

@@ -1,14 +1,26 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { tabStore } from '../../shared/store'
 import type { Design, Field } from '../../shared/types'
 import { api, data, words } from '../api'
+import { focusHead } from '../router'
 import FileStart from './FileStart.vue'
 
 /** A name and questions, one a line, become a whole intake. */
 const router = useRouter()
-const name = ref('')
-const questions = ref('')
+const name = ref(tabStore.get('amberseal:new-name') ?? '')
+const questions = ref(tabStore.get('amberseal:new-questions') ?? '')
+watch([name, questions], ([n, q]) => {
+  tabStore.set('amberseal:new-name', n)
+  tabStore.set('amberseal:new-questions', q)
+})
+function forget() {
+  tabStore.remove('amberseal:new-name')
+  tabStore.remove('amberseal:new-questions')
+}
+const first = useTemplateRef<HTMLTextAreaElement>('first')
+onMounted(() => first.value?.focus({ preventScroll: true }))
 const problem = ref('')
 const busy = ref(false)
 const fields = ref<Field[]>([])
@@ -34,7 +46,9 @@ async function make(open: boolean) {
       // A refusal is shown in the workspace, with its findings and their places.
       await api.PUT('/api/intakes/{id}/opening', { params: { path: { id: made.id } }, body: { open: true } })
     }
+    forget()
     await router.push(`/intakes/${made.id}/form`)
+    void focusHead('[aria-label="New question"]')
   } catch (e) {
     problem.value = words(e)
   } finally {
@@ -61,11 +75,12 @@ async function bring(design: Design) {
     <h2 class="mb-1 text-[18px]">Begin an intake</h2>
     <p class="mb-4 text-soft">
       Type or paste what you want to ask, one question a line. A line that ends in a colon begins a section; choices go
-      behind a colon, or in a list below it; a star makes an answer required.
+      behind a colon, or in a list below it; a star or “(required)” makes an answer required.
     </p>
     <label class="mb-1 block font-semibold" for="questions">Questions</label>
     <textarea
       id="questions"
+      ref="first"
       v-model="questions"
       class="entry mb-4"
       rows="7"

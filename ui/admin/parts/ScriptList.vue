@@ -34,6 +34,27 @@ watch(
   { immediate: true },
 )
 
+/** Which line had the keyboard: it keeps it wherever the line goes, also when that is undone. */
+let held: string | number | undefined
+function note(e: FocusEvent) {
+  const at = (e.target as HTMLElement).dataset.head
+  const line = at === undefined ? undefined : props.lines[Number(at)]
+  held = line && props.idOf ? props.idOf(line, Number(at)) : undefined
+}
+watch(
+  () => props.lines.map((l, i) => props.idOf?.(l, i)),
+  async (ids) => {
+    if (held === undefined) return
+    const mine = held
+    await nextTick()
+    const active = document.activeElement as HTMLElement | null
+    const inside = root.value?.contains(active) && active?.dataset.head !== undefined
+    if (active && active !== document.body && !inside) return
+    const at = ids.indexOf(mine)
+    if (at >= 0) root.value?.querySelector<HTMLElement>(`[data-head="${at}"]`)?.focus()
+  },
+)
+
 async function focusHead(i: number) {
   await nextTick()
   root.value?.querySelector<HTMLElement>(`[data-head="${i}"]`)?.focus()
@@ -48,7 +69,7 @@ async function enter(i: number) {
   const words = [...(fields ?? [])].find((f) => f.isContentEditable)
   ;(words ?? fields?.[0])?.focus()
 }
-defineExpose({ enter })
+defineExpose({ enter, focusHead })
 async function move(i: number, by: number) {
   const to = i + by
   if (to < 0 || to >= props.lines.length) return
@@ -86,7 +107,6 @@ async function keys(e: KeyboardEvent, i: number) {
   } else if (head && e.key === 'Delete') {
     e.preventDefault()
     emit('remove', i)
-    await focusHead(Math.min(i, props.lines.length - 1))
   }
 }
 </script>
@@ -100,6 +120,7 @@ async function keys(e: KeyboardEvent, i: number) {
       class="grid grid-cols-[58px_1fr] border-b border-faint"
       :class="{ 'bg-amber-wash': selected === i }"
       @keydown="keys($event, i)"
+      @focusin="note"
     >
       <span class="ledger pt-[7px] pr-3 text-right tabular-nums" :class="selected === i ? 'font-bold' : 'text-soft'">{{
         i + 1
@@ -125,6 +146,7 @@ async function keys(e: KeyboardEvent, i: number) {
           </div>
         </div>
       </div>
+      <div v-if="$slots.below" class="col-span-2"><slot name="below" :line="line" :index="i" /></div>
     </li>
   </ol>
   <p class="sr-only" role="status">{{ announced }}</p>

@@ -67,6 +67,21 @@ watch(find, (v) => {
 function set(key: string, v: string | undefined) {
   void router.replace({ query: { ...route.query, [key]: v } })
 }
+const trying = ref(false)
+const tried = ref('')
+async function tryAll() {
+  trying.value = true
+  try {
+    const of = route.query.intake ? { intake: Number(route.query.intake) } : {}
+    const { count } = await data(api.POST('/api/steps/retry', { body: of }))
+    tried.value = `● ${count} tried again`
+    await load()
+  } catch (e) {
+    problem.value = words(e)
+  } finally {
+    trying.value = false
+  }
+}
 const filters: { name: string; state: State; count: () => number | undefined }[] = [
   { name: 'Everything', state: undefined, count: () => undefined },
   { name: 'Needs a hand', state: 'failed', count: () => page.value?.failed },
@@ -103,12 +118,17 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
           <button
             v-for="f in filters"
             :key="f.name"
+            class="min-h-[24px]"
             :class="state() === f.state ? 'font-bold' : 'text-soft hover:text-ink'"
             :aria-pressed="state() === f.state"
             @click="set('state', f.state)"
           >
             {{ f.name }} {{ f.count() }}
           </button>
+          <button v-if="state() === 'failed' && page?.failed" class="button" :disabled="trying" @click="tryAll">
+            Try all again
+          </button>
+          <span role="status" class="text-pine">{{ tried }}</span>
           <a
             v-if="route.query.intake"
             class="link"

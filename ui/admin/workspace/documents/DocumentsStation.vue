@@ -15,7 +15,7 @@ import PageSettings from './page/PageSettings.vue'
 import DocumentProofs from './DocumentProofs.vue'
 import { allBlocks, listsIn, useScript, type BlockLine } from './script'
 
-const { design, mark } = useIntake()
+const { design, mark, undo, future } = useIntake()
 const route = useRoute()
 const router = useRouter()
 const documents = computed(() => design.value?.documents ?? [])
@@ -27,7 +27,7 @@ const at = computed(() =>
 )
 const doc = computed(() => documents.value[at.value])
 const selected = ref<number>()
-const list = useTemplateRef<{ enter: (i: number) => Promise<void> }>('list')
+const list = useTemplateRef<{ enter: (i: number) => Promise<void>; focusHead: (i: number) => Promise<void> }>('list')
 const page = ref(false)
 
 const { lines, move: moveLine, indent: indentLine, canIndent, rowsOf } = useScript(doc)
@@ -105,8 +105,17 @@ function remove(i: number) {
   const l = lines.value[i]!
   mark()
   l.list.splice(l.at, 1)
+  mark()
   selected.value = undefined
+  gone.value = blockKinds[l.block.kind]
+  void list.value?.focusHead(Math.max(0, Math.min(i, lines.value.length - 1)))
 }
+/** What was taken out just now, until something else is done. */
+const gone = ref('')
+watch(
+  () => future.value.length,
+  (n) => n && (gone.value = ''),
+)
 const setBlock = (l: BlockLine, to: BlockLine['block']) => l.list.splice(l.at, 1, to)
 const kind = (l: BlockLine) => (l.side === undefined ? '' : `column ${l.side + 1} · `) + blockKinds[l.block.kind]
 const lookWords = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' }
@@ -148,6 +157,15 @@ const lookWords = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' }
             <PageSettings v-if="page" v-model="documents[at]!" @remove="removeDocument" />
           </div>
         </div>
+        <p
+          v-if="gone"
+          role="status"
+          class="sticky top-0 z-10 flex items-center gap-4 border-b border-amber-ink bg-amber-wash px-4 py-2 sm:pl-[76px]"
+          data-gone
+        >
+          Removed: {{ gone }}.
+          <button type="button" class="link font-semibold" @click="((gone = ''), undo())">Undo</button>
+        </p>
         <ScriptList
           ref="list"
           v-model:selected="selected"

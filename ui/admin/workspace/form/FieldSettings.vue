@@ -1,17 +1,18 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useId } from 'vue'
 import type { Choice, Field, FieldKind } from '../../../shared/types'
 import PictureChooser from '../../parts/PictureChooser.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
 import FormulaLine from '../formula/FormulaLine.vue'
 import { asks, calculable, choosy, fieldKinds } from '../kinds'
-import { canBeUnique, parts, settingsOf, type Setting } from './settings'
+import { canBeUnique, fillable, parts, settingsOf, type Setting } from './settings'
 
 /** A field's settings, inside its line. */
-const props = defineProps<{ rows: string }>()
+const props = defineProps<{ rows: string; clash?: string }>()
 const field = defineModel<Field>({ required: true })
 const emit = defineEmits<{ enter: []; rename: [key: string] }>()
 
+const clashId = useId()
 const choices = computed({
   get: () => (field.value.choices ?? []).map((c) => c.label).join('\n'),
   set: (text: string) => {
@@ -81,7 +82,7 @@ function setRequired(how: string) {
   delete field.value.required
   delete field.value.requiredWhen
   if (how === 'yes') field.value.required = true
-  if (how === 'when') field.value.requiredWhen = ''
+  if (how === 'when') field.value.requiredWhen = '?' // not chosen yet: the sentence asks for it
 }
 function setSource(how: string) {
   if (how === 'asked') delete field.value.formula
@@ -171,11 +172,29 @@ const requiredWhen = computed({
       <label>
         key
         <input
+          :key="clash"
           class="word w-[140px] font-mono text-[13px]"
           :value="field.key"
           spellcheck="false"
+          :aria-invalid="clash ? 'true' : undefined"
+          :aria-describedby="clash ? clashId : undefined"
           @change="emit('rename', val($event))"
         />
+      </label>
+      <p v-if="clash" :id="clashId" role="alert" class="font-semibold text-madder">
+        ✕ {{ clash }} The key is “{{ field.key }}” as before.
+      </p>
+      <label v-if="fillable(field.kind) && field.formula === undefined">
+        about
+        <select
+          class="word"
+          :value="field.about ?? ''"
+          @change="val($event) ? (field.about = val($event) as 'self') : delete field.about"
+        >
+          <option value="">whom the words say</option>
+          <option value="self">who answers</option>
+          <option value="other">somebody else</option>
+        </select>
       </label>
       <label v-if="!rows && asks(field.kind) && field.kind !== 'hidden' && field.kind !== 'rows'">
         width

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Place } from '../../../shared/types'
 import { api, data, words } from '../../api'
@@ -11,6 +11,7 @@ import ConstantsList from './ConstantsList.vue'
 import FieldSettings from './FieldSettings.vue'
 import FormProof from './FormProof.vue'
 import { useLines, type FormLine } from './lines'
+import NewQuestion from './NewQuestion.vue'
 import { useQuestions } from './questions'
 
 const RemoveField = defineAsyncComponent(() => import('./RemoveField.vue'))
@@ -18,7 +19,7 @@ const WhereaboutsTable = defineAsyncComponent(() => import('./WhereaboutsTable.v
 const TranslationsTable = defineAsyncComponent(() => import('./TranslationsTable.vue'))
 
 const emit = defineEmits<{ go: [place: string] }>()
-const { design, mark, replace } = useIntake()
+const { design, mark, replace, undo, future } = useIntake()
 const route = useRoute()
 const { lines, move: moveLine, insert, rowsAbove } = useLines(design)
 const selected = ref<number>()
@@ -43,7 +44,18 @@ const { typed, guess, settle } = useQuestions(
     return heading?.field.kind === 'section' && !behind.value?.rows ? heading.field.key : ''
   },
 )
-const newLine = ref<HTMLTextAreaElement>()
+// One of the two that may stand in the page: below a line or at the end.
+const newLine = ref<{ focus: () => void } | { focus: () => void }[] | null>(null)
+async function focusNew() {
+  await nextTick()
+  const at = Array.isArray(newLine.value) ? newLine.value[0] : newLine.value
+  at?.focus()
+}
+async function leave() {
+  const at = lines.value.findIndex((l) => l.name === behind.value?.name)
+  behind.value = undefined
+  if (at >= 0) await list.value?.focusHead(at)
+}
 
 const marked = computed(() => (selected.value === undefined ? undefined : lines.value[selected.value]?.name))
 
@@ -82,6 +94,8 @@ async function add() {
     if (after)
       behind.value = lines.value.find((l) => l.field.key === made.at(-1)!.key && l.field.label === made.at(-1)!.label)
     problem.value = ''
+    gone.value = ''
+    await focusNew()
   } catch (e) {
     problem.value = words(e)
   }
@@ -89,8 +103,7 @@ async function add() {
 async function addAfter(i: number) {
   behind.value = lines.value[i]
   selected.value = undefined
-  await nextTick()
-  newLine.value?.focus()
+  await focusNew()
 }
 async function move(from: number, to: number) {
   const line = lines.value[from]!
@@ -100,9 +113,12 @@ async function move(from: number, to: number) {
   if (selected.value !== undefined) pick(line.name)
 }
 
+/** A key that was refused, told at its place. */
+const clash = ref<{ name: string; words: string }>()
 /** Keys and moves into rows are rewritten wherever the field is used; the server does it. */
 async function rename(line: FormLine, to: string) {
   const wanted = to.trim()
+  clash.value = undefined
   if (!wanted || wanted === line.name) return
   try {
     replace(
@@ -112,7 +128,7 @@ async function rename(line: FormLine, to: string) {
     await nextTick()
     pick(wanted)
   } catch (e) {
-    problem.value = words(e)
+    clash.value = { name: line.name, words: words(e) }
   }
 }
 async function indent(i: number, by: 1 | -1) {
@@ -125,31 +141,44 @@ async function indent(i: number, by: 1 | -1) {
   }
 }
 
-const removing = ref<{ name: string; label: string; places: Place[] }>()
+const removing = ref<{ name: string; label: string; places: Place[]; at: number }>()
+/** What was taken out just now, until something else is done. */
+const gone = ref('')
+watch(
+  () => future.value.length,
+  (n) => n && (gone.value = ''),
+)
+const list = useTemplateRef<{ focusHead: (i: number) => Promise<void> }>('list')
 async function remove(i: number) {
   const line = lines.value[i]!
   try {
     const places = await data(api.POST('/api/designs/uses', { body: { design: design.value!, name: line.name } }))
     if (places.length) {
-      removing.value = { name: line.name, label: line.field.label || line.name, places }
+      removing.value = { name: line.name, label: line.field.label || line.name, places, at: i }
       return
     }
     replace(
       await data(api.POST('/api/designs/remove', { body: { design: design.value!, name: line.name, mends: [] } })),
     )
     selected.value = undefined
+    gone.value = line.field.label || line.name
+    await list.value?.focusHead(Math.min(i, lines.value.length - 1))
   } catch (e) {
     problem.value = words(e)
   }
 }
-function removed() {
+async function removed(done: boolean) {
+  const at = removing.value?.at ?? 0
+  if (done) {
+    gone.value = removing.value?.label ?? ''
+    selected.value = undefined
+  }
   removing.value = undefined
-  selected.value = undefined
+  await nextTick()
+  await new Promise(requestAnimationFrame) // the dialog gives the keyboard back first
+  await list.value?.focusHead(Math.min(at, lines.value.length - 1))
 }
-function paste(e: ClipboardEvent) {
-  const text = e.clipboardData?.getData('text/plain') ?? ''
-  if (!text.trim().includes('\n')) return
-  e.preventDefault()
+function paste(text: string) {
   typed.value = text
   void add()
 }
@@ -179,10 +208,21 @@ onMounted(async () => {
           <input v-model="design!.form.intro" class="word w-full" placeholder="Words above the first question" />
         </label>
       </p>
+      <p
+        v-if="gone"
+        role="status"
+        class="sticky top-0 z-10 flex items-center gap-4 border-b border-amber-ink bg-amber-wash px-4 py-2 sm:pl-[76px]"
+        data-gone
+      >
+        Removed “{{ gone }}”.
+        <button type="button" class="link font-semibold" @click="((gone = ''), undo())">Undo</button>
+      </p>
       <ScriptList
+        ref="list"
         v-model:selected="selected"
         :lines="lines"
         :kind="kind"
+        :id-of="(l: FormLine) => l.name"
         :depth="(l: FormLine) => l.depth"
         noun="field"
         @add="addAfter"
@@ -203,6 +243,7 @@ onMounted(async () => {
           <FieldSettings
             :model-value="line.field"
             :rows="line.rows"
+            :clash="clash && clash.name === line.name ? clash.words : ''"
             @enter="addAfter(index)"
             @rename="rename(line, line.rows ? `${line.rows}.${$event}` : $event)"
           />
@@ -219,31 +260,29 @@ onMounted(async () => {
           </button>
           <button type="button" class="link" @click="addAfter(index)">Add below</button>
         </template>
-      </ScriptList>
-      <form class="grid grid-cols-[58px_1fr] border-b border-faint" @submit.prevent="add">
-        <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{
-          (behind ? lines.findIndex((l) => l.name === behind!.name) + 1 : lines.length) + 1
-        }}</span>
-        <div class="flex items-start gap-3 px-3.5 py-1.5 pr-4">
-          <textarea
+        <template #below="{ line, index }">
+          <NewQuestion
+            v-if="behind && behind.name === line.name"
             ref="newLine"
             v-model="typed"
-            rows="1"
-            class="min-h-[24px] grow resize-none bg-transparent py-0.5 outline-offset-4"
-            aria-label="New question"
-            placeholder="Type a question, or paste a list of them"
-            @keydown.enter.exact.prevent="add"
-            @keydown.esc="behind = undefined"
-            @paste="paste"
-          ></textarea>
-          <span v-if="guess" class="shrink-0 text-[13px] text-soft" role="status">{{ fieldKinds[guess.kind] }}</span>
-          <button v-if="typed.trim()" class="link shrink-0">Add</button>
-        </div>
-      </form>
-      <p v-if="behind" class="px-[76px] py-1 text-soft">
-        New questions go below “{{ behind.field.label }}”.
-        <button class="link" @click="behind = undefined">Put them at the end</button>
-      </p>
+            :number="index + 2"
+            :kind="guess ? fieldKinds[guess.kind] : ''"
+            between
+            @add="add"
+            @paste-lines="paste"
+            @leave="leave"
+          />
+        </template>
+      </ScriptList>
+      <NewQuestion
+        v-if="!behind"
+        ref="newLine"
+        v-model="typed"
+        :number="lines.length + 1"
+        :kind="guess ? fieldKinds[guess.kind] : ''"
+        @add="add"
+        @paste-lines="paste"
+      />
       <p v-if="problem" role="alert" class="px-[76px] py-2 font-semibold text-madder">✕ {{ problem }}</p>
       <ConstantsList />
     </template>
@@ -265,5 +304,11 @@ onMounted(async () => {
       <FormProof v-else :width="side" :marked="marked" :currency="currency" @pick="pick" />
     </template>
   </SplitDesk>
-  <RemoveField v-if="removing" v-bind="removing" @done="removed" />
+  <RemoveField
+    v-if="removing"
+    :name="removing.name"
+    :label="removing.label"
+    :places="removing.places"
+    @done="removed"
+  />
 </template>

@@ -8,7 +8,7 @@ import { useIntake } from '../intake'
 
 /** A field that is used elsewhere is about to go: every place is shown and mended as chosen. */
 const props = defineProps<{ name: string; label: string; places: Place[] }>()
-const emit = defineEmits<{ done: [] }>()
+const emit = defineEmits<{ done: [removed: boolean] }>()
 const { design, replace } = useIntake()
 const names = useNames(() => '')
 const others = computed(() => names.value.filter((n) => n.name !== props.name && !n.name.startsWith(`${props.name}.`)))
@@ -22,7 +22,7 @@ async function remove() {
         api.POST('/api/designs/remove', { body: { design: design.value!, name: props.name, mends: mends.value } }),
       ),
     )
-    emit('done')
+    emit('done', true)
   } catch (e) {
     problem.value = words(e)
   }
@@ -41,7 +41,7 @@ const whole = (p: Place) =>
 </script>
 
 <template>
-  <Dialog :open="true" class="relative z-50" @close="emit('done')">
+  <Dialog :open="true" class="relative z-50" @close="emit('done', false)">
     <div class="fixed inset-0 bg-ink/40" aria-hidden="true"></div>
     <div class="fixed inset-0 overflow-y-auto p-4">
       <DialogPanel class="mx-auto mt-[8vh] max-w-[720px] border-t-4 border-ink bg-sheet px-7 py-6">
@@ -86,7 +86,7 @@ const whole = (p: Place) =>
         <p v-if="problem" role="alert" class="mt-3 font-semibold text-madder">✕ {{ problem }}</p>
         <div class="mt-5 flex gap-3">
           <button class="button button-main" @click="remove">Remove it and mend these places</button>
-          <button class="button" @click="emit('done')">Leave it</button>
+          <button class="button" @click="emit('done', false)">Leave it</button>
         </div>
       </DialogPanel>
     </div>

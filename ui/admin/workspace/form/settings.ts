@@ -26,12 +26,6 @@ const all: (Setting & { of: FieldKind[] })[] = [
   { key: 'shortest', words: 'shortest', number: true, placeholder: 'characters', of: texts },
   { key: 'longest', words: 'longest', number: true, placeholder: 'characters', of: texts },
   { key: 'default', words: 'begins as', placeholder: '@today, @link:NAME', of: simple },
-  {
-    key: 'about',
-    words: 'about',
-    placeholder: 'guessed; or self, other',
-    of: ['short_text', 'email', 'phone', 'name', 'address', 'date'],
-  },
   { key: 'country', words: 'country', placeholder: 'the house’s', of: ['phone'] },
   { key: 'currency', words: 'currency', placeholder: 'the house’s', of: ['money'] },
   { key: 'scale', words: 'from 1 to', number: true, placeholder: '5', of: ['rating'] },
@@ -42,6 +36,9 @@ const all: (Setting & { of: FieldKind[] })[] = [
 
 /** The single settings of a kind, in the order in which they are offered. */
 export const settingsOf = (kind: FieldKind): Setting[] => all.filter((s) => s.of.includes(kind))
+
+/** Kinds that a browser may fill in by itself. */
+export const fillable = (kind: FieldKind) => ['short_text', 'email', 'phone', 'name', 'address', 'date'].includes(kind)
 
 /** Kinds whose answers can be unlike those of every other submission. */
 export const canBeUnique = (kind: FieldKind) => typed.includes(kind)

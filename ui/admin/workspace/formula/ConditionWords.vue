@@ -20,6 +20,10 @@ let told = ''
 // The server says a formula as clauses; what was written here needs no telling.
 watch(reading, (r) => {
   if (!r || when.value === told) return
+  if (when.value === unchosen) {
+    clauses.value = [fresh()]
+    return
+  }
   if (r.sentence && r.clauses) {
     clauses.value = r.clauses
     join.value = r.join ?? 'and'
@@ -32,16 +36,18 @@ const always = computed(() => when.value === undefined)
 const kindOf = (field: string) => names.value.find((n) => n.name === field)?.kind ?? 'short_text'
 const choicesOf = (field: string) => names.value.find((n) => n.name === field)?.choices ?? []
 
+/** A condition that is not chosen yet, which is a fault: nothing that looks right stands there by itself. */
+const unchosen = '?'
 function tell() {
+  if (clauses.value.some((c) => !c.field)) {
+    when.value = told = unchosen
+    return
+  }
   when.value = told = clauses.value
     .map((c) => written(c.field, c.is, c.value ?? '', kindOf(c.field)))
     .join(` ${join.value} `)
 }
-function fresh(): Clause {
-  const n =
-    names.value.find((x) => x.kind === 'one_of' || x.kind === 'yes_no' || x.kind === 'consent') ?? names.value[0]
-  return { field: n?.name ?? '', is: comparisons(n?.kind ?? 'short_text')[0]!.is, value: n?.choices[0]?.value ?? '' }
-}
+const fresh = (): Clause => ({ field: '', is: '=', value: '' })
 function begin(how: string) {
   asFormula.value = false
   clauses.value = []
@@ -90,13 +96,16 @@ const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).val
           <option>or</option>
         </select>
         <select class="word max-w-[180px]" :value="c.field" aria-label="Field" @change="setField(c, val($event))">
-          <option v-if="!names.some((n) => n.name === c.field)" :value="c.field">{{ c.field }} · no such field</option>
+          <option v-if="!c.field" value="">choose a field</option>
+          <option v-else-if="!names.some((n) => n.name === c.field)" :value="c.field">
+            {{ c.field }} · no such field
+          </option>
           <option v-for="n in names" :key="n.name" :value="n.name">{{ n.label }}</option>
         </select>
-        <select v-model="c.is" class="word" aria-label="Comparison" @change="tell">
+        <select v-if="c.field" v-model="c.is" class="word" aria-label="Comparison" @change="tell">
           <option v-for="k in comparisons(kindOf(c.field))" :key="k.is" :value="k.is">{{ k.words }}</option>
         </select>
-        <template v-if="valued(c.is)">
+        <template v-if="c.field && valued(c.is)">
           <select
             v-if="choicesOf(c.field).length"
             v-model="c.value"
@@ -118,14 +127,14 @@ const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).val
         </template>
         <button
           type="button"
-          class="text-soft hover:text-madder"
+          class="min-h-[24px] min-w-[24px] text-soft hover:text-madder"
           :aria-label="`Remove condition ${i + 1}`"
           @click="drop(i)"
         >
           ✕
         </button>
       </span>
-      <button type="button" class="link min-h-[24px] text-[13px]" @click="add">and more</button>
+      <button type="button" class="link min-h-[24px] text-[13px]" @click="add">add a condition</button>
     </template>
     <button
       v-if="!always"

@@ -8,8 +8,10 @@ import { useIntake } from '../intake'
 /** Personal invitations by email: pasted addresses or a CSV file, and who has answered. */
 const { intake, id } = useIntake()
 const pasted = ref('')
+const own = ref('')
 const list = ref<Invitation[]>([])
 const said = ref('')
+const strange = ref<string[]>([])
 const problem = ref('')
 const more = ref(false)
 const pageSize = 50
@@ -32,9 +34,13 @@ async function invite() {
   problem.value = said.value = ''
   try {
     const r = await data(
-      api.POST('/api/intakes/{id}/invitations', { params: { path: { id } }, body: { addresses: pasted.value } }),
+      api.POST('/api/intakes/{id}/invitations', {
+        params: { path: { id } },
+        body: { addresses: pasted.value, ...(own.value.trim() ? { words: own.value } : {}) },
+      }),
     )
-    said.value = `${r.added} invited${r.bad.length ? `; not an address: ${r.bad.join(', ')}` : ''}`
+    said.value = `${r.added} invited${r.already ? `, ${r.already} were invited before` : ''}`
+    strange.value = r.bad
     pasted.value = r.bad.join('\n')
     await load()
     setTimeout(() => void load(), 1500)
@@ -46,9 +52,17 @@ async function fromFile(e: Event) {
   const file = (e.target as HTMLInputElement).files?.[0]
   if (file) pasted.value = await file.text()
 }
-async function again(x: Invitation) {
-  await api.POST('/api/intakes/{id}/invitations/{invitation}/retry', { params: { path: { id, invitation: x.id } } })
-  await load()
+type Doing = 'retry' | 'withdrawal'
+async function change(x: Invitation, what: Doing) {
+  problem.value = ''
+  try {
+    await data(
+      api.POST(`/api/intakes/{id}/invitations/{invitation}/${what}`, { params: { path: { id, invitation: x.id } } }),
+    )
+    await load()
+  } catch (e) {
+    problem.value = words(e)
+  }
 }
 </script>
 
@@ -63,11 +77,30 @@ async function again(x: Invitation) {
         <span class="mb-1 block text-soft">Addresses, pasted or from a CSV file; each gets a link that works once</span>
         <textarea v-model="pasted" class="entry" rows="3" placeholder="ada@place.example, bo@place.example"></textarea>
       </label>
+      <label class="mt-2 block">
+        <span class="mb-1 block text-soft">Your words before the link; ours when you write none</span>
+        <textarea
+          v-model="own"
+          class="entry"
+          rows="2"
+          maxlength="4000"
+          placeholder="Good day, we ask you to fill in our form."
+        ></textarea>
+      </label>
       <div class="mt-2 flex flex-wrap items-center gap-4">
         <button class="button" :disabled="!pasted.includes('@')">Invite them</button>
-        <input type="file" accept=".csv,.txt" aria-label="Addresses from a file" @change="fromFile" />
+        <input
+          type="file"
+          class="max-w-full"
+          accept=".csv,.txt"
+          aria-label="Addresses from a file"
+          @change="fromFile"
+        />
       </div>
       <p role="status" class="mt-1 text-pine">{{ said }}</p>
+      <p v-if="strange.length" role="alert" class="mt-1 font-semibold text-madder" data-strange>
+        ✕ Not an address, and not invited: {{ strange.join(', ') }}. Mend them above and press again.
+      </p>
     </form>
     <p v-if="problem" role="alert" class="mt-1 font-semibold text-madder">✕ {{ problem }}</p>
     <ul class="mt-2">
@@ -77,13 +110,27 @@ async function again(x: Invitation) {
           <RouterLink v-if="x.submission" class="link" :to="`/register/${x.submission}`"
             >● answered, {{ x.number }}</RouterLink
           >
-          <span v-else-if="x.state === 'sent'" class="text-soft">sent</span>
+          <span v-else-if="x.state === 'withdrawn'" class="text-soft">withdrawn</span>
+          <template v-else-if="x.state === 'sent'">
+            <span class="text-soft">sent</span>
+            <button type="button" class="link ml-3" @click="change(x, 'retry')">
+              Send again<span class="sr-only"> to {{ x.email }}</span>
+            </button>
+          </template>
           <template v-else>
             <span :class="x.state === 'failed' ? 'text-madder' : 'text-ochre'">
               {{ x.state === 'failed' ? '✕' : '◐' }} {{ x.reason || 'waits' }}
             </span>
-            <button type="button" class="link ml-3" @click="again(x)">Try again now</button>
+            <button type="button" class="link ml-3" @click="change(x, 'retry')">Try again now</button>
           </template>
+          <button
+            v-if="!x.submission && x.state !== 'withdrawn'"
+            type="button"
+            class="link ml-3"
+            @click="change(x, 'withdrawal')"
+          >
+            Withdraw<span class="sr-only"> the invitation of {{ x.email }}</span>
+          </button>
         </span>
       </li>
     </ul>

@@ -28,8 +28,14 @@ const thanks = computed({
   get: () => opening.value.thanks ?? [],
   set: (v) => set('thanks', v),
 })
+const pausing = ref(!!opening.value.paused?.length)
+const paused = computed({
+  get: () => opening.value.paused ?? [],
+  set: (v) => set('paused', v),
+})
 const state = computed(() => {
   if (intake.value!.state === 'open') return 'The intake is open'
+  if (intake.value!.state === 'paused') return 'The intake is paused'
   return intake.value!.state === 'closed' ? 'The intake is closed' : 'The intake was not opened yet'
 })
 </script>
@@ -53,7 +59,7 @@ const state = computed(() => {
             :disabled="faults > 0"
             @click="desk.setOpen(true)"
           >
-            Open the intake
+            {{ intake!.state === 'paused' ? 'Open it again' : 'Open the intake' }}
           </button>
           <button
             v-else-if="intake!.changed"
@@ -63,7 +69,16 @@ const state = computed(() => {
           >
             Publish the changes
           </button>
-          <button v-if="intake!.state === 'open'" class="button" @click="desk.setOpen(false)">Close the intake</button>
+          <button v-if="intake!.state === 'open'" class="button" @click="desk.setOpen(false, true)">
+            Pause it for a while
+          </button>
+          <button
+            v-if="intake!.state === 'open' || intake!.state === 'paused'"
+            class="button"
+            @click="desk.setOpen(false)"
+          >
+            Close the intake
+          </button>
         </div>
       </div>
       <WaysIn />
@@ -178,6 +193,11 @@ const state = computed(() => {
         <span class="mb-1 block font-semibold">Words of thanks</span>
         <button v-if="!thanking" type="button" class="link" @click="thanking = true">Write your own</button>
         <PhraseEditor v-else v-model:body="thanks" label="Words of thanks" rich />
+      </div>
+      <div>
+        <span class="mb-1 block font-semibold">Words for those who come while it is paused</span>
+        <button v-if="!pausing" type="button" class="link" @click="pausing = true">Write your own</button>
+        <PhraseEditor v-else v-model:body="paused" label="Words while it is paused" rich />
       </div>
       <label>
         <span class="mb-1 block font-semibold">Where to go after sending</span>

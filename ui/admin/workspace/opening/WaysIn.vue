@@ -4,8 +4,8 @@ import { api, chosenFile, data, octets, Refused, words } from '../../api'
 import { useIntake } from '../intake'
 
 /** The ways by which respondents reach the form: its address, its code, and two lines for another site's page. */
-const { design, intake, id } = useIntake()
-const address = computed(() => `${location.origin}/f/${design.value?.slug}`)
+const { intake, id } = useIntake()
+const address = computed(() => `${location.origin}/f/${intake.value?.address}`)
 const snippet = computed(
   () => `<div data-amberseal="${address.value}"></div>\n<script src="${location.origin}/embed.js" defer><` + `/script>`,
 )
@@ -48,14 +48,14 @@ async function copy(what: string, text: string) {
     <template v-else>
       <p class="mb-3">
         Version {{ intake!.version }} is at
-        <a class="link break-all" :href="`/f/${design!.slug}`" target="_blank" rel="noopener" data-public-link>{{
+        <a class="link break-all" :href="`/f/${intake!.address}`" target="_blank" rel="noopener" data-public-link>{{
           address
         }}</a>
         <button class="link ml-3" @click="copy('address', address)">Copy the address</button>
         <span role="status" class="ml-2 text-pine">{{ copied === 'address' ? '● Copied' : '' }}</span>
       </p>
       <p class="mb-3">
-        <a class="link" :href="`/f/${design!.slug}`" target="_blank" rel="noopener">Enter a submission yourself</a>
+        <a class="link" :href="`/f/${intake!.address}`" target="_blank" rel="noopener">Enter a submission yourself</a>
         <span class="text-soft"> for somebody who called or came by</span>
       </p>
       <div class="flex flex-wrap items-start gap-5">
@@ -82,7 +82,7 @@ async function copy(what: string, text: string) {
               <input
                 type="file"
                 accept="application/pdf"
-                class="block"
+                class="block max-w-full"
                 aria-label="Take in a filled copy"
                 @change="take"
               />
@@ -95,7 +95,7 @@ async function copy(what: string, text: string) {
           <p>
             In another site’s page, these two lines (<a
               class="link"
-              :href="`/embedded/${design!.slug}`"
+              :href="`/embedded/${intake!.address}`"
               target="_blank"
               rel="noopener"
               >see it working</a

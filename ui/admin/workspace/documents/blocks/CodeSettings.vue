@@ -14,7 +14,7 @@ function setCode(e: Event) {
 /** What codes often say. */
 const presets: { words: string; code: NonNullable<Block['code']>; text: NonNullable<Block['text']> }[] = [
   { words: 'the check address', code: 'qr', text: [{ field: '@check' }] },
-  { words: 'the submission’s page', code: 'qr', text: [{ field: '@link' }] },
+  { words: 'the link to read it again', code: 'qr', text: [{ field: '@link' }] },
   { words: 'the number', code: 'code128', text: [{ field: '@number' }] },
   { words: 'a web address', code: 'qr', text: [{ text: 'https://' }] },
   { words: 'a payment', code: 'payment', text: [{ field: '@number' }] },

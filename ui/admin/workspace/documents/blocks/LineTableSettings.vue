@@ -52,8 +52,22 @@ function addColumn() {
   const free = inner.value.find((f) => !columns.value.some((c) => c.field === f.key))
   block.value.columns = [...columns.value, free ? { label: free.label, field: free.key } : { label: '#', field: '#' }]
 }
+type Total = NonNullable<Block['totals']>[number]
+/** The words of a total follow its field until somebody writes others. */
+function setTotal(t: Total, key: string) {
+  const before = sums.value.find((f) => f.key === t.field)
+  const own = t.label.length !== 1 || t.label[0]!.field || t.label[0]!.text !== before?.label
+  t.field = key
+  const now = sums.value.find((f) => f.key === key)
+  if (now && (!own || !t.label.length)) t.label = [{ text: now.label }]
+}
+/** The next total is the calculated amount that follows those that stand there. */
 function addTotal() {
-  const free = sums.value.findLast((f) => f.formula !== undefined) ?? sums.value[0]
+  const printed = new Set((block.value.totals ?? []).map((t) => t.field))
+  const free =
+    sums.value.find((f) => f.formula !== undefined && isNumber(f) && !printed.has(f.key)) ??
+    sums.value.find((f) => isNumber(f) && !printed.has(f.key)) ??
+    sums.value[0]
   if (!free) return
   block.value.totals = [...(block.value.totals ?? []), { label: [{ text: free.label }], field: free.key }]
 }
@@ -132,7 +146,12 @@ function addTotal() {
       <div class="words">
         <label>
           prints
-          <select v-model="t.field" class="word max-w-[200px]" aria-label="Total prints">
+          <select
+            class="word max-w-[200px]"
+            aria-label="Total prints"
+            :value="t.field"
+            @change="setTotal(t, val($event))"
+          >
             <option v-for="f in sums" :key="f.key" :value="f.key">{{ f.label }}</option>
           </select>
         </label>

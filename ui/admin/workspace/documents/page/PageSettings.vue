@@ -23,6 +23,29 @@ const looks = [
   { value: 'ticket', words: 'Ticket' },
 ]
 const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
+/** The title, the heading and the file's name say the document's name until somebody writes other words there. */
+function rename(to: string) {
+  const from = doc.value.name
+  doc.value.name = to
+  const places = [
+    doc.value.title,
+    doc.value.fileName,
+    ...doc.value.blocks.filter((b) => b.kind === 'heading').map((b) => b.text ?? []),
+  ]
+  for (const words of places) {
+    const first = words[0]
+    if (first?.text === from) first.text = to
+    else if (first?.text === `${from} `) first.text = `${to} `
+  }
+}
+const audience = computed(() => {
+  const a = doc.value.audience
+  return !a?.length ? '' : a.includes('respondent') ? 'respondent' : 'staff'
+})
+function setAudience(who: string) {
+  if (!who) delete doc.value.audience
+  else doc.value.audience = who === 'respondent' ? ['respondent', 'staff'] : ['staff']
+}
 const own = computed(() => (doc.value.page.width !== undefined ? 'own' : (doc.value.page.paper ?? '')))
 
 function setPaper(paper: string) {
@@ -47,7 +70,9 @@ function set(key: 'watermark' | 'ground', text: string) {
 
 <template>
   <div class="grid gap-3 pb-3">
-    <label class="text-soft">name <input v-model="doc.name" class="word w-full text-ink" /></label>
+    <label class="text-soft"
+      >name <input :value="doc.name" class="word w-full text-ink" @input="rename(val($event))"
+    /></label>
     <div class="words">
       <label>
         look
@@ -117,6 +142,14 @@ function set(key: 'watermark' | 'ground', text: string) {
         />
       </label>
       <MarginSettings v-model="doc.page" />
+      <label>
+        for
+        <select class="word" aria-label="Whom the document is for" :value="audience" @change="setAudience(val($event))">
+          <option value="">whoever the notices send it to</option>
+          <option value="respondent">the respondent and staff</option>
+          <option value="staff">staff alone</option>
+        </select>
+      </label>
       <ConditionWords v-model="doc.when" verb="made" />
     </div>
     <div><span class="text-soft">title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
