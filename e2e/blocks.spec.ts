@@ -46,6 +46,7 @@ test('blocks beside each other, a table of cells with looks, and a group for eac
   await page.keyboard.type(', a sentence')
   await script.getByRole('button', { name: 'condition' }).click()
   await script.getByLabel('the chosen words are shown always or when').selectOption('when')
+  await script.locator('[data-clause]').last().getByLabel('Field').selectOption({ index: 1 })
   await script.locator('[data-clause]').last().getByLabel('Comparison').selectOption({ index: 1 })
   await expect(script.locator('[data-look="when"]').first()).toBeVisible()
   await kept(page)

@@ -103,7 +103,7 @@ test('a document is added, made on a condition, removed with all that carried it
   await script.locator('[data-clause]').getByLabel('Field').selectOption('players')
   await script.locator('[data-clause]').getByLabel('Comparison').selectOption('is more than')
   await script.locator('[data-clause]').getByLabel('Value').fill('2')
-  await expect(script.getByRole('button', { name: 'Door card' })).toBeVisible()
+  await expect(script.getByRole('button', { name: 'Door card', exact: true })).toBeVisible()
   await kept(page)
   const { design } = await stored(page, 'practice-room')
   expect(design.documents.at(-1)).toMatchObject({ name: 'Door card', look: 'ticket', when: 'players > 2' })

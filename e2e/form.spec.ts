@@ -62,7 +62,7 @@ test('a used field is removed place by place, and undone in one step', async ({ 
   await expect(page.locator('[data-head]', { hasText: 'Deposit paid' })).toHaveCount(0)
   await kept(page)
   await expect(page.getByRole('region', { name: 'Findings' })).toContainText('No findings')
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo' }).first().click()
   await expect(page.locator('[data-head]', { hasText: 'Deposit paid' })).toBeVisible()
 })
 
@@ -298,7 +298,7 @@ test('a strict form asks for work, and shows the document before it is sent', as
   await page.getByLabel('shows before sending').selectOption({ index: 1 })
   await page.getByLabel('Where to go after sending').fill('https://www.place.example/thanks')
   await page.getByLabel('Where to go after sending').press('Tab')
-  await page.getByRole('button', { name: 'Write your own' }).click()
+  await page.getByRole('button', { name: 'Write your own words of thanks' }).click()
   await page.getByRole('textbox', { name: 'Words of thanks' }).click()
   await page.keyboard.type('We write to you within a week.')
   await kept(page)

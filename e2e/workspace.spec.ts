@@ -1,3 +1,4 @@
+import type { Page, Route } from '@playwright/test'
 import { expect, kept, openIntake, test } from './house'
 
 test('the form: typed questions, settings, order, undo, and the proof in step', async ({ desk: page }) => {
@@ -172,72 +173,36 @@ test('what could not be kept is there again after a reload', async ({ desk: page
   await kept(page)
 })
 
-test('somebody else’s change is told and nothing is overwritten', async ({ desk: page, context }) => {
+test('changes of two people are joined, and where both changed the same it is asked whose stays', async ({
+  desk: page,
+  context,
+}) => {
   await openIntake(page, 'Gift of an instrument', 'Form')
   const other = await context.newPage()
   await other.goto(page.url())
-  await other.locator('[data-head]', { hasText: 'Your name' }).click()
+  const label = (of: Page) => of.getByRole('textbox', { name: 'Label', exact: true })
+  const line = (of: Page, words: string) => of.locator('[data-head]', { hasText: words })
+  await line(other, 'Your name').click()
   // The first page does not hear of it, as with a lost connection.
-  await page.route('**/api/intakes/*', (route) =>
-    route.request().method() === 'GET' ? route.abort() : route.fallback(),
-  )
-  await other.getByRole('textbox', { name: 'Label', exact: true }).fill('Their name')
+  const deaf = (route: Route) => (route.request().method() === 'GET' ? route.abort() : route.fallback())
+  await page.route('**/api/intakes/*', deaf)
+  await label(other).fill('Their name')
   await kept(other)
-  await page.locator('[data-head]', { hasText: 'Its story' }).click()
-  await page.getByRole('textbox', { name: 'Label', exact: true }).fill('My story')
-  await expect(page.getByRole('alert')).toContainText('Somebody else has changed this intake')
+  await line(page, 'Its story').click()
+  await label(page).fill('My story')
   await page.unroute('**/api/intakes/*')
-  await page.getByRole('button', { name: 'Take theirs' }).click()
-  await expect(page.locator('[data-head]', { hasText: 'Their name' })).toBeVisible()
-})
+  await expect(page.getByText('Somebody else changed other places meanwhile; both are kept.')).toBeVisible()
+  await expect(line(page, 'Their name')).toBeVisible()
+  await expect(line(other, 'My story')).toBeVisible()
 
-test('a document changes its look and paper, and takes a line table, a signature and a code', async ({
-  desk: page,
-}) => {
-  await openIntake(page, 'Repair drop-off', 'Documents')
-  await page.getByRole('button', { name: 'Bench sheet', exact: true }).click()
-  const proof = page.locator('[data-document-proof]')
-  const painted = async () => Number(await proof.getAttribute('data-painted'))
-  await expect.poll(painted).toBeGreaterThan(0)
-  await page.getByRole('button', { name: /^Ledger, the house’s paper/ }).click()
-  await page.getByLabel('look').selectOption('ticket')
-  await page.getByLabel('paper').selectOption('A5')
-  await page.getByLabel('across the page').fill('COPY')
-  await page.getByLabel('across the page').press('Tab')
-  for (const [kind, block] of [
-    ['line table', 'lines'],
-    ['signature', 'signature'],
-    ['code', 'code'],
-  ] as const) {
-    await page.getByRole('button', { name: kind, exact: true }).click()
-    await expect(proof.locator(`[data-block="${block}"]`).first()).toBeVisible()
-  }
-  await page.locator('label:has(option[value=ean13]) select').selectOption('payment')
-  const stations = page.getByRole('navigation', { name: 'Stations' })
-  for (const [iban, fault] of [
-    ['BE72 0000 0000 1617', true],
-    ['BE72 0000 0000 1616', false],
-  ] as const) {
-    await page.getByLabel('IBAN').fill(iban)
-    await page.getByLabel('IBAN').press('Tab')
-    await (fault ? expect(stations).toContainText('fault') : expect(stations).not.toContainText('fault'))
-  }
-  await expect(proof.locator('[data-block="code"]').first()).toBeVisible()
-  await expect(proof.getByRole('alert')).toHaveCount(0)
-  await page.locator('[data-head]', { hasText: 'Lines: Work, Note' }).click()
-  await page.getByRole('button', { name: 'Add a total' }).click()
-  await page.locator('[data-total]').getByLabel('Total prints').selectOption({ label: 'Total' })
-  await page.getByRole('button', { name: 'Remove column Note' }).click()
-  await kept(page)
-  await expect(stations).not.toContainText('fault')
-  const all = (await (await page.request.get('/api/intakes')).json()) as {
-    design: { slug: string; documents: { key: string; look?: string; page: object; blocks: object[] }[] }
-  }[]
-  const sheet = all
-    .find((i) => i.design.slug === 'repair-drop-off')!
-    .design.documents.find((d) => d.key === 'bench-sheet')!
-  expect(sheet).toMatchObject({ look: 'ticket', page: { paper: 'A5', watermark: 'COPY' } })
-  expect(sheet.blocks).toContainEqual(
-    expect.objectContaining({ kind: 'lines', rows: 'lines', totals: [expect.objectContaining({ field: 'total' })] }),
-  )
+  await page.route('**/api/intakes/*', deaf)
+  await line(other, 'My story').click()
+  await label(other).fill('Their story')
+  await kept(other)
+  await label(page).fill('A story of mine')
+  await page.unroute('**/api/intakes/*')
+  const alert = page.getByRole('alert').filter({ hasText: 'Somebody else has changed the same places' })
+  await expect(alert).toBeVisible()
+  await alert.getByRole('button', { name: 'Take theirs' }).click()
+  await expect(line(page, 'Their story')).toBeVisible()
 })

@@ -2,9 +2,14 @@ package intake
 
 import (
 	"fmt"
+	"maps"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
+
+	"golang.org/x/text/language"
+	"golang.org/x/text/language/display"
 
 	"amberseal/core/filing"
 	"amberseal/core/form"
@@ -18,11 +23,19 @@ func Compare(before, after Design) []string {
 	if before.Name != after.Name {
 		c.say("The intake is called “%s”, before “%s”.", after.Name, before.Name)
 	}
+	if before.Slug != after.Slug {
+		c.say("The form’s address ends with “%s”, before “%s”.", after.Slug, before.Slug)
+	}
+	if before.Number != after.Number {
+		c.say("Submissions are numbered “%s”, before “%s”.", after.Number, before.Number)
+	}
 	if before.Form.Intro != after.Form.Intro {
 		c.say("The words above the first question changed.")
 	}
 	c.constants(before.Form.Constants, after.Form.Constants)
 	c.fields("", before.Form.Fields, after.Form.Fields)
+	c.translations(before.Form.Translations, after.Form.Translations)
+	c.opening(before.Opening, after.Opening)
 	compareAll(c, "document", before.Documents, after.Documents, func(x paper.Document) (key, name string) { return x.Key, x.Name })
 	compareAll(c, "notice", before.Notices, after.Notices, func(n notice.Notice) (key, name string) { return n.Key, n.Name })
 	compareAll(c, "filing", before.Filings, after.Filings, func(x filing.Filing) (key, name string) { return x.Key, x.Name })
@@ -56,6 +69,17 @@ func compareAll[T any](c *comparison, what string, before, after []T, of func(T)
 			c.say("The %s “%s” is gone.", what, name)
 		}
 	}
+	order := func(list, other []T) (keys []string) {
+		for _, x := range list {
+			if key, _ := of(x); find(other, key) >= 0 {
+				keys = append(keys, key)
+			}
+		}
+		return keys
+	}
+	if !slices.Equal(order(before, after), order(after, before)) {
+		c.say("The order of the %ss changed.", what)
+	}
 }
 
 func (c *comparison) constants(before, after []form.Constant) {
@@ -66,6 +90,8 @@ func (c *comparison) constants(before, after []form.Constant) {
 			c.say("The constant “%s” is new: %s.", x.Label, x.Value)
 		case before[i].Value != x.Value:
 			c.say("“%s” is %s, before %s.", x.Label, x.Value, before[i].Value)
+		case before[i].Label != x.Label:
+			c.say("The constant “%s” is now called “%s”.", before[i].Label, x.Label)
 		}
 	}
 	for _, x := range before {
@@ -108,6 +134,77 @@ func (c *comparison) fields(rows string, before, after []form.Field) {
 	if order(before, after) != order(after, before) {
 		c.say("The order of the questions%s changed.", in)
 	}
+}
+
+func (c *comparison) translations(before, after map[string]form.Texts) {
+	for _, code := range slices.Sorted(maps.Keys(after)) {
+		switch old, ok := before[code]; {
+		case !ok:
+			c.say("The form speaks %s, too.", languageName(code))
+		case !same(old, after[code]):
+			c.say("Its words in %s changed.", languageName(code))
+		}
+	}
+	for _, code := range slices.Sorted(maps.Keys(before)) {
+		if _, ok := after[code]; !ok {
+			c.say("The form does not speak %s any more.", languageName(code))
+		}
+	}
+}
+
+// opening says what changed for who comes to the form.
+func (c *comparison) opening(a, b Opening) {
+	clock := func(s string) string { return strings.Replace(s, "T", " ", 1) }
+	for _, s := range []struct{ before, after, with, without string }{
+		{clock(a.From), clock(b.From), "It opens on %s.", "It opens at once."},
+		{clock(a.Until), clock(b.Until), "It closes on %s.", "It closes by itself no more."},
+		{number(a.Limit), number(b.Limit), "It takes %s submissions.", "It takes any number of submissions."},
+		{a.OnePer, b.OnePer, "It takes one submission for each “%s”.", "It takes any number of submissions from one person."},
+		{strings.Join(a.Sites, ", "), strings.Join(b.Sites, ", "), "It may be shown in pages of %s.", "It may be shown in no other page."},
+		{a.Onward, b.Onward, "After sending it leads on to %s.", "After sending it leads nowhere else."},
+		{a.Shown, b.Shown, "Respondents see the document “%s” before they send.", "Respondents see no document before they send."},
+		{a.Guard, b.Guard, "Its guard against programs is %s.", "Its guard against programs is the usual one."},
+	} {
+		switch {
+		case s.before == s.after:
+		case s.after == "":
+			c.say("%s", s.without)
+		default:
+			c.say(s.with, s.after)
+		}
+	}
+	for _, s := range []struct {
+		before, after bool
+		yes, no       string
+	}{
+		{a.Correct, b.Correct, "Who sent it may correct it.", "What was sent cannot be corrected any more."},
+		{a.Invited, b.Invited, "Only who is invited can answer.", "Anybody can answer."},
+	} {
+		switch {
+		case s.before == s.after:
+		case s.after:
+			c.say("%s", s.yes)
+		default:
+			c.say("%s", s.no)
+		}
+	}
+	if !same(a.Thanks, b.Thanks) {
+		c.say("The words after sending changed.")
+	}
+	if !same(a.Paused, b.Paused) {
+		c.say("The words while it is paused changed.")
+	}
+}
+
+func languageName(code string) string {
+	return display.English.Languages().Name(language.Make(code))
+}
+
+func number(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return strconv.Itoa(n)
 }
 
 func (c *comparison) field(a, b form.Field) {

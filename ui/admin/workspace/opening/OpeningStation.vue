@@ -191,12 +191,16 @@ const state = computed(() => {
       </label>
       <div>
         <span class="mb-1 block font-semibold">Words of thanks</span>
-        <button v-if="!thanking" type="button" class="link" @click="thanking = true">Write your own</button>
+        <button v-if="!thanking" type="button" class="link" @click="thanking = true">
+          Write your own<span class="sr-only"> words of thanks</span>
+        </button>
         <PhraseEditor v-else v-model:body="thanks" label="Words of thanks" rich />
       </div>
       <div>
         <span class="mb-1 block font-semibold">Words for those who come while it is paused</span>
-        <button v-if="!pausing" type="button" class="link" @click="pausing = true">Write your own</button>
+        <button v-if="!pausing" type="button" class="link" @click="pausing = true">
+          Write your own<span class="sr-only"> words for while it is paused</span>
+        </button>
         <PhraseEditor v-else v-model:body="paused" label="Words while it is paused" rich />
       </div>
       <label>
