@@ -14,15 +14,20 @@ import (
 	"amberseal/core/typeset"
 )
 
-// fontUse is a face as one document uses it.
+// fontUse is a face as one document uses it. Every code that is shown has a text that it stands for (ISO 14289-1 section
+// 7.21.7): one glyph that stands for two texts has two codes, and glyphs that stand for one text together are made one.
 type fontUse struct {
 	face    *typeface.Face
 	tt      *trueType // also of PostScript outlines, which it gives the widths of
 	name    string    // resource name
-	keep    []uint16
-	index   []uint16 // new number of each of the face's glyphs, 0 for none; of glyph 0 too
-	meaning []string // text of each new number, empty for none
+	keep    []taken   // by the new number
+	meaning []string  // text of each new number
+	index   []uint16  // a new number of each of the face's glyphs, 0 for none; of glyph 0 too
+	others  map[drawn]uint16
 }
+
+// drawn is what a code shows and stands for.
+type drawn struct{ glyphs, text string }
 
 var (
 	trueTypesMu sync.Mutex
@@ -55,49 +60,94 @@ func newFontUse(f *typeface.Face, name string) (*fontUse, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &fontUse{face: f, tt: tt, name: name, keep: []uint16{0}, index: make([]uint16, tt.glyphs()), meaning: make([]string, 1, 128)}, nil
+	return &fontUse{face: f, tt: tt, name: name, keep: []taken{{}}, index: make([]uint16, tt.glyphs()), meaning: make([]string, 1, 128), others: map[drawn]uint16{}}, nil
 }
 
-// use gives a glyph's number in the subset. The box for missing characters stands there a second time, since number 0
-// must not be shown (ISO 19005-2 section 6.2.11.8).
-func (u *fontUse) use(id uint16) uint16 {
+// code gives the number of a glyph that stands for a text. The box for missing characters gets one too, since number 0 must
+// not be shown (ISO 19005-2 section 6.2.11.8). read is false where reading it back gives another text.
+func (u *fontUse) code(id uint16, text []rune) (n uint16, read bool) {
 	if int(id) >= len(u.index) {
 		id = 0 // a glyph the font does not have
 	}
-	if n := u.index[id]; n != 0 {
-		return n
-	}
-	n := uint16(len(u.keep))
+	n = u.index[id]
 	if !u.renumbered() {
-		n = id
+		if u.index[id] = id; n == 0 && (id != 0 || u.meaning[0] == "") {
+			u.keep = append(u.keep, taken{id: id})
+			for len(u.meaning) <= int(id) {
+				u.meaning = append(u.meaning, "")
+			}
+		}
+		if u.meaning[id] == "" {
+			u.meaning[id] = string(text)
+		}
+		return id, same(u.meaning[id], text)
 	}
-	u.keep, u.index[id] = append(u.keep, id), n
-	for len(u.meaning) <= int(n) {
-		u.meaning = append(u.meaning, "")
+	if n == 0 {
+		n = u.take(taken{id: id}, string(text))
+		u.index[id] = n
+		return n, true
+	}
+	if same(u.meaning[n], text) {
+		return n, true
+	}
+	return u.other(drawn{string(rune(id)), string(text)}, taken{id: id}), true
+}
+
+// joined gives the number of a glyph that is made of several and stands for their text together. size is in points.
+func (u *fontUse) joined(glyphs []typeset.Glyph, size float64, text []rune) uint16 {
+	units := func(v float64) int { return int(math.Round(v / size * float64(u.face.Upem))) }
+	var made taken
+	var key []byte
+	x := 0.0
+	for _, g := range glyphs {
+		id := g.ID
+		if int(id) >= len(u.index) {
+			id = 0
+		}
+		p := part{id, int16(units(x + float64(g.DX))), int16(units(float64(g.DY)))}
+		made.parts = append(made.parts, p)
+		key = fmt.Appendf(key, "%d %d %d,", p.id, p.x, p.y)
+		x += float64(g.Advance)
+	}
+	made.advance = units(x)
+	return u.other(drawn{string(fmt.Appendf(key, "%d", made.advance)), string(text)}, made)
+}
+
+func (u *fontUse) other(key drawn, t taken) uint16 {
+	n, ok := u.others[key]
+	if !ok {
+		n = u.take(t, key.text)
+		u.others[key] = n
 	}
 	return n
 }
 
-const softHyphen = '\u00AD'
+func (u *fontUse) take(t taken, text string) uint16 {
+	u.keep, u.meaning = append(u.keep, t), append(u.meaning, text)
+	return uint16(len(u.keep) - 1)
+}
+
+// same compares without making a string of the runes.
+func same(s string, text []rune) bool {
+	i := 0
+	for _, r := range s {
+		if i >= len(text) || text[i] != r {
+			return false
+		}
+		i++
+	}
+	return i == len(text)
+}
 
 // renumbered reports whether glyphs have new numbers in the file: not where the licence forbids subsets, and not in PostScript
 // outlines, which keep their places.
 func (u *fontUse) renumbered() bool { return !u.face.Whole && u.face.Outlines == nil }
 
-// longestMeaning is how many characters some readers accept for one glyph.
+// longestMeaning is how many characters all readers accept for one glyph; MuPDF leaves out what has more than 8 UTF-16 units.
 const longestMeaning = 4
 
-// says notes that a glyph stands for a text and reports whether reading it back gives
-// that text.
-func (u *fontUse) says(glyph uint16, text []rune) bool {
-	if len(text) == 0 || len(text) > longestMeaning || text[0] == softHyphen {
-		return false // a hyphen at a line's end looks like any other
-	}
-	if u.meaning[glyph] == "" {
-		u.meaning[glyph] = string(text)
-	}
-	return u.meaning[glyph] == string(text)
-}
+// unread stands for a glyph that belongs to the text of another, in faces whose glyphs keep their numbers.
+const unread = "\uFFFD"
 
 // write adds the font's objects (ISO 32000-1 section 9.7) and gives the Type0 font.
 func (u *fontUse) write(f *file, level Archival) (ref, error) {
@@ -109,7 +159,7 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 		if !u.face.Whole {
 			p, err := cff.Parse(data)
 			if err == nil {
-				data, err = p.Only(u.keep)
+				data, err = p.Only(u.plain())
 			}
 			if err != nil {
 				return 0, fmt.Errorf("font %s: %w", u.face.Name, err)
@@ -159,16 +209,16 @@ func (f *file) present(level Archival, glyphs int) string {
 // widths lists the advances of the glyphs that are used (section 9.7.4.3).
 func (u *fontUse) widths() []byte {
 	var b bytes.Buffer
-	wide := func(id uint16) string { return num(float64(u.tt.advance(id)) * 1000 / float64(u.face.Upem)) }
+	wide := func(units int) string { return num(float64(units) * 1000 / float64(u.face.Upem)) }
 	if !u.renumbered() {
-		for _, id := range slices.Compact(slices.Sorted(slices.Values(u.keep))) {
-			fmt.Fprintf(&b, "%d [%s] ", id, wide(id))
+		for _, id := range slices.Compact(slices.Sorted(slices.Values(u.plain()))) {
+			fmt.Fprintf(&b, "%d [%s] ", id, wide(u.tt.advance(id)))
 		}
 		return bytes.TrimSpace(b.Bytes())
 	}
 	b.WriteString("0 [")
-	for _, id := range u.keep {
-		b.WriteString(wide(id) + " ")
+	for _, t := range u.keep {
+		b.WriteString(wide(u.tt.width(t)) + " ")
 	}
 	return append(bytes.TrimSpace(b.Bytes()), ']')
 }
@@ -176,8 +226,14 @@ func (u *fontUse) widths() []byte {
 // tag is the six letters that mark a subset, made from its glyphs.
 func (u *fontUse) tag() string {
 	sum := uint64(14695981039346656037)
-	for _, id := range u.keep {
-		sum = (sum ^ uint64(id)) * 1099511628211
+	mix := func(v uint16) { sum = (sum ^ uint64(v)) * 1099511628211 }
+	for _, t := range u.keep {
+		mix(t.id)
+		for _, p := range t.parts {
+			mix(p.id)
+			mix(uint16(p.x))
+			mix(uint16(p.y))
+		}
 	}
 	var b [6]byte
 	for i := range b {
@@ -185,6 +241,15 @@ func (u *fontUse) tag() string {
 		sum /= 26
 	}
 	return string(b[:])
+}
+
+// plain lists the face's own glyphs that are used.
+func (u *fontUse) plain() []uint16 {
+	out := make([]uint16, len(u.keep))
+	for i, t := range u.keep {
+		out[i] = t.id
+	}
+	return out
 }
 
 func (u *fontUse) toUnicode() []byte {
@@ -226,9 +291,6 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 	b = appendNum(b, height-g.Y)
 	b = append(b, " Tm "...)
 	a := array{b: b}
-	if g.Restated {
-		a.says(allText(g))
-	}
 	perEm := 1000 / g.Size
 	rise, owed := float32(0), 0.0
 	for i := 0; i < len(g.Glyphs); {
@@ -236,22 +298,43 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 		for i+n < len(g.Glyphs) && g.Glyphs[i+n].Count == 0 {
 			n++
 		}
-		first := g.Glyphs[i]
-		text := g.Text[first.Start : first.Start+first.Count]
-		actual := !g.Restated && !(n == 1 && first.ID != 0 && u.says(u.use(first.ID), text)) && len(text) > 0
+		cluster := g.Glyphs[i : i+n]
+		text := g.Text[cluster[0].Start : cluster[0].Start+cluster[0].Count]
+		i += n
+		if n > 1 && u.renumbered() && len(text) > 0 && len(text) <= longestMeaning {
+			made := u.joined(cluster, g.Size, text)
+			a.rise(&rise, 0)
+			a.flush(&owed)
+			a.glyph(made)
+			wide := float64(u.tt.width(u.keep[made])) * 1000 / float64(u.face.Upem)
+			for _, x := range cluster {
+				wide -= float64(x.Advance) * perEm
+			}
+			a.move(&owed, wide)
+			continue
+		}
+		codes := make([]uint16, n)
+		actual := len(text) > longestMeaning
+		for k, x := range cluster {
+			share, read := text[min(k, len(text)):], true
+			if k+1 < n {
+				share = share[:min(1, len(share))]
+			}
+			share = share[:min(longestMeaning, len(share))]
+			if len(share) == 0 {
+				share, actual = []rune(unread), true
+			}
+			codes[k], read = u.code(x.ID, share)
+			actual = actual || !read
+		}
 		if actual {
 			a.says(text)
 		}
-		for _, x := range g.Glyphs[i : i+n] {
-			if x.DY != rise {
-				a.close()
-				a.b = appendNum(a.b, float64(x.DY))
-				a.b = append(a.b, " Ts "...)
-				rise = x.DY
-			}
+		for k, x := range cluster {
+			a.rise(&rise, x.DY)
 			dx := float64(x.DX) * perEm
 			a.move(&owed, -dx)
-			a.glyph(u.use(x.ID))
+			a.glyph(codes[k])
 			own := float64(u.tt.advance(x.ID)) * 1000 / float64(u.face.Upem)
 			owed += own - float64(x.Advance)*perEm + dx
 		}
@@ -260,27 +343,10 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 			a.close()
 			a.b = append(a.b, "EMC "...)
 		}
-		i += n
 	}
 	a.close()
-	if g.Restated {
-		a.b = append(a.b, "EMC "...)
-	}
-	if rise != 0 {
-		a.b = append(a.b, "0 Ts "...)
-	}
+	a.rise(&rise, 0)
 	return append(a.b, "ET\n"...)
-}
-
-// allText is what a run's glyphs stand for, from the first character to the last.
-func allText(g *typeset.Glyphs) []rune {
-	from, to := int32(len(g.Text)), int32(0)
-	for _, x := range g.Glyphs {
-		if x.Count > 0 {
-			from, to = min(from, x.Start), max(to, x.Start+x.Count)
-		}
-	}
-	return g.Text[min(from, to):to]
 }
 
 // array writes the operand of TJ, opened and closed as needed.
@@ -295,6 +361,17 @@ func (a *array) says(text []rune) {
 	a.b = append(a.b, "/Span <</ActualText <FEFF"...)
 	a.b = append(a.b, utf16Hex(text)...)
 	a.b = append(a.b, ">>> BDC "...)
+}
+
+// rise sets the height of what follows above the line.
+func (a *array) rise(from *float32, to float32) {
+	if to == *from {
+		return
+	}
+	a.close()
+	a.b = appendNum(a.b, float64(to))
+	a.b = append(a.b, " Ts "...)
+	*from = to
 }
 
 func (a *array) begin(hex bool) {

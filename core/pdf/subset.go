@@ -126,21 +126,94 @@ func parts(g []byte, yield func(at int)) error {
 	}
 }
 
-// subset builds a font file of the glyphs in order; glyph i of the result is keep[i].
-// Glyphs that composites need are appended; count is how many there are then.
-func (t *trueType) subset(keep []uint16) (data []byte, count int, err error) {
-	keep = slices.Clone(keep)
-	index := make(map[uint16]uint16, len(keep))
-	for i, id := range keep {
-		index[id] = uint16(i)
+// taken is a glyph of a subset: one of the font's, or one that is made of several.
+type taken struct {
+	id      uint16
+	parts   []part
+	advance int // of one that is made, in font units
+}
+
+// part is a glyph at a place, in font units.
+type part struct {
+	id   uint16
+	x, y int16
+}
+
+// width is the advance of a glyph of a subset in font units.
+func (t *trueType) width(x taken) int {
+	if x.parts != nil {
+		return x.advance
 	}
-	glyf := make([]byte, 0, 128*len(keep))
-	loca := make([]byte, 4, 4*len(keep)+64)
-	for i := 0; i < len(keep); i++ {
-		g, err := t.glyph(keep[i])
+	return t.advance(x.id)
+}
+
+// compose writes a composite glyph (OpenType 1.9, glyf: composite glyph description) and gives its left edge. Its components
+// have the font's numbers.
+func (t *trueType) compose(x taken) (g []byte, left int16, err error) {
+	const words, offsets, more = 0x1, 0x2, 0x20
+	var box [4]int16
+	last := -1 // where the flags of the last component lie
+	for _, p := range x.parts {
+		own, err := t.glyph(p.id)
 		if err != nil {
 			return nil, 0, err
 		}
+		if len(own) < 10 {
+			continue // nothing is drawn
+		}
+		at := func(i int) int16 { return int16(binary.BigEndian.Uint16(own[i:])) }
+		own4 := [4]int16{at(2) + p.x, at(4) + p.y, at(6) + p.x, at(8) + p.y}
+		if last < 0 {
+			box, g = own4, make([]byte, 10)
+		} else {
+			box = [4]int16{min(box[0], own4[0]), min(box[1], own4[1]), max(box[2], own4[2]), max(box[3], own4[3])}
+			binary.BigEndian.PutUint16(g[last:], words|offsets|more)
+		}
+		last = len(g)
+		for _, v := range []uint16{words | offsets, p.id, uint16(p.x), uint16(p.y)} {
+			g = binary.BigEndian.AppendUint16(g, v)
+		}
+	}
+	if last < 0 {
+		return nil, 0, nil
+	}
+	binary.BigEndian.PutUint16(g, 0xFFFF)
+	for i, v := range box {
+		binary.BigEndian.PutUint16(g[2+2*i:], uint16(v))
+	}
+	return g, box[0], nil
+}
+
+// subset builds a font file of the glyphs in order; glyph i of the result is keep[i].
+// Glyphs that composites need are appended; count is how many there are then.
+func (t *trueType) subset(keep []taken) (data []byte, count int, err error) {
+	keep = slices.Clone(keep)
+	index := make(map[uint16]uint16, len(keep))
+	most := 1
+	for i, x := range keep {
+		if x.parts == nil {
+			index[x.id] = uint16(i)
+		}
+		most = max(most, len(x.parts))
+	}
+	lefts := make([]uint16, 0, len(keep))
+	glyf := make([]byte, 0, 128*len(keep))
+	loca := make([]byte, 4, 4*len(keep)+64)
+	for i := 0; i < len(keep); i++ {
+		var g []byte
+		var left uint16
+		if keep[i].parts != nil {
+			var edge int16
+			g, edge, err = t.compose(keep[i])
+			left = uint16(edge)
+		} else {
+			g, err = t.glyph(keep[i].id)
+			left = t.bearing(keep[i].id)
+		}
+		if err != nil {
+			return nil, 0, err
+		}
+		lefts = append(lefts, left)
 		begin := len(glyf)
 		glyf = append(glyf, g...)
 		own := glyf[begin:]
@@ -149,7 +222,7 @@ func (t *trueType) subset(keep []uint16) (data []byte, count int, err error) {
 			to, ok := index[id]
 			if !ok {
 				to = uint16(len(keep))
-				keep, index[id] = append(keep, id), to
+				keep, index[id] = append(keep, taken{id: id}), to
 			}
 			binary.BigEndian.PutUint16(own[at:], to)
 		})
@@ -162,15 +235,24 @@ func (t *trueType) subset(keep []uint16) (data []byte, count int, err error) {
 		loca = binary.BigEndian.AppendUint32(loca, uint32(len(glyf)))
 	}
 	var hmtx []byte
-	for _, id := range keep {
-		hmtx = binary.BigEndian.AppendUint16(hmtx, uint16(t.advance(id)))
-		hmtx = binary.BigEndian.AppendUint16(hmtx, t.bearing(id))
+	for i, x := range keep {
+		hmtx = binary.BigEndian.AppendUint16(hmtx, uint16(t.width(x)))
+		hmtx = binary.BigEndian.AppendUint16(hmtx, lefts[i])
 	}
 	head, hhea, maxp := slices.Clone(t.tables["head"]), slices.Clone(t.tables["hhea"]), slices.Clone(t.tables["maxp"])
 	binary.BigEndian.PutUint16(head[50:], 1)
 	binary.BigEndian.PutUint32(head[8:], 0)
 	binary.BigEndian.PutUint16(hhea[34:], uint16(len(keep)))
 	binary.BigEndian.PutUint16(maxp[4:], uint16(len(keep)))
+	if len(maxp) >= 32 && most > 1 { // a made glyph may be of several that are composites themselves
+		grow := func(at, from int, by int) {
+			binary.BigEndian.PutUint16(maxp[at:], uint16(min(max(int(binary.BigEndian.Uint16(maxp[at:])), int(binary.BigEndian.Uint16(maxp[from:])))*by, 0xFFFF)))
+		}
+		grow(10, 6, most) // points
+		grow(12, 8, most) // contours
+		binary.BigEndian.PutUint16(maxp[28:], max(binary.BigEndian.Uint16(maxp[28:]), uint16(most)))
+		binary.BigEndian.PutUint16(maxp[30:], binary.BigEndian.Uint16(maxp[30:])+1)
+	}
 	return assemble(map[string][]byte{
 		"cvt ": t.tables["cvt "], "fpgm": t.tables["fpgm"], "prep": t.tables["prep"],
 		"glyf": glyf, "head": head, "hhea": hhea, "hmtx": hmtx, "loca": loca, "maxp": maxp,

@@ -7,6 +7,8 @@ import (
 
 	"github.com/go-text/typesetting/di"
 	"github.com/go-text/typesetting/shaping"
+
+	"amberseal/core/bidi"
 )
 
 // opportunity is a place where a line may end.
@@ -77,6 +79,9 @@ func (t passage) hyphenated() passage {
 	t.meant = append(append(make([]rune, 0, len(t.meant)+1), t.meant...), softHyphen)
 	if t.tabs != nil {
 		t.tabs = append(append(make([]bool, 0, len(t.tabs)+1), t.tabs...), false)
+	}
+	if t.levels != nil {
+		t.levels = append(append(make([]bidi.Level, 0, len(t.levels)+1), t.levels...), t.levels[len(t.levels)-1])
 	}
 	return t
 }

@@ -3,7 +3,7 @@ package typeset
 import (
 	"slices"
 
-	"github.com/go-text/typesetting/di"
+	"amberseal/core/bidi"
 )
 
 // lists are the open lists of a place, the outermost first.
@@ -78,7 +78,7 @@ func (f *flow) marker(p *Paragraph, label *Element, x, width float64) {
 	wide := f.lines(&mark, width)[0].width
 	room := max(min(markRoom, p.Indent), wide+markGap)
 	at := x + p.Indent - room
-	if baseDirection([]rune(plainText(p.Runs))) == di.DirectionRTL {
+	if bidi.Base([]rune(plainText(p.Runs))) == 1 {
 		const rightToLeft = "\u200F" // a number has no direction of its own
 		mark.Runs[0].Text = rightToLeft + p.Marker
 		at = x + width - p.Indent

@@ -1,7 +1,6 @@
 package typeset
 
 import (
-	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -10,7 +9,8 @@ import (
 	"github.com/go-text/typesetting/di"
 	"github.com/go-text/typesetting/shaping"
 	"golang.org/x/image/math/fixed"
-	"golang.org/x/text/unicode/bidi"
+
+	"amberseal/core/bidi"
 )
 
 // unit is how many shaping units make a point. Sizes are whole units, so that shaping is
@@ -45,6 +45,7 @@ type passage struct {
 	bounds       []int
 	size         float64 // of the paragraph
 	width        float64
+	levels       []bidi.Level // of its characters; nil when all run to the right
 	backwards    bool
 	tight        bool // words that are wider than the room are parted by syllables and after the signs that addresses are made of
 	torn         bool // and, where that is not enough, between any letters
@@ -55,6 +56,9 @@ func (t passage) cut(from, to int) passage {
 	t.shown, t.meant, t.offset = t.shown[from:to], t.meant[from:to], t.offset+from
 	if t.tabs != nil {
 		t.tabs = t.tabs[from:to]
+	}
+	if t.levels != nil {
+		t.levels = t.levels[from:to]
 	}
 	return t
 }
@@ -127,8 +131,13 @@ func (s *setter) passage(t passage) []line {
 	if t.trimmed() == 0 {
 		return []line{t.blank()}
 	}
-	direction := baseDirection(t.shown)
-	t.backwards = direction == di.DirectionRTL
+	direction := di.DirectionLTR
+	if !plainLatin(t.shown) {
+		t.levels = t.resolved()
+		if bidi.Base(t.meant) == 1 {
+			direction, t.backwards = di.DirectionRTL, true
+		}
+	}
 	outs := roomless(t, s.shape(t, direction))
 	if (t.p.Hyphens || t.p.Align == Justify) && !t.backwards {
 		if lines := s.careful(t, outs); lines != nil {
@@ -233,14 +242,17 @@ func (s *setter) line(t passage, w shaping.Line) line {
 	}
 	slot := tallest * p.Leading
 	out := line{height: slot, ascent: slot * baseline}
-	outputs := slices.Clone(w)
-	slices.SortStableFunc(outputs, func(a, b shaping.Output) int { return cmp.Compare(a.VisualIndex, b.VisualIndex) })
+	outputs := w
+	if t.levels != nil {
+		outputs = slices.Clone(w)
+		bidi.Order(outputs, func(o shaping.Output) bidi.Level { return t.levels[min(o.Runes.Offset, len(t.levels)-1)] })
+	}
 	x := 0.0
 	for _, o := range outputs {
 		run := t.run(min(o.Runes.Offset, len(t.meant)-1))
 		g := Glyphs{
 			Face: s.files[o.Face.Font], Size: float64(o.Size) / (64 * unit), Colour: p.Runs[run].Colour,
-			Text: t.meant, Restated: p.Runs[run].SmallCaps, Width: points(o.Advance), Backwards: o.Direction == di.DirectionRTL,
+			Text: t.meant, Width: points(o.Advance), Backwards: o.Direction == di.DirectionRTL,
 			Glyphs: make([]Glyph, len(o.Glyphs)),
 		}
 		last := -1
@@ -351,25 +363,18 @@ func (l *line) shift(a Align, backwards bool, free float64) {
 	}
 }
 
-// baseDirection is that of the first strong character (UAX #9 rules P2 and P3).
-func baseDirection(text []rune) di.Direction {
-	for _, r := range text {
-		if r < 0x590 {
-			if r >= 'A' {
-				if p, _ := bidi.LookupRune(r); p.Class() == bidi.L {
-					return di.DirectionLTR
-				}
+// resolved are the levels of the passage's characters; a tab parts what runs to one side from what runs to the other.
+func (t passage) resolved() []bidi.Level {
+	text := t.meant
+	if t.tabs != nil {
+		text = slices.Clone(text)
+		for i, tab := range t.tabs {
+			if tab {
+				text[i] = '\t'
 			}
-			continue
-		}
-		switch p, _ := bidi.LookupRune(r); p.Class() {
-		case bidi.L:
-			return di.DirectionLTR
-		case bidi.R, bidi.AL:
-			return di.DirectionRTL
 		}
 	}
-	return di.DirectionLTR
+	return bidi.Levels(text, bidi.Base(text))
 }
 
 func points(v fixed.Int26_6) float64  { return float64(v) / (64 * unit) }

@@ -59,7 +59,6 @@ type Glyphs struct {
 	Text      []rune  // what Glyph.Start and Count speak of
 	Backwards bool    // text runs from right to left
 	Turn      float64 // degrees against the clock about the baseline's left end
-	Restated  bool    // the glyphs look like other characters than their text
 }
 
 // Glyph is one glyph and the characters it stands for. Of a cluster of several glyphs

@@ -111,6 +111,11 @@ const smallCapital = 0.78
 func (t passage) look(at, end int) (run, until int, size fixed.Int26_6) {
 	run = t.run(at)
 	until = min(end, t.bounds[run]-t.offset)
+	for next := at + 1; t.levels != nil && next < until; next++ {
+		if t.levels[next] != t.levels[at] {
+			until = next
+		}
+	}
 	r := &t.p.Runs[run]
 	points := t.size
 	if r.Size > 0 {
@@ -148,6 +153,9 @@ func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output
 			style := t.p.Runs[run].Style
 			piece := part
 			piece.RunStart, piece.RunEnd, piece.Size = at, end, size
+			if t.levels != nil {
+				piece.Direction = di.Direction(t.levels[at] % 2)
+			}
 			c := chain{s, s.primary(t.p.Family, style), style}
 			for _, in := range c.split(piece) {
 				outs = append(outs, s.shaped(in))
