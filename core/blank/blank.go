@@ -216,10 +216,14 @@ func (s *sheet) ticks(x form.Field, name string, choices []form.Choice, kind typ
 			}
 			row.Cells = append(row.Cells, typeset.Cell{Nodes: []typeset.Node{e}}, s.cell(c.Label, 10, ink))
 		}
+		row.KeepNext = i+columns < len(choices) && len(t.Rows) < mostTogether
 		t.Rows = append(t.Rows, row)
 	}
 	s.add(t)
 }
+
+// mostTogether is how many rows of choices stay on one page with their question.
+const mostTogether = 12
 
 // mostColumns is how many columns of rows fit a page; wider groups are set row by row.
 const mostColumns = 6

@@ -176,9 +176,14 @@ func (b *binder) gridCells(r GridRow) typeset.Row {
 	for _, c := range r.Cells {
 		cell := typeset.Cell{Span: c.Span, Down: c.Down, Nodes: b.inside(func(b *binder) { b.body("", c.Body) })}
 		for _, n := range cell.Nodes {
-			if p, ok := n.(*typeset.Paragraph); ok && c.Align != "" {
+			p, ok := n.(*typeset.Paragraph)
+			if !ok {
+				continue
+			}
+			if c.Align != "" {
 				p.Align = align(c.Align)
 			}
+			p.Tabular = p.Align == typeset.End
 		}
 		if c.Shade != "" {
 			shade := colour(c.Shade)

@@ -209,7 +209,7 @@ func (b *binder) lineCell(words string) typeset.Cell {
 func (b *binder) setLine(cell typeset.Cell, a typeset.Align) typeset.Cell {
 	for _, n := range cell.Nodes {
 		if p, ok := n.(*typeset.Paragraph); ok {
-			p.Size, p.Indent, p.Align = b.style.text*lineSize, headedIndent, a
+			p.Size, p.Indent, p.Align, p.Tabular = b.style.text*lineSize, headedIndent, a, a == typeset.End
 		}
 	}
 	return cell
@@ -304,7 +304,7 @@ func (b *binder) totals(x Block) {
 				label.Runs[i].Style.Bold, label.Runs[i].Colour = true, b.ink
 			}
 		}
-		label.Align, value.Align, value.Indent = typeset.End, typeset.End, headedIndent
+		label.Align, value.Align, value.Indent, value.Tabular = typeset.End, typeset.End, headedIndent, true
 		t.Rows = append(t.Rows, typeset.Row{
 			Cells:    []typeset.Cell{{Nodes: []typeset.Node{label}, Heads: true}, {Nodes: []typeset.Node{value}}},
 			KeepNext: i+1 < len(x.Totals),

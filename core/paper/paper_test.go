@@ -291,3 +291,41 @@ func TestContrastOfTheLooks(t *testing.T) {
 		}
 	}
 }
+
+// Wherever the text before it ends, a signature stands on one page with its line, its name and day, and two lines of the text;
+// drawn, typed, or left to be written by hand.
+func TestASignatureIsNeverParted(t *testing.T) {
+	for name, answer := range map[string]string{
+		"drawn": `{"sign":{"strokes":[[10,10,90,60]],"width":200,"height":80}}`, "typed": `{"sign":{"typed":"Ada Marsh"}}`, "empty": `{}`,
+	} {
+		for n := 36; n < 60; n++ {
+			words := strings.TrimSuffix(strings.Repeat("line\n", n), "\n")
+			d := paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{
+				{ID: "words", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: words}}}}},
+				{ID: "sign", Kind: paper.Signature, Field: "sign", Text: phrase.Phrase{{Text: "Ada Marsh"}}},
+			}}
+			doc, _, err := paper.Bind(d, facts(t, answer), nothing)
+			if err != nil {
+				t.Fatal(err)
+			}
+			pages, err := typeset.Set(doc)
+			if err != nil {
+				t.Fatal(err)
+			}
+			on := map[string]map[int]float64{}
+			for _, p := range pages.Placements {
+				if on[p.Block] == nil {
+					on[p.Block] = map[int]float64{}
+				}
+				on[p.Block][p.Page] += p.H
+			}
+			for page, h := range on["sign"] {
+				if lines := on["words"][page] / (on["words"][1] / float64(min(n, 40))); len(on["sign"]) > 1 || lines < 1 {
+					t.Errorf("%s after %d lines: the signature stands on pages %v, the words on %v", name, n, on["sign"], on["words"])
+				} else if h < 30 {
+					t.Errorf("%s after %d lines: only %.0f points are left to sign", name, n, h)
+				}
+			}
+		}
+	}
+}

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"amberseal/core/hyphen"
+	"amberseal/core/typeface"
 )
 
 // leastOfAll is the sum of demerits of the best of all ways to break, found by trying each.
@@ -238,6 +239,23 @@ func TestAddressesGetNoHyphens(t *testing.T) {
 			for _, l := range s.lines(&Paragraph{Size: 10, Leading: 1.4, Hyphens: true, Runs: []Run{{Text: text}}}, width) {
 				if strings.ContainsRune(wordsOf(l), softHyphen) {
 					t.Errorf("at %.0f points %q has a hyphen", width, wordsOf(l))
+				}
+			}
+		}
+	}
+}
+
+// Figures in columns are equally wide, in every family that ships.
+func TestFiguresInColumnsAreEquallyWide(t *testing.T) {
+	s := testSetter("en-GB")
+	for _, family := range typeface.Families() {
+		for _, style := range []typeface.Style{{}, {Bold: true}, {Italic: true}} {
+			wide := func(text string) float64 {
+				return s.lines(&Paragraph{Family: family, Size: 10, Leading: 1.4, Tabular: true, Runs: []Run{{Text: text, Style: style}}}, 600)[0].width
+			}
+			for _, digit := range "023456789" {
+				if got, want := wide(strings.Repeat(string(digit), 8)), wide("11111111"); math.Abs(got-want) > 0.01 {
+					t.Errorf("%s %+v: eight times %c is %.2f wide, eight times 1 %.2f", family, style, digit, got, want)
 				}
 			}
 		}

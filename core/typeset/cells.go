@@ -109,13 +109,27 @@ func (c *cellLines) fittingSlices(room float64) int {
 		n--
 	}
 	for n > 0 {
-		p, ok := c.slices[n-1].node.(*Paragraph)
-		if c.slices[n-1].node != nil && !(ok && p.KeepNext) {
+		if node := c.slices[n-1].node; node != nil && !keepsNext(node) {
 			break
 		}
 		n--
 	}
 	return n
+}
+
+// keepsNext reports whether a node stays on the page of what follows.
+func keepsNext(n Node) bool {
+	switch n := n.(type) {
+	case *Paragraph:
+		return n.KeepNext
+	case *Picture:
+		return n.KeepNext
+	case *Rule:
+		return n.KeepNext
+	case *Space:
+		return n.KeepNext
+	}
+	return false
 }
 
 // take parts the first n slices from the cell. Room at the head of what is left is dropped.

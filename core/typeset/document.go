@@ -82,10 +82,12 @@ type Paragraph struct {
 	Before   float64
 	After    float64
 	KeepNext bool
+	KeepEnd  bool    // its last two lines stay on the page of what follows
 	Marker   string  // list mark, set in the indent
 	Depth    int     // of a list item: 0 for one of the outermost list
 	Indent   float64 // from the edge at which the lines begin; from the other one where they end there, unless it is a list’s
 	Hyphens  bool    // words may be parted at a line's end, by the patterns of the document's language
+	Tabular  bool    // figures are of one width and height, so that those of several lines stand below each other
 	Tab      float64 // distance of tab stops; 36 when 0
 }
 
@@ -208,13 +210,15 @@ type Rule struct {
 	Block         string
 	Thickness     float64
 	Colour        Colour
+	KeepNext      bool // stays on the page of what follows
 	Before, After float64
 }
 
-// Space is room left empty.
+// Space is room left empty. That which stays with what follows is left at a page's head too.
 type Space struct {
-	Block  string
-	Height float64
+	Block    string
+	Height   float64
+	KeepNext bool
 }
 
 // Break begins a new page.

@@ -197,7 +197,11 @@ func (f *flow) node(n Node, rest []Node) {
 		}
 	case *Rule:
 		f.space(n.Before)
-		if f.left() < n.Thickness {
+		need := n.Thickness
+		if n.KeepNext {
+			need += n.After + f.leastOf(rest)
+		}
+		if f.left() < need && !f.atTop() {
 			f.newPage()
 		}
 		f.draw(&Box{X: f.doc.Page.Left, Y: f.y, W: f.width(), H: n.Thickness, Colour: n.Colour})
@@ -205,8 +209,15 @@ func (f *flow) node(n Node, rest []Node) {
 		f.y += n.Thickness
 		f.space(n.After)
 	case *Space:
+		if n.KeepNext && n.Height+f.leastOf(rest) > f.left() && !f.atTop() {
+			f.newPage()
+		}
 		y := f.y
-		f.space(n.Height)
+		if n.KeepNext {
+			f.y = min(f.y+n.Height, f.bottom)
+		} else {
+			f.space(n.Height)
+		}
 		f.placed(n.Block, y, f.y-y)
 	case *Strip:
 		f.strip(n)
@@ -230,24 +241,36 @@ func (f *flow) leastOf(rest []Node) float64 {
 	if len(rest) == 0 {
 		return 0
 	}
+	with := func(h float64) float64 { return min(h+f.leastOf(rest[1:]), f.bottom-f.top) }
 	switch n := rest[0].(type) {
 	case *Paragraph:
-		if n.KeepNext {
-			return min(n.Before+height(f.measured(n))+n.After+f.leastOf(rest[1:]), f.bottom-f.top)
+		if l := f.measured(n); n.KeepNext || n.KeepEnd && len(l) < 2*lonely {
+			return with(n.Before + height(l) + n.After)
 		}
 	case *Picture:
 		if n.KeepNext {
-			return min(f.least(n)+n.After+f.leastOf(rest[1:]), f.bottom-f.top)
+			return with(f.least(n) + n.After)
+		}
+	case *Rule:
+		if n.KeepNext {
+			return with(n.Before + n.Thickness + n.After)
+		}
+	case *Space:
+		if n.KeepNext {
+			return with(n.Height)
 		}
 	}
 	return f.least(rest[0])
 }
 
+// lonely is how many lines of a paragraph stand together at least at the foot and at the head of a page.
+const lonely = 2
+
 func (f *flow) least(n Node) float64 {
 	switch n := n.(type) {
 	case *Paragraph:
 		l := f.measured(n)
-		return n.Before + height(l[:min(2, len(l))])
+		return n.Before + height(l[:min(lonely, len(l))])
 	case *Table:
 		return n.Before + f.leastTable(n)
 	case *Picture:
@@ -277,14 +300,21 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 	if heading(p) && height(lines) > f.left() && !f.atTop() {
 		f.newPage()
 	}
+	kept := 0.0 // what must stand below the last line
+	if p.KeepEnd && len(rest) > 0 {
+		kept = p.After + f.leastOf(rest)
+	}
 	var leaf func(int) *Element
 	for len(lines) > 0 {
 		n := fitting(lines, f.left())
+		if n == len(lines) && kept > 0 && height(lines)+kept > f.left() && (!f.atTop() || n >= 2*lonely) {
+			n = max(n-lonely, 0)
+		}
 		switch rest := len(lines) - n; {
-		case rest > 0 && n < 2 && !f.atTop(): // no lone line at the foot
+		case rest > 0 && n < lonely && !f.atTop(): // no lone line at the foot
 			f.newPage()
 			continue
-		case rest == 1 && n > 2: // no lone line at the head
+		case rest == 1 && n > lonely: // no lone line at the head
 			n--
 		case n == 0:
 			n = 1

@@ -8,6 +8,7 @@ import (
 
 	"github.com/go-text/typesetting/di"
 	"github.com/go-text/typesetting/font"
+	"github.com/go-text/typesetting/font/opentype"
 	"github.com/go-text/typesetting/language"
 	"github.com/go-text/typesetting/segmenter"
 	"github.com/go-text/typesetting/shaping"
@@ -139,6 +140,9 @@ func (t passage) look(at, end int) (run, until int, size fixed.Int26_6) {
 func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output) {
 	s.glyphs = s.glyphs[:0]
 	base := shaping.Input{Text: t.shown, RunEnd: len(t.shown), Direction: direction, Size: fixed.I(int(t.size * unit)), Language: s.lang}
+	if t.p.Tabular {
+		base.FontFeatures = tabular
+	}
 	var parts []shaping.Input
 	if plainLatin(t.shown) {
 		base.Script = language.Latin
@@ -176,7 +180,11 @@ type word struct {
 	size   fixed.Int26_6
 	script language.Script
 	lang   language.Language
+	tab    bool // tabular figures
 }
+
+// tabular are the features of figures in columns (OpenType 1.9, registered features).
+var tabular = []shaping.FontFeature{{Tag: opentype.MustNewTag("tnum"), Value: 1}, {Tag: opentype.MustNewTag("lnum"), Value: 1}}
 
 // Limits of what is remembered: so many stretches, each of so many characters.
 const mostWords, longestWord = 4096, 120
@@ -190,7 +198,7 @@ func (s *setter) shaped(in shaping.Input) shaping.Output {
 		markInk(out.Glyphs, in.Text)
 		return out
 	}
-	key := word{string(in.Text[in.RunStart:in.RunEnd]), in.Face, in.Size, in.Script, in.Language}
+	key := word{string(in.Text[in.RunStart:in.RunEnd]), in.Face, in.Size, in.Script, in.Language, in.FontFeatures != nil}
 	known, ok := s.words[key]
 	if !ok {
 		alone := in

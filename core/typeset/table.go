@@ -290,6 +290,9 @@ func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
 	for i := range m.cells {
 		counts[i] = m.cells[i].fittingSlices(room)
 		some = some || counts[i] > 0
+		if counts[i] == 0 && len(m.cells[i].slices) > 0 && !atTop {
+			return false // a question stays with its answer
+		}
 	}
 	head := rowLines{row: m.row, cells: make([]cellLines, len(m.cells))}
 	rest := 0.0
