@@ -70,7 +70,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		return Composed{Findings: findings}, findings.Err()
 	}
 	title := bound.Title // the rest of it is not kept in memory while the file is written
-	findings = append(findings, paper.Overflows(design, pages.Overflows)...)
+	findings = append(findings, paper.Overflows(design, facts, pages.Overflows)...)
 	properties := pdf.Properties{Author: design.Author.Plain(facts), Subject: design.Subject.Plain(facts), Keywords: design.Keywords.Plain(facts), Made: facts.Made}
 	if properties.Author == "" {
 		properties.Author = facts.House.Name

@@ -525,3 +525,32 @@ func BenchmarkTable(b *testing.B) {
 		})
 	}
 }
+
+// Letters of every script in use are printed; those that no font has are told, with the answer that has them.
+func TestLettersWithoutAFaceAreTold(t *testing.T) {
+	d := intake.New("Letters", []form.Field{{Key: "a", Kind: form.ShortText, Label: "Your name"}, {Key: "b", Kind: form.ShortText, Label: "Town"}})
+	for name, c := range map[string]struct{ answer, told string }{
+		"chinese": {"王小明", ""}, "korean": {"김민준", ""}, "armenian": {"Արամ", ""}, "bengali": {"রবীন্দ্রনাথ", ""},
+		"cuneiform": {"Enki 𒀭𒂗𒆠", "No font has “𒀭 𒂗 𒆠”, which the answer to “Your name” has; a box is printed instead."},
+	} {
+		raw, err := json.Marshal(c.answer)
+		if err != nil {
+			t.Fatal(err)
+		}
+		answers := form.Check(d.Form, form.Raw{"a": raw}, form.Circumstances{}).Answers
+		f := phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: answers, Number: "L-1", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
+		made := compose(t, d, "receipt", f)
+		told := ""
+		for _, x := range made.Findings {
+			told = x.Message
+		}
+		if told != c.told {
+			t.Errorf("%s: told %q, want %q", name, told, c.told)
+		}
+		file := write(t, made)
+		faultless(t, file)
+		if text := tool(t, "pdftotext", "-enc", "UTF-8", file, "-"); !strings.Contains(text, c.answer) {
+			t.Errorf("%s is read back as %q", name, text)
+		}
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"strconv"
+	"strings"
 	"time"
 
 	"amberseal/app/register"
@@ -67,9 +68,13 @@ func Step(shelf Shelf, now func() time.Time, busy func() bool, join func(context
 		if c.Pages > 1 {
 			pages += "s"
 		}
+		happened := j.Step.Name + " made, " + pages
+		for _, f := range c.Findings {
+			happened += ". " + strings.TrimSuffix(f.Message, ".")
+		}
 		return work.Outcome{
 			Result:   pages,
-			Happened: j.Step.Name + " made, " + pages,
+			Happened: happened,
 			Document: &register.Document{Key: j.Step.Key, Name: j.Step.Name, FileName: c.FileName, Code: code, Pages: c.Pages, Size: len(c.PDF), Made: at, PDF: c.PDF},
 		}, nil
 	}

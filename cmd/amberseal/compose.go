@@ -77,6 +77,9 @@ func compose(args []string, stderr io.Writer) error {
 	if err := c.Findings.Err(); err != nil {
 		return err
 	}
+	for _, f := range c.Findings {
+		fmt.Fprintln(os.Stderr, f)
+	}
 	if err := os.WriteFile(*out, c.PDF, 0o644); err != nil {
 		return fmt.Errorf("the document could not be written: %w", err)
 	}

@@ -2,8 +2,9 @@
 // program, and for each a chain of fallbacks so that every script has a face.
 //
 // In go a family, a weight and a slope, out come faces. Fonts are parsed once, when
-// first used, and shared; all exported functions are safe for many goroutines. All
-// fonts are under the SIL Open Font Licence, whose texts lie beside them.
+// first used, and shared; all exported functions are safe for many goroutines. The
+// fonts are under the SIL Open Font Licence, the one for Chinese, Japanese and Korean
+// under the Apache License; the texts lie beside them.
 package typeface
 
 import (
@@ -13,6 +14,7 @@ import (
 	"sync"
 
 	"github.com/go-text/typesetting/font"
+	"github.com/go-text/typesetting/language"
 )
 
 //go:embed files/*.ttf files/*.txt
@@ -48,13 +50,29 @@ type Style struct{ Bold, Italic bool }
 
 var stems = map[string]string{"Literata": "Literata", "IBM Plex Sans": "IBMPlexSans"}
 
-// fallbacks in the order in which they are asked; those without a bold serve both.
-var fallbacks = []struct {
+// fallback is a face for what the family does not have; one without a bold serves both weights.
+type fallback struct {
 	name string
 	bold bool
-}{
-	{"NotoSans", true}, {"NotoSansArabic", true}, {"NotoSansHebrew", true}, {"NotoSansDevanagari", true},
-	{"NotoSansThai", true}, {"NotoSansSymbols", false}, {"NotoSansSymbols2", false}, {"NotoEmoji", false},
+}
+
+// scripts are the faces of one script each, so that only those that are met are read.
+var scripts = map[language.Script]fallback{
+	language.Arabic: {"NotoSansArabic", true}, language.Hebrew: {"NotoSansHebrew", true}, language.Devanagari: {"NotoSansDevanagari", true},
+	language.Thai: {"NotoSansThai", true}, language.Armenian: {"NotoSansArmenian", true}, language.Georgian: {"NotoSansGeorgian", true},
+	language.Bengali: {"NotoSansBengali", true}, language.Tamil: {"NotoSansTamil", true}, language.Telugu: {"NotoSansTelugu", true},
+	language.Gujarati: {"NotoSansGujarati", true}, language.Gurmukhi: {"NotoSansGurmukhi", true}, language.Kannada: {"NotoSansKannada", true},
+	language.Malayalam: {"NotoSansMalayalam", true}, language.Sinhala: {"NotoSansSinhala", true}, language.Khmer: {"NotoSansKhmer", true},
+	language.Lao: {"NotoSansLao", true}, language.Myanmar: {"NotoSansMyanmar", true}, language.Ethiopic: {"NotoSansEthiopic", false},
+	language.Han: {"DroidSansFallback", false}, language.Hiragana: {"DroidSansFallback", false}, language.Katakana: {"DroidSansFallback", false},
+	language.Hangul: {"NanumSquare", true}, language.Bopomofo: {"DroidSansFallback", false},
+}
+
+// common are asked in this order for all else, such as signs that many scripts share.
+var common = []fallback{
+	{"NotoSans", true}, {"NotoSansArabic", true}, {"NotoSansHebrew", true}, {"NotoSansDevanagari", true}, {"NotoSansThai", true},
+	{"NotoSansSymbols", false}, {"NotoSansSymbols2", false}, {"NotoEmoji", false}, {"NotoSansMath", false}, {"NotoMusic", false},
+	{"DroidSansFallback", false},
 }
 
 var (
@@ -111,7 +129,11 @@ func For(r rune, primary *Face, s Style) *Face {
 	if _, ok := primary.Font.NominalGlyph(r); ok {
 		return primary
 	}
-	for _, fb := range fallbacks {
+	chain := common
+	if own, ok := scripts[language.LookupScript(r)]; ok {
+		chain = []fallback{own}
+	}
+	for _, fb := range chain {
 		name := fb.name + "-Regular"
 		if fb.bold && s.Bold {
 			name = fb.name + "-Bold"

@@ -45,3 +45,18 @@ func TestFamiliesAreWhole(t *testing.T) {
 		t.Error("a face that is missing is not replaced by the regular one")
 	}
 }
+
+// The words for “language” or “human” in scripts of the world, as Unicode's names list has them; from memory.
+func TestEveryScriptHasAFace(t *testing.T) {
+	text := typeface.Primary("IBM Plex Sans", typeface.Style{Bold: true})
+	for _, word := range []string{
+		"Հայերեն", "ქართული", "বাংলা", "தமிழ்", "తెలుగు", "ગુજરાતી", "ਪੰਜਾਬੀ", "ಕನ್ನಡ", "മലയാളം", "සිංහල", "ខ្មែរ", "ລາວ", "မြန်မာ", "አማርኛ",
+		"中文王小明", "日本語ひらがなカタカナ", "한국어", "हिन्दी", "ไทย", "עברית", "العربية", "∈𝐀𝄞、。（）",
+	} {
+		for _, r := range word {
+			if !typeface.For(r, text, typeface.Style{Bold: true}).Has([]rune{r}) {
+				t.Errorf("no face has %c of %s", r, word)
+			}
+		}
+	}
+}

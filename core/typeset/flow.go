@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/go-text/typesetting/language"
 
@@ -41,7 +42,7 @@ func Set(doc *Document) (*Pages, error) {
 	s := setters.Get().(*setter)
 	s.lang = language.NewLanguage(doc.Language)
 	s.hyphens = hyphen.For(doc.Language)
-	s.cut, s.own = "", doc.Families
+	s.cut, s.lacking, s.own = "", nil, doc.Families
 	f := &flow{
 		setter: s, doc: doc, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{}, heights: map[*Running]runningHeights{},
 		out: &Pages{
@@ -168,6 +169,21 @@ func (f *flow) overflows(block string) {
 		f.over(block, WideWord, f.cut)
 		f.cut = ""
 	}
+	f.lacks(block)
+}
+
+// lacks notes the letters of a block that no face has.
+func (f *flow) lacks(block string) {
+	for _, r := range f.lacking {
+		i := slices.IndexFunc(f.out.Overflows, func(x Overflow) bool { return x.Block == block && x.What == NoLetter })
+		switch {
+		case i < 0:
+			f.out.Overflows = append(f.out.Overflows, Overflow{block, NoLetter, string(r)})
+		case !strings.ContainsRune(f.out.Overflows[i].Words, r):
+			f.out.Overflows[i].Words += " " + string(r)
+		}
+	}
+	f.lacking = nil
 }
 
 func (f *flow) over(block string, what Overflowing, words string) {

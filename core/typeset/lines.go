@@ -214,6 +214,16 @@ func (s *setter) noteCut(t passage, w shaping.Line) {
 	s.cut = string(t.meant[from:to])
 }
 
+// mostLacking is how many letters without a face are named.
+const mostLacking = 12
+
+// lack remembers a letter that no face has; signs that are not seen are no loss.
+func (s *setter) lack(r rune) {
+	if unicode.IsGraphic(r) && !unicode.IsSpace(r) && len(s.lacking) < mostLacking && !slices.Contains(s.lacking, r) {
+		s.lacking = append(s.lacking, r)
+	}
+}
+
 // inWord reports whether a character belongs to a word of a script that parts words by spaces.
 func inWord(r rune) bool {
 	return (unicode.IsLetter(r) || unicode.IsDigit(r)) && !unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar)
@@ -259,6 +269,9 @@ func (s *setter) line(t passage, w shaping.Line) line {
 		for i, src := range o.Glyphs {
 			dst := &g.Glyphs[i]
 			*dst = Glyph{ID: uint16(src.GlyphID), Advance: float32(points(src.Advance)), DX: float32(points(src.XOffset)), DY: float32(points(src.YOffset)), Start: int32(src.TextIndex())}
+			if src.GlyphID == 0 {
+				s.lack(t.meant[src.TextIndex()])
+			}
 			if src.TextIndex() != last {
 				dst.Count = int32(src.RunesCount())
 				last = src.TextIndex()

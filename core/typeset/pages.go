@@ -18,11 +18,11 @@ type Pages struct {
 	Overflows       []Overflow
 }
 
-// Overflow is what did not fit its room; it was set as well as it could be.
+// Overflow is what did not fit its room, or has no letters; it was set as well as it could be.
 type Overflow struct {
 	Block string
 	What  Overflowing
-	Words string // the ones that do not fit
+	Words string // the ones that do not fit, or the letters with spaces between them
 }
 
 // Overflowing is how something does not fit.
@@ -33,6 +33,7 @@ const (
 	WideWord    Overflowing = iota // a word is wider than its room and was broken between letters
 	WidePicture                    // a picture asks for more than the width of the text
 	SmallStub                      // the words of a stub do not fit it
+	NoLetter                       // no face has the letters; boxes stand for them
 )
 
 // Sheet is what stands on one page, in drawing order.

@@ -51,7 +51,10 @@ func (f *flow) runningHeights(r *Running) runningHeights {
 		}
 		return h
 	}
-	h := runningHeights{of(r.Header), of(r.Footer)}
+	h := runningHeights{header: of(r.Header)}
+	f.lacks("header")
+	h.footer = of(r.Footer)
+	f.lacks("footer")
 	f.cut = ""
 	f.heights[r] = h
 	return h
@@ -72,7 +75,7 @@ func (f *flow) running() {
 		f.runs("footer", r.Footer, bottom+runningGap, len(all))
 	}
 	f.out.Pages = all
-	f.cut = ""
+	f.cut, f.lacking = "", nil
 }
 
 func (f *flow) runs(block string, paragraphs []Paragraph, y float64, pages int) {

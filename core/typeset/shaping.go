@@ -32,6 +32,7 @@ type setter struct {
 	hyphens *hyphen.Hyphenator // nil for a language without patterns
 	own     map[string]typeface.Family
 	cut     string // a word that was broken since its room is too narrow, until somebody takes note
+	lacking []rune // letters that no face has, until somebody takes note
 }
 
 var setters = sync.Pool{New: func() any {
