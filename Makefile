@@ -2,8 +2,9 @@
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
 export GOFLAGS := -buildvcs=false
+GO := app adapter cmd core demo judges standin ui/*.go web *.go
 
-.PHONY: build demo test race lint bench load generate format packages pages clean
+.PHONY: build demo test judges judges-ready race lint bench load generate format packages pages clean
 
 build: pages
 	go build -trimpath -o bin/amberseal ./cmd/amberseal
@@ -17,12 +18,21 @@ test: packages build lint
 	go test ./...
 	cd e2e && AMBERSEAL=$(CURDIR)/bin/amberseal ../ui/node_modules/.bin/playwright test
 
+# Judges from Maven and PyPI hold the documents, schemas and interface against their standards. bin/judges ends with 1 when one
+# finds a fault and with 2 when one could not be fetched; make itself ends with 2 for both.
+judges: judges-ready
+	bin/judges
+
+judges-ready: build
+	@$(call install,$(JUDGES))
+	go build -trimpath -o bin/judges ./judges
+
 # The race detector over all that many do at once; it takes some minutes and is not part of the tests.
 race: packages
 	go test -race ./app/... ./adapter/... ./web/... ./core/form ./core/phrase ./core/formula
 
 lint: ui/node_modules/.stamp
-	@test -z "$$(gofmt -l app adapter cmd core demo standin ui/*.go web)" || { gofmt -l app adapter cmd core demo standin ui/*.go web; echo "Run make format."; exit 1; }
+	@test -z "$$(gofmt -l $(GO))" || { gofmt -l $(GO); echo "Run make format."; exit 1; }
 	go vet ./...
 	cd ui && npm run --silent check
 
@@ -40,7 +50,7 @@ generate: ui/node_modules/.stamp
 	cd ui && npm run --silent types
 
 format: ui/node_modules/.stamp
-	gofmt -w app adapter cmd core demo standin ui/*.go web
+	gofmt -w $(GO)
 	cd ui && npm run --silent format
 
 pages: ui/node_modules/.stamp
@@ -52,12 +62,17 @@ ui/node_modules/.stamp: ui/package.json ui/package-lock.json
 
 # Debian's packages, installed only when one is missing.
 PACKAGES := chromium qpdf poppler-utils mupdf-tools ghostscript zbar-tools unicode-data python3 default-jre-headless libpdfbox2-java libjaxb-api-java libactivation-java
+JUDGES := default-jdk-headless maven python3 python3-venv
 packages:
-	@missing=; for p in $(PACKAGES); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
+	@$(call install,$(PACKAGES))
+
+define install
+missing=; for p in $(1); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
 	if [ -n "$$missing" ]; then \
 	  sudo=; [ "$$(id -u)" = 0 ] || sudo=sudo; \
 	  $$sudo apt-get update -q && $$sudo apt-get install -qy --no-install-recommends $$missing; \
 	fi
+endef
 
 clean:
 	rm -rf bin ui/dist/admin ui/dist/public ui/node_modules

@@ -176,6 +176,7 @@ func (w *Workshop) Add(ctx context.Context, d intake.Design) (Intake, error) {
 	if err := readable(d); err != nil {
 		return Intake{}, err
 	}
+	d.Whole()
 	base := d.Slug
 	for n := 2; ; n++ {
 		made, err := w.Store.AddIntake(ctx, d, w.Now())
@@ -202,6 +203,7 @@ func (w *Workshop) Change(ctx context.Context, id int64, revision int, d intake.
 	if err := readable(d); err != nil {
 		return Intake{}, err
 	}
+	d.Whole()
 	return w.Store.SetDesign(ctx, id, revision, d, w.Now())
 }
 

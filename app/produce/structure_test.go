@@ -179,7 +179,7 @@ func (f *tagged) pages(node any) (out []string) {
 	return out
 }
 
-var marks = regexp.MustCompile(`/(\w+) <</MCID (\d+)>> BDC|/Artifact BMC|/Span <</ActualText <[0-9A-F]*>>> BDC|\bEMC\b|\] TJ|\bre f\b|/\w+ Do\b`)
+var marks = regexp.MustCompile(`/(\w+) <</MCID (\d+)>> BDC|/Artifact <<[^>]*>> BDC|/Span <</ActualText <[0-9A-F]*>>> BDC|\bEMC\b|\] TJ|\bre f\b|/\w+ Do\b`)
 
 // content holds a page's content against ISO 32000-1 section 14.6 and PDF/UA: what is marked is closed again, nothing is painted
 // outside a mark, and the marks are numbered. It gives the role of each number.
@@ -197,7 +197,7 @@ func (f *tagged) content(page string) (roles []string) {
 			}
 			roles = append(roles, m[1])
 			depth++
-		case strings.HasSuffix(m[0], "BMC") || strings.HasSuffix(m[0], "BDC"):
+		case strings.HasSuffix(m[0], "BDC"):
 			depth++
 		case m[0] == "EMC":
 			depth--

@@ -1,6 +1,9 @@
 package form
 
-import "slices"
+import (
+	"fmt"
+	"slices"
+)
 
 // Kind is what sort of answer a field takes.
 type Kind string
@@ -134,4 +137,13 @@ func (f Field) MostRows() int {
 		return MaxRows
 	}
 	return min(f.Most, MaxRows)
+}
+
+// UnmarshalText refuses kinds that are not there.
+func (k *Kind) UnmarshalText(text []byte) error {
+	*k = Kind(text)
+	if *k != "" && !slices.Contains(Kinds(), *k) {
+		return fmt.Errorf("there is no kind of field called “%s”", text)
+	}
+	return nil
 }

@@ -10,7 +10,7 @@ import (
 // FromTable makes a field of each column of a table: its label is the header, its kind is guessed from the
 // values below it, and from the label where there are none.
 func FromTable(header []string, rows [][]string) []Field {
-	var fields []Field
+	fields := []Field{}
 	var taken []string
 	for i, label := range header {
 		label = clean(label, false)

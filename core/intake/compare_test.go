@@ -76,3 +76,14 @@ func TestEveryChangeIsTold(t *testing.T) {
 		}
 	}
 }
+
+// A design of which lists are missing is written with empty ones, as its format says.
+func TestMissingListsAreWritten(t *testing.T) {
+	d, err := intake.Parse([]byte(`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"fixed_table"}]}],"notices":[{"key":"n","name":"N"}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if d.Whole(); strings.Contains(text(t, d), "null") {
+		t.Error(text(t, d))
+	}
+}

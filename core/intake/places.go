@@ -165,7 +165,7 @@ func (s spot) names(f form.Form) []string {
 // Whereabouts lists every field with the places that use it, those with faults first.
 func (d Design) Whereabouts() []Whereabouts {
 	d = d.clone()
-	var out []Whereabouts
+	out := []Whereabouts{}
 	index := map[string]int{}
 	add := func(name, label string) int {
 		index[name] = len(out)

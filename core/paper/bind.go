@@ -54,6 +54,8 @@ func (TooMuch) Error() string { return "the document would have more than 100,00
 // Bind puts the facts into the design. Blocks whose condition does not hold are left
 // out. Findings say which pictures could not be printed; everything else is printed. The error is TooMuch or nil.
 func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document, finding.List, error) {
+	title := d.Title.Plain(facts)
+	facts.Unbroken = true
 	b := &binder{
 		facts: facts, doc: d, pictures: pictures, accent: colour(facts.House.Accent), ink: usualInk,
 		family: facts.House.Font, style: styleOf(d.Look), shared: &shared{},
@@ -61,7 +63,7 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	b.setType(d.Page.Type)
 	out := &b.shared.out
 	*out = typeset.Document{
-		Title:    d.Title.Plain(facts),
+		Title:    title,
 		Language: facts.Locale().Tag(),
 		Page:     d.Page.size(facts.House.Paper, b.style.margins),
 	}

@@ -145,7 +145,7 @@ func (b *binder) chart(x Block) {
 		said[i] = d.label + ": " + d.words
 	}
 	b.captioned(x, x.Caption.Bind(b.facts), &typeset.Picture{
-		Drawing: c.d, Width: c.d.Width, Height: c.d.Height, Alt: b.facts.Locale().ChartOf(strings.Join(said, "; ")),
+		Drawing: c.d, Width: c.d.Width, Height: c.d.Height, Alt: b.facts.Locale().ChartOf(strings.ReplaceAll(strings.Join(said, "; "), "\u00A0", " ")),
 	})
 }
 

@@ -9,6 +9,8 @@ import (
 	"math"
 	"strings"
 	"sync"
+
+	"amberseal/core/typeset"
 )
 
 // Archival is the level of PDF/A a file declares.
@@ -36,20 +38,70 @@ func (a Archival) part() int {
 // errNotArchival: ISO 19005-1 section 6.1.3 forbids encryption; a form's appearance would be the reader's.
 var errNotArchival = errors.New("a protected or fillable file cannot be archival")
 
-// archive adds the metadata and the output intent, and gives the catalog's entries (ISO 19005-2 sections 6.2.3 and 6.6).
-func (w *writer) archive(p Properties) string {
-	metadata := w.rawStream("/Type /Metadata /Subtype /XML", xmp(w.pages.Title, p))
+// describe adds the metadata and, to archival files, the output intent, and gives the catalog's entries (ISO 19005-2 sections
+// 6.2.3 and 6.6).
+func (w *writer) describe(p Properties) string {
+	metadata := w.rawStream("/Type /Metadata /Subtype /XML", xmp(w.pages.Title, p, w.accessible(p)))
+	if p.Archival == NotArchival {
+		return " /Metadata " + metadata.String()
+	}
 	profile := w.rawStream("/N 3 /Filter /FlateDecode", sRGB())
 	return fmt.Sprintf(" /Metadata %s /OutputIntents [<</Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier (sRGB) /Info (sRGB IEC 61966-2-1) /DestOutputProfile %s>>]", metadata, profile)
 }
 
-// xmp says again what the information dictionary says (ISO 16684-1; ISO 19005-1 table 1), and the level.
-func xmp(title string, p Properties) []byte {
+// accessible reports whether the file can say that it is PDF/UA-1 (ISO 14289-1): it has a title, headings that skip no level
+// (section 7.4.2) and words for each picture (7.3). What is not a matter of the design always holds.
+func (w *writer) accessible(p Properties) bool {
+	level, ok := 0, w.pages.Title != "" && w.pages.Language != "" && p.Archival != A1b && !p.Extended
+	var visit func(e *typeset.Element)
+	visit = func(e *typeset.Element) {
+		switch e.Role {
+		case "Figure":
+			ok = ok && e.Alt != ""
+		case "H1", "H2", "H3":
+			n := int(e.Role[1] - '0')
+			ok = ok && n <= level+1
+			level = n
+		}
+		for _, k := range e.Kids {
+			visit(k)
+		}
+	}
+	visit(w.pages.Root)
+	return ok
+}
+
+// uaSchema describes pdfuaid to readers of PDF/A, which must know each property (ISO 19005-2 section 6.6.2.3.3).
+const uaSchema = `<rdf:Description rdf:about="" xmlns:pdfaExtension="http://www.aiim.org/pdfa/ns/extension/" xmlns:pdfaSchema="http://www.aiim.org/pdfa/ns/schema#" xmlns:pdfaProperty="http://www.aiim.org/pdfa/ns/property#">` +
+	`<pdfaExtension:schemas><rdf:Bag><rdf:li rdf:parseType="Resource">` +
+	`<pdfaSchema:schema>PDF/UA identification schema</pdfaSchema:schema><pdfaSchema:namespaceURI>http://www.aiim.org/pdfua/ns/id/</pdfaSchema:namespaceURI><pdfaSchema:prefix>pdfuaid</pdfaSchema:prefix>` +
+	`<pdfaSchema:property><rdf:Seq><rdf:li rdf:parseType="Resource"><pdfaProperty:name>part</pdfaProperty:name><pdfaProperty:valueType>Integer</pdfaProperty:valueType>` +
+	`<pdfaProperty:category>internal</pdfaProperty:category><pdfaProperty:description>The part of ISO 14289 that the file conforms to</pdfaProperty:description></rdf:li></rdf:Seq></pdfaSchema:property>` +
+	`</rdf:li></rdf:Bag></pdfaExtension:schemas></rdf:Description>` + "\n"
+
+// conformance is that of an archival level: A for whole structure and texts of all letters, U where some picture has no words.
+func (a Archival) conformance(accessible bool) string {
+	switch {
+	case a == A1b:
+		return "B"
+	case accessible:
+		return "A"
+	}
+	return "U"
+}
+
+// xmp says again what the information dictionary says (ISO 16684-1; ISO 19005-1 table 1), and the levels.
+func xmp(title string, p Properties, accessible bool) []byte {
 	var b bytes.Buffer
 	b.WriteString("<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>\n" +
 		`<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">` +
-		`<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/">` + "\n")
-	fmt.Fprintf(&b, "<pdfaid:part>%d</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>\n", p.Archival.part())
+		`<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/" xmlns:pdfuaid="http://www.aiim.org/pdfua/ns/id/">` + "\n")
+	if p.Archival != NotArchival {
+		fmt.Fprintf(&b, "<pdfaid:part>%d</pdfaid:part><pdfaid:conformance>%s</pdfaid:conformance>\n", p.Archival.part(), p.Archival.conformance(accessible))
+	}
+	if accessible {
+		b.WriteString("<pdfuaid:part>1</pdfuaid:part>\n")
+	}
 	list := func(name, open, shut, text string) {
 		if text == "" {
 			return
@@ -69,7 +121,11 @@ func xmp(title string, p Properties) []byte {
 	}
 	made := p.Made.UTC().Format("2006-01-02T15:04:05Z")
 	fmt.Fprintf(&b, "<xmp:CreateDate>%s</xmp:CreateDate><xmp:ModifyDate>%s</xmp:ModifyDate><pdf:Producer>%s</pdf:Producer>\n", made, made, producer)
-	b.WriteString("</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"r\"?>")
+	b.WriteString("</rdf:Description>\n")
+	if accessible && p.Archival != NotArchival {
+		b.WriteString(uaSchema)
+	}
+	b.WriteString("</rdf:RDF></x:xmpmeta>\n<?xpacket end=\"r\"?>")
 	return b.Bytes()
 }
 

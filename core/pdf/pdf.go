@@ -26,6 +26,7 @@ type Properties struct {
 	Fillable bool        // entries become fields of an interactive form
 	Protect  *Protection // nil for a file that everybody may read and change
 	Archival Archival    // never together with the two above
+	Extended bool        // pages of others are added afterwards, for which nothing can be said
 	Files    []File      // carried inside; of the archival levels only A-3b allows it
 }
 
@@ -38,7 +39,7 @@ func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
 	if len(p.Files) > 0 && (p.Archival == A1b || p.Archival == A2b) {
 		return nil, errCarries
 	}
-	w := &writer{level: p.Archival, pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, shadeOf: map[string]int{}, content: map[*typeset.Element][]content{}}
+	w := &writer{level: p.Archival, fillable: p.Fillable, pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, shadeOf: map[string]int{}, content: map[*typeset.Element][]content{}}
 	return w.write(p)
 }
 
@@ -50,6 +51,7 @@ const producer = "Amber Seal"
 type writer struct {
 	file
 	level     Archival
+	fillable  bool
 	pages     *typeset.Pages
 	fonts     map[*typeface.Face]*fontUse
 	faces     []*typeface.Face // in order of first use
@@ -107,10 +109,7 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	structure := w.structure()
 	carried := w.carry(p.Files, p.Made)
 	outline := w.outline()
-	archive := ""
-	if p.Archival != NotArchival {
-		archive = w.archive(p)
-	}
+	archive := w.describe(p)
 	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s%s%s>>",
 		tree, textString(w.pages.Language), structure, outline, form, archive, carried)
 	made := moment(p.Made)
@@ -146,7 +145,11 @@ func (w *writer) page(index int) ([]byte, error) {
 	for i := 0; i < len(items); {
 		e := typeset.ElementOf(items[i])
 		if e == nil {
-			b = append(b, "/Artifact BMC\n"...)
+			if p := typeset.PaginationOf(items[i]); p != "" {
+				b = append(append(append(b, "/Artifact <</Type /Pagination /Subtype /"...), p...), ">> BDC\n"...)
+			} else {
+				b = append(b, "/Artifact <</Type /Layout>> BDC\n"...)
+			}
 		} else {
 			mcid := len(w.parents[index])
 			w.parents[index] = append(w.parents[index], e)
@@ -155,7 +158,8 @@ func (w *writer) page(index int) ([]byte, error) {
 			b = strconv.AppendInt(append(b, " <</MCID "...), int64(mcid), 10)
 			b = append(b, ">> BDC\n"...)
 		}
-		for ; i < len(items) && typeset.ElementOf(items[i]) == e; i++ {
+		kind := typeset.PaginationOf(items[i])
+		for ; i < len(items) && typeset.ElementOf(items[i]) == e && typeset.PaginationOf(items[i]) == kind; i++ {
 			var err error
 			if b, err = w.item(b, items[i], &colour); err != nil {
 				return nil, err
@@ -325,9 +329,22 @@ func (w *writer) element(e *typeset.Element, parent ref, refs map[*typeset.Eleme
 	return r
 }
 
+// printed are the roles of entries in a file that is not filled on screen (section 14.8.5.6).
+var printed = map[typeset.EntryKind]string{typeset.TextEntry: "tv", typeset.MenuEntry: "tv", typeset.TickEntry: "cb", typeset.ChoiceEntry: "rb"}
+
 // attributes are what an element says of itself besides its role (section 14.8.5).
 func (w *writer) attributes(e *typeset.Element) string {
 	more := ""
+	if e.Role == "L" {
+		numbering := "Disc"
+		if e.Numbered {
+			numbering = "Decimal"
+		}
+		more = " /A <</O /List /ListNumbering /" + numbering + ">>"
+	}
+	if e.Entry != nil && !w.fillable {
+		more += " /A <</O /PrintField /Role /" + printed[e.Entry.Kind] + " /Desc " + textString(e.Entry.Label) + ">>"
+	}
 	if e.Scope != "" || e.Span > 1 || e.Down > 1 {
 		more += " /A <</O /Table"
 		if e.Scope != "" {

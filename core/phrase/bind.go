@@ -2,6 +2,7 @@ package phrase
 
 import (
 	"maps"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -29,6 +30,7 @@ type Facts struct {
 	Revision int       // of the submission, 1 for the first
 	Link     string    // where the respondent reads the submission again, empty when there is no such place
 	Correct  string    // where the respondent can correct it, empty when that is not allowed or not for who reads this
+	Unbroken bool      // dates, times, numbers and telephone numbers get no-break spaces, for what is broken into lines
 	Check    string    // where anybody can ask whether the document is genuine, empty when there is no such place
 
 	each  string       // the rows whose row these facts are about, the innermost
@@ -102,15 +104,15 @@ func (f Facts) Formula(src, format string) string {
 	}
 	if d, ok := v.Decimal(); ok {
 		if format == "money" {
-			return f.Locale().Money(f.Locale().Rounded(d, f.House.Currency), f.House.Currency)
+			return f.hold(f.Locale().Money(f.Locale().Rounded(d, f.House.Currency), f.House.Currency))
 		}
-		return f.number(d, format)
+		return f.hold(f.number(d, format))
 	}
 	if yes, ok := v.Bool(); ok {
 		return f.yesNo(yes, Span{})
 	}
 	if day, ok := v.Day(); ok {
-		return f.day(day, format)
+		return f.hold(f.day(day, format))
 	}
 	return v.String()
 }
@@ -216,7 +218,7 @@ func (f Facts) moment(t time.Time, format string) string {
 	if t.IsZero() {
 		return ""
 	}
-	return f.day(t.In(f.House.Location()), format)
+	return f.hold(f.day(t.In(f.House.Location()), format))
 }
 
 func (f Facts) day(t time.Time, format string) string {
@@ -236,10 +238,29 @@ func (f Facts) Answer(x form.Field, v form.Value, format string) string {
 	return f.answer(x, v, Span{Format: format})
 }
 
+// holds are the kinds of answer that are not parted at the end of a line.
+var holds = []form.Kind{form.Date, form.Time, form.Money, form.WholeNumber, form.Decimal, form.Rating, form.Phone}
+
 func (f Facts) answer(x form.Field, v form.Value, s Span) string {
 	if v.Empty() {
 		return ""
 	}
+	said := f.said(x, v, s)
+	if slices.Contains(holds, v.Kind) {
+		return f.hold(said)
+	}
+	return said
+}
+
+// hold keeps words on one line of a document.
+func (f Facts) hold(s string) string {
+	if !f.Unbroken {
+		return s
+	}
+	return strings.ReplaceAll(s, " ", "\u00A0")
+}
+
+func (f Facts) said(x form.Field, v form.Value, s Span) string {
 	format := s.Format
 	switch {
 	case v.Kind == form.Date:
@@ -247,7 +268,7 @@ func (f Facts) answer(x form.Field, v form.Value, s Span) string {
 	case v.Kind == form.DateTime && format != "":
 		return f.day(v.Date, format)
 	case v.Kind == form.DateTime:
-		return f.Locale().DateLong(v.Date) + ", " + f.Locale().Time(v.Date)
+		return f.hold(f.Locale().DateLong(v.Date)) + ", " + f.hold(f.Locale().Time(v.Date))
 	case v.Kind == form.Time:
 		return f.Locale().Time(time.Time{}.Add(v.Clock))
 	case v.Kind == form.Money && format != "plain":
@@ -333,7 +354,11 @@ func (f Facts) words(x form.Field, v form.Value, format string) string {
 		}
 		return form.JoinParts(v.Parts, form.NameParts, " ")
 	case form.Address:
-		return address(v.Parts, format)
+		country := x.Country
+		if country == "" {
+			country = f.Locale().Region()
+		}
+		return address(v.Parts, country, format)
 	case form.Upload, form.Photo:
 		names := make([]string, len(v.Files))
 		for i, file := range v.Files {
@@ -351,14 +376,36 @@ func (f Facts) words(x form.Field, v form.Value, format string) string {
 	return v.Text
 }
 
-// address sets the parts in the lines of a letter: postcode and town share one.
-func address(parts map[string]string, format string) string {
+// Where countries write the postcode: after the town and its region, or on a line of its own below them; all others write it
+// before the town. After the Universal Postal Union's S42 and its members' pages; from memory.
+const (
+	postcodeAfter = "US CA AU NZ IN ID PK BD NP LK MM SG TH TW KH"
+	postcodeBelow = "GB IE IM JE GG ZA KE NG GH MT HK FK GI"
+)
+
+// address sets the parts in the lines of a letter, in the order of a country.
+func address(parts map[string]string, country, format string) string {
 	sep := "\n"
 	if format == "line" {
 		sep = ", "
 	}
-	town := strings.TrimSpace(parts["postcode"] + " " + parts["city"])
-	return form.JoinParts(map[string]string{"street": parts["street"], "extra": parts["extra"], "city": town, "region": parts["region"], "country": parts["country"]}, form.AddressParts, sep)
+	join := func(parts ...string) string {
+		return strings.Join(slices.DeleteFunc(parts, func(s string) bool { return s == "" }), " ")
+	}
+	town, region := join(parts["postcode"], parts["city"]), parts["region"]
+	switch {
+	case country != "" && strings.Contains(postcodeAfter, country):
+		town = parts["city"]
+		if region != "" && town != "" {
+			town += ","
+		}
+		town, region = join(town, region, parts["postcode"]), ""
+	case country != "" && strings.Contains(postcodeBelow, country):
+		town, region = join(parts["city"]), join(region)
+		lines := slices.DeleteFunc([]string{town, region, parts["postcode"]}, func(s string) bool { return s == "" })
+		town, region = strings.Join(lines, sep), ""
+	}
+	return form.JoinParts(map[string]string{"street": parts["street"], "extra": parts["extra"], "city": town, "region": region, "country": parts["country"]}, form.AddressParts, sep)
 }
 
 // rows writes each row on a line of its own.

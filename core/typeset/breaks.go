@@ -22,6 +22,9 @@ type opportunity struct {
 	torn   bool // between the letters of a word that fits no line
 }
 
+// hyphenWidth is how wide a hyphen is about, in ems.
+const hyphenWidth = 0.33
+
 // softHyphen is what a hyphen at a line's end means (ISO 32000-1 section 14.8.2.2.3).
 const softHyphen = '\u00AD'
 
@@ -44,6 +47,9 @@ func (s *setter) careful(t passage, outs []shaping.Output) []line {
 	for i, o := range best {
 		part := t.cut(from, o.at)
 		if o.hyphen {
+			if n := len(part.shown); n > 0 && part.shown[n-1] == softHyphen {
+				part = part.cut(0, n-1)
+			}
 			part = part.hyphenated()
 		}
 		l := t.blank()
@@ -126,7 +132,7 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 		l := it.Line()
 		inside := len(out)
 		if (t.p.Hyphens || t.tight) && s.hyphens != nil {
-			hyphen := t.size * 0.33
+			hyphen := t.size * hyphenWidth
 			for _, at := range s.syllables(l.Text) {
 				if at += l.Offset; address[at] {
 					continue
@@ -142,6 +148,12 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 			}
 		}
 		for i := 1; t.tight && i < len(l.Text); i++ {
+			if l.Text[i-1] == noBreak { // rather between its words than inside them
+				at := l.Offset + i
+				end := t.cut(0, at).trimmed()
+				out = append(out, opportunity{at: at, end: end, width: before[end], begins: before[at], spaces: spaces[end]})
+				continue
+			}
 			if at := l.Offset + i; addressSign(l.Text[i-1]) && inWord(l.Text[i]) {
 				out = append(out, opportunity{at: at, end: at, width: before[at], begins: before[at], spaces: spaces[at]})
 			}
@@ -150,7 +162,11 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 		slices.SortStableFunc(out[inside:], func(a, b opportunity) int { return a.at - b.at })
 		at := l.Offset + len(l.Text)
 		end := t.cut(0, at).trimmed()
-		out = append(out, opportunity{at: at, end: end, width: before[end], begins: before[at], spaces: spaces[end]})
+		last := opportunity{at: at, end: end, width: before[end], begins: before[at], spaces: spaces[end]}
+		if at < len(t.shown) && t.shown[at-1] == softHyphen {
+			last.width, last.hyphen = last.width+t.size*hyphenWidth, true
+		}
+		out = append(out, last)
 	}
 	return out
 }

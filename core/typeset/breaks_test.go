@@ -261,3 +261,31 @@ func TestFiguresInColumnsAreEquallyWide(t *testing.T) {
 		}
 	}
 }
+
+// In the narrowest columns figures are set smaller and never parted, a soft hyphen that ends a line is seen, and words that hold
+// together are parted between each other only where they do not fit.
+func TestWhatHoldsTogether(t *testing.T) {
+	s := testSetter("en-GB")
+	said := func(p Paragraph, width float64) []string {
+		p.Size, p.Leading = 10, 1.4
+		var out []string
+		for _, l := range s.lines(&p, width) {
+			out = append(out, strings.TrimSpace(wordsOf(l)))
+		}
+		return out
+	}
+	for width := 45.0; width < 90; width += 5 {
+		if got := said(Paragraph{Tabular: true, Align: End, Runs: []Run{{Text: "€99,999,990.00"}}}, width); len(got) != 1 {
+			t.Errorf("in %.0f points the amount stands as %q", width, got)
+		}
+	}
+	if got := said(Paragraph{Runs: []Run{{Text: "Supercalifragilisticexpi\u00ADalidocious"}}}, 130); len(got) != 2 || !strings.HasSuffix(got[0], "expi\u00AD") {
+		t.Errorf("the soft hyphen is shown as %q", got)
+	}
+	for width := 60.0; width < 200; width++ {
+		got := said(Paragraph{Runs: []Run{{Text: "from 1\u00A0December\u00A02026 on"}}}, width)
+		if all := strings.Join(got, "|"); !strings.Contains(all, "1 December 2026") && width > 85 || strings.Contains(all, "Dec|") {
+			t.Errorf("in %.0f points the day stands as %q", width, got)
+		}
+	}
+}

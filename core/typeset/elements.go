@@ -2,6 +2,8 @@ package typeset
 
 import (
 	"slices"
+	"strings"
+	"unicode"
 
 	"amberseal/core/bidi"
 )
@@ -15,16 +17,21 @@ type openList struct {
 }
 
 // item begins a list item at a depth and gives the elements of its mark and of its words. A list inside another lies in
-// the body of the item before it (ISO 32000-1 section 14.8.4.3.3).
-func (l *lists) item(parent *Element, depth int) (label, body *Element) {
+// the body of the item before it (ISO 32000-1 section 14.8.4.3.3); marks and numbers do not share a list.
+func (l *lists) item(parent *Element, depth int, numbered bool) (label, body *Element) {
 	depth = min(depth, len(*l))
 	*l = (*l)[:min(len(*l), depth+1)]
+	if len(*l) == depth+1 && (*l)[depth].list.Numbered != numbered {
+		*l = (*l)[:depth]
+	}
 	if len(*l) == depth {
 		up := parent
 		if depth > 0 {
 			up = (*l)[depth-1].body
 		}
-		*l = append(*l, openList{list: up.add("L")})
+		list := up.add("L")
+		list.Numbered = numbered
+		*l = append(*l, openList{list: list})
 	}
 	last := &(*l)[depth]
 	item := last.list.add("LI")
@@ -37,7 +44,7 @@ func (l *lists) item(parent *Element, depth int) (label, body *Element) {
 // a run. It sets a list item's mark and notes headings for the outline.
 func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x, width float64) func(run int) *Element {
 	if p.Role == ListItem {
-		label, body := l.item(parent, p.Depth)
+		label, body := l.item(parent, p.Depth, strings.ContainsFunc(p.Marker, unicode.IsDigit))
 		f.marker(p, label, x, width)
 		return leafOf(body, p)
 	}
@@ -105,7 +112,7 @@ func (f *flow) line(l line, p *Paragraph, x float64, leaf func(run int) *Element
 		if r.Strike {
 			s.Items = append(s.Items, &Box{X: g.X, Y: base - g.Size*0.27, W: g.Width, H: g.Size * 0.05, Colour: g.Colour})
 		}
-		if r.Link != "" && g.Element != nil {
+		if r.Link != "" && g.Element != nil && !g.Element.artifact {
 			s.Links = append(s.Links, Link{g.Element, g.X, f.y, g.Width, l.height, r.Link})
 		}
 	}

@@ -58,5 +58,7 @@ func (f *flow) entryAt(e *Entry, parent *Element, x, width float64) {
 		&Box{X: x, Y: y, W: hair, H: h, Colour: e.Line}, &Box{X: x + w - hair, Y: y, W: hair, H: h, Colour: e.Line},
 	)
 	s := f.sheet()
-	s.Widgets = append(s.Widgets, Widget{parent.add("Form"), e, x, y, w, h})
+	form := parent.add("Form")
+	form.Entry = e
+	s.Widgets = append(s.Widgets, Widget{form, e, x, y, w, h})
 }

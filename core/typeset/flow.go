@@ -108,7 +108,7 @@ func (f *flow) stamp() {
 	}
 	w, h := f.doc.Page.Width, f.doc.Page.Height
 	if lines := f.lines(p, math.Hypot(w, h)); len(lines) > 0 {
-		f.turned(lines[0], nil, w/2, h/2, math.Atan2(h, w))
+		f.turned(lines[0], watermarkArtifact, w/2, h/2, math.Atan2(h, w))
 	}
 }
 

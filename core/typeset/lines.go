@@ -66,8 +66,50 @@ func (t passage) cut(from, to int) passage {
 // run is the index of the run at a place of the passage.
 func (t passage) run(at int) int { return runAt(t.bounds, t.offset+at) }
 
-// lines breaks a paragraph to a width.
+const noBreak = '\u00A0'
+
+// least is down to how small a part of their size figures in a column are set rather than broken: a broken amount is a wrong one.
+const leastFigures = 0.5
+
+// lines breaks a paragraph to a width. Figures that are wider are set smaller.
 func (s *setter) lines(p *Paragraph, width float64) []line {
+	noted := s.cut
+	out := s.broken(p, width)
+	if !p.Tabular || !torn(out) {
+		return out
+	}
+	smaller := *p
+	for size := 0.95; size >= leastFigures; size -= 0.05 {
+		smaller.Size = p.Size * size
+		if lines := s.broken(&smaller, width); !torn(lines) {
+			s.cut = noted
+			return lines
+		}
+	}
+	s.cut = plainText(p.Runs)
+	return out
+}
+
+// torn reports whether a line ends inside a word.
+func torn(lines []line) bool {
+	for _, l := range lines[:max(len(lines)-1, 0)] {
+		end := int32(0)
+		var text []rune
+		for _, p := range l.pieces {
+			text = p.glyphs.Text
+			for _, g := range p.glyphs.Glyphs {
+				end = max(end, g.Start+g.Count)
+			}
+		}
+		if end > 0 && int(end) < len(text) && text[end-1] != ' ' && text[end] != ' ' {
+			return true
+		}
+	}
+	return false
+}
+
+// broken breaks a paragraph to a width, words that are wider between their letters.
+func (s *setter) broken(p *Paragraph, width float64) []line {
 	var text []rune
 	var bounds []int // end of each run in text
 	for _, r := range p.Runs {
@@ -105,6 +147,14 @@ func newPassage(p *Paragraph, text []rune, bounds []int) passage {
 		}
 		t.shown = t.meant
 	}
+	if slices.Contains(text, noBreak) { // it stretches, and is found, as any other space
+		t.meant = slices.Clone(t.meant)
+		for i, r := range t.meant {
+			if r == noBreak {
+				t.meant[i] = ' '
+			}
+		}
+	}
 	for i, r := range p.Runs {
 		if !r.SmallCaps {
 			continue
@@ -139,7 +189,7 @@ func (s *setter) passage(t passage) []line {
 		}
 	}
 	outs := roomless(t, s.shape(t, direction))
-	if (t.p.Hyphens || t.p.Align == Justify) && !t.backwards {
+	if (t.p.Hyphens || t.p.Align == Justify || slices.Contains(t.shown, softHyphen)) && !t.backwards {
 		if lines := s.careful(t, outs); lines != nil {
 			return lines
 		}
@@ -159,7 +209,7 @@ func (s *setter) passage(t passage) []line {
 		}
 		out = append(out, l)
 	}
-	if s.cut != noted && !t.backwards {
+	if s.cut != noted && !t.backwards && !t.p.Tabular {
 		t.tight = true
 		if lines := s.careful(t, outs); lines != nil {
 			s.cut = noted

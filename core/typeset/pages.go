@@ -99,7 +99,28 @@ func (i *ImageAt) element() *Element   { return i.Element }
 func (d *DrawingAt) element() *Element { return d.Element }
 
 // ElementOf is what an item means, or nil for an artifact.
-func ElementOf(i Item) *Element { return i.element() }
+func ElementOf(i Item) *Element {
+	if e := i.element(); e != nil && !e.artifact {
+		return e
+	}
+	return nil
+}
+
+// PaginationOf is what an artifact is that belongs to the page: Header, Footer or Watermark; empty for all else
+// (ISO 32000-1 section 14.8.2.2.2).
+func PaginationOf(i Item) string {
+	if e := i.element(); e != nil && e.artifact {
+		return e.Role
+	}
+	return ""
+}
+
+// The artifacts of pages.
+var (
+	headerArtifact    = &Element{Role: "Header", artifact: true}
+	footerArtifact    = &Element{Role: "Footer", artifact: true}
+	watermarkArtifact = &Element{Role: "Watermark", artifact: true}
+)
 
 // Link is a place on a page that leads to an address.
 type Link struct {
@@ -118,6 +139,10 @@ type Element struct {
 	Down  int    // of a TH or TD: how many rows it covers, if more than one
 	BBox  *[4]float64
 	Page  int // of a Figure: its page, counted from 0
+
+	Numbered bool   // of an L: its marks are numbers
+	Entry    *Entry // of a Form: what is written or filled in there
+	artifact bool
 }
 
 func (e *Element) add(role string) *Element {

@@ -71,19 +71,19 @@ func (f *flow) running() {
 		if s := f.sheet().strip; s > 0 {
 			bottom = f.doc.Page.Height - s - 2*runningGap - h.footer
 		}
-		f.runs("header", r.Header, top-runningGap-h.header, len(all))
-		f.runs("footer", r.Footer, bottom+runningGap, len(all))
+		f.runs("header", headerArtifact, r.Header, top-runningGap-h.header, len(all))
+		f.runs("footer", footerArtifact, r.Footer, bottom+runningGap, len(all))
 	}
 	f.out.Pages = all
 	f.cut, f.lacking = "", nil
 }
 
-func (f *flow) runs(block string, paragraphs []Paragraph, y float64, pages int) {
+func (f *flow) runs(block string, e *Element, paragraphs []Paragraph, y float64, pages int) {
 	f.y = y
 	for i := range paragraphs {
 		p := counted(&paragraphs[i], f.page()+1, pages)
 		for _, l := range f.lines(p, f.width()) {
-			f.line(l, p, f.doc.Page.Left, nil)
+			f.line(l, p, f.doc.Page.Left, func(int) *Element { return e })
 			f.y += l.height
 		}
 	}

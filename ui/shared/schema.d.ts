@@ -1115,8 +1115,7 @@ export interface components {
             shown?: string;
             invited?: boolean;
             correct?: boolean;
-            /** @enum {string} */
-            guard?: "strict";
+            guard?: string;
         };
         Constant: {
             key: string;
@@ -1135,11 +1134,8 @@ export interface components {
             when?: string;
             requiredWhen?: string;
             formula?: string;
-            /**
-             * @description Whom it is about, for the browser that may fill it in
-             * @enum {string}
-             */
-            about?: "self" | "other";
+            /** @description self or other: whom it is about, for the browser that may fill it in; guessed when empty */
+            about?: string;
             placeholder?: string;
             prefix?: string;
             suffix?: string;
@@ -1153,8 +1149,8 @@ export interface components {
             longest?: number;
             pattern?: string;
             message?: string;
-            /** @enum {string} */
-            width?: "half" | "third";
+            /** @description half or third; the whole width when empty */
+            width?: string;
             country?: string;
             currency?: string;
             scale?: number;
@@ -1661,6 +1657,7 @@ export interface operations {
                     "application/json": components["schemas"]["Session"];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     signIn: {
@@ -1687,6 +1684,7 @@ export interface operations {
             };
             401: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     signOut: {
@@ -1705,6 +1703,7 @@ export interface operations {
                 };
                 content?: never;
             };
+            default: components["responses"]["Problem"];
         };
     };
     getHouse: {
@@ -1725,6 +1724,7 @@ export interface operations {
                     "application/json": components["schemas"]["House"];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     setHouse: {
@@ -1750,6 +1750,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     addPicture: {
@@ -1777,6 +1778,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     addFont: {
@@ -1805,6 +1807,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     proofHouse: {
@@ -1834,6 +1837,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     getDesk: {
@@ -1854,6 +1858,7 @@ export interface operations {
                     "application/json": components["schemas"]["Desk"];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     readQuestions: {
@@ -1885,6 +1890,7 @@ export interface operations {
                     };
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     listIntakes: {
@@ -1905,6 +1911,7 @@ export interface operations {
                     "application/json": components["schemas"]["Intake"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     addIntake: {
@@ -1935,6 +1942,7 @@ export interface operations {
                     "application/json": components["schemas"]["Intake"];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     getIntake: {
@@ -1958,6 +1966,7 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     setDesign: {
@@ -1990,6 +1999,7 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     readSchema: {
@@ -2015,6 +2025,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     readTable: {
@@ -2040,6 +2051,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     tryForm: {
@@ -2068,6 +2080,7 @@ export interface operations {
                     "application/json": components["schemas"]["Checked"];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     whereabouts: {
@@ -2094,6 +2107,7 @@ export interface operations {
                     "application/json": components["schemas"]["Whereabouts"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     renameField: {
@@ -2123,6 +2137,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     removeField: {
@@ -2152,6 +2167,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     fieldUses: {
@@ -2179,6 +2195,7 @@ export interface operations {
                     "application/json": components["schemas"]["Place"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     readFormula: {
@@ -2209,6 +2226,7 @@ export interface operations {
                     "application/json": components["schemas"]["ReadFormula"];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     listFunctions: {
@@ -2229,6 +2247,7 @@ export interface operations {
                     "application/json": components["schemas"]["FormulaFunction"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     listExamples: {
@@ -2249,6 +2268,7 @@ export interface operations {
                     "application/json": components["schemas"]["Design"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     compareVersions: {
@@ -2275,6 +2295,7 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     copyIntake: {
@@ -2298,6 +2319,7 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     listInvitations: {
@@ -2322,6 +2344,7 @@ export interface operations {
                     "application/json": components["schemas"]["Invitation"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     invite: {
@@ -2359,6 +2382,7 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     listSentInvitations: {
@@ -2381,6 +2405,7 @@ export interface operations {
                     "application/json": components["schemas"]["Invitation"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     withdrawInvitation: {
@@ -2403,6 +2428,7 @@ export interface operations {
                 content?: never;
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     retryInvitation: {
@@ -2425,6 +2451,7 @@ export interface operations {
                 content?: never;
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     readCopy: {
@@ -2453,6 +2480,7 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     listVersions: {
@@ -2476,6 +2504,7 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     getVersion: {
@@ -2500,6 +2529,7 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     setOpening: {
@@ -2533,6 +2563,7 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     proofDocument: {
@@ -2558,6 +2589,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     proofNotice: {
@@ -2583,6 +2615,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     proofFilings: {
@@ -2608,6 +2641,7 @@ export interface operations {
                 };
             };
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     listSubmissions: {
@@ -2633,6 +2667,7 @@ export interface operations {
                     "application/json": components["schemas"]["RegisterPage"];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     getSubmission: {
@@ -2656,6 +2691,7 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     retryStep: {
@@ -2678,6 +2714,7 @@ export interface operations {
                 content?: never;
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     withdrawLinks: {
@@ -2699,6 +2736,7 @@ export interface operations {
                 content?: never;
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     retryAll: {
@@ -2731,6 +2769,7 @@ export interface operations {
                     };
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     listMessages: {
@@ -2753,6 +2792,7 @@ export interface operations {
                     "application/json": components["schemas"]["Message"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     listFilings: {
@@ -2775,6 +2815,7 @@ export interface operations {
                     "application/json": components["schemas"]["Filed"][];
                 };
             };
+            default: components["responses"]["Problem"];
         };
     };
     checkFile: {
@@ -2801,6 +2842,7 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     checkCode: {
@@ -2825,6 +2867,7 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     getPublicForm: {
@@ -2851,6 +2894,7 @@ export interface operations {
                 };
             };
             404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     checkAnswers: {
@@ -2887,6 +2931,7 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     saveDraft: {
@@ -2925,6 +2970,7 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     getSent: {
@@ -2957,6 +3003,7 @@ export interface operations {
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     readAgain: {
@@ -2982,6 +3029,7 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     getDraft: {
@@ -3009,6 +3057,7 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     uploadFile: {
@@ -3047,6 +3096,7 @@ export interface operations {
             422: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     submit: {
@@ -3091,6 +3141,7 @@ export interface operations {
             422: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
 }

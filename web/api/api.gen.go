@@ -2599,6 +2599,23 @@ func (response TryForm200JSONResponse) VisitTryFormResponse(w http.ResponseWrite
 	return err
 }
 
+type TryFormdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryFormdefaultJSONResponse) VisitTryFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RemoveFieldRequestObject struct {
 	Body *RemoveFieldJSONRequestBody
 }
@@ -2631,6 +2648,23 @@ func (response RemoveField422JSONResponse) VisitRemoveFieldResponse(w http.Respo
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveFielddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveFielddefaultJSONResponse) VisitRemoveFieldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2671,6 +2705,23 @@ func (response RenameField422JSONResponse) VisitRenameFieldResponse(w http.Respo
 	return err
 }
 
+type RenameFielddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RenameFielddefaultJSONResponse) VisitRenameFieldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type FieldUsesRequestObject struct {
 	Body *FieldUsesJSONRequestBody
 }
@@ -2689,6 +2740,23 @@ func (response FieldUses200JSONResponse) VisitFieldUsesResponse(w http.ResponseW
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FieldUsesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FieldUsesdefaultJSONResponse) VisitFieldUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2715,6 +2783,23 @@ func (response Whereabouts200JSONResponse) VisitWhereaboutsResponse(w http.Respo
 	return err
 }
 
+type WhereaboutsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WhereaboutsdefaultJSONResponse) VisitWhereaboutsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDeskRequestObject struct {
 }
 
@@ -2732,6 +2817,23 @@ func (response GetDesk200JSONResponse) VisitGetDeskResponse(w http.ResponseWrite
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDeskdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDeskdefaultJSONResponse) VisitGetDeskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2757,6 +2859,23 @@ func (response ListExamples200JSONResponse) VisitListExamplesResponse(w http.Res
 	return err
 }
 
+type ListExamplesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListExamplesdefaultJSONResponse) VisitListExamplesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListFilingsRequestObject struct {
 	Params ListFilingsParams
 }
@@ -2775,6 +2894,23 @@ func (response ListFilings200JSONResponse) VisitListFilingsResponse(w http.Respo
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFilingsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFilingsdefaultJSONResponse) VisitListFilingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2818,6 +2954,23 @@ func (response AddFont422JSONResponse) VisitAddFontResponse(w http.ResponseWrite
 	return err
 }
 
+type AddFontdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddFontdefaultJSONResponse) VisitAddFontResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadFormulaRequestObject struct {
 	Body *ReadFormulaJSONRequestBody
 }
@@ -2836,6 +2989,23 @@ func (response ReadFormula200JSONResponse) VisitReadFormulaResponse(w http.Respo
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadFormuladefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadFormuladefaultJSONResponse) VisitReadFormulaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2861,6 +3031,23 @@ func (response ListFunctions200JSONResponse) VisitListFunctionsResponse(w http.R
 	return err
 }
 
+type ListFunctionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFunctionsdefaultJSONResponse) VisitListFunctionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHouseRequestObject struct {
 }
 
@@ -2878,6 +3065,23 @@ func (response GetHouse200JSONResponse) VisitGetHouseResponse(w http.ResponseWri
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHousedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHousedefaultJSONResponse) VisitGetHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2918,6 +3122,23 @@ func (response SetHouse422JSONResponse) VisitSetHouseResponse(w http.ResponseWri
 	return err
 }
 
+type SetHousedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetHousedefaultJSONResponse) VisitSetHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListIntakesRequestObject struct {
 }
 
@@ -2935,6 +3156,23 @@ func (response ListIntakes200JSONResponse) VisitListIntakesResponse(w http.Respo
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListIntakesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListIntakesdefaultJSONResponse) VisitListIntakesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2957,6 +3195,23 @@ func (response AddIntake201JSONResponse) VisitAddIntakeResponse(w http.ResponseW
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddIntakedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddIntakedefaultJSONResponse) VisitAddIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -2997,6 +3252,23 @@ func (response GetIntake404JSONResponse) VisitGetIntakeResponse(w http.ResponseW
 	return err
 }
 
+type GetIntakedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetIntakedefaultJSONResponse) VisitGetIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CompareVersionsRequestObject struct {
 	Id     Id `json:"id"`
 	Params CompareVersionsParams
@@ -3030,6 +3302,23 @@ func (response CompareVersions404JSONResponse) VisitCompareVersionsResponse(w ht
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareVersionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareVersionsdefaultJSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3085,6 +3374,23 @@ func (response ReadCopy422JSONResponse) VisitReadCopyResponse(w http.ResponseWri
 	return err
 }
 
+type ReadCopydefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadCopydefaultJSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CopyIntakeRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -3117,6 +3423,23 @@ func (response CopyIntake404JSONResponse) VisitCopyIntakeResponse(w http.Respons
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyIntakedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CopyIntakedefaultJSONResponse) VisitCopyIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3186,6 +3509,23 @@ func (response SetDesign422JSONResponse) VisitSetDesignResponse(w http.ResponseW
 	return err
 }
 
+type SetDesigndefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetDesigndefaultJSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListInvitationsRequestObject struct {
 	Id     Id `json:"id"`
 	Params ListInvitationsParams
@@ -3205,6 +3545,23 @@ func (response ListInvitations200JSONResponse) VisitListInvitationsResponse(w ht
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListInvitationsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListInvitationsdefaultJSONResponse) VisitListInvitationsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3266,6 +3623,23 @@ func (response Invite409JSONResponse) VisitInviteResponse(w http.ResponseWriter)
 	return err
 }
 
+type InvitedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InvitedefaultJSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RetryInvitationRequestObject struct {
 	Id         Id    `json:"id"`
 	Invitation int64 `json:"invitation"`
@@ -3297,6 +3671,23 @@ func (response RetryInvitation404JSONResponse) VisitRetryInvitationResponse(w ht
 	return err
 }
 
+type RetryInvitationdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetryInvitationdefaultJSONResponse) VisitRetryInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WithdrawInvitationRequestObject struct {
 	Id         Id    `json:"id"`
 	Invitation int64 `json:"invitation"`
@@ -3324,6 +3715,23 @@ func (response WithdrawInvitation404JSONResponse) VisitWithdrawInvitationRespons
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawInvitationdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawInvitationdefaultJSONResponse) VisitWithdrawInvitationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3393,6 +3801,23 @@ func (response SetOpening422JSONResponse) VisitSetOpeningResponse(w http.Respons
 	return err
 }
 
+type SetOpeningdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetOpeningdefaultJSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListVersionsRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -3425,6 +3850,23 @@ func (response ListVersions404JSONResponse) VisitListVersionsResponse(w http.Res
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListVersionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListVersionsdefaultJSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3466,6 +3908,23 @@ func (response GetVersion404JSONResponse) VisitGetVersionResponse(w http.Respons
 	return err
 }
 
+type GetVersiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetVersiondefaultJSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSentInvitationsRequestObject struct {
 	Params ListSentInvitationsParams
 }
@@ -3488,6 +3947,23 @@ func (response ListSentInvitations200JSONResponse) VisitListSentInvitationsRespo
 	return err
 }
 
+type ListSentInvitationsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSentInvitationsdefaultJSONResponse) VisitListSentInvitationsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListMessagesRequestObject struct {
 	Params ListMessagesParams
 }
@@ -3506,6 +3982,23 @@ func (response ListMessages200JSONResponse) VisitListMessagesResponse(w http.Res
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListMessagesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListMessagesdefaultJSONResponse) VisitListMessagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3548,6 +4041,23 @@ func (response AddPicture422JSONResponse) VisitAddPictureResponse(w http.Respons
 	return err
 }
 
+type AddPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPicturedefaultJSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ProofDocumentRequestObject struct {
 	Body *ProofDocumentJSONRequestBody
 }
@@ -3580,6 +4090,23 @@ func (response ProofDocument422JSONResponse) VisitProofDocumentResponse(w http.R
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofDocumentdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProofDocumentdefaultJSONResponse) VisitProofDocumentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3620,6 +4147,23 @@ func (response ProofFilings422JSONResponse) VisitProofFilingsResponse(w http.Res
 	return err
 }
 
+type ProofFilingsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProofFilingsdefaultJSONResponse) VisitProofFilingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ProofHouseRequestObject struct {
 	Body *ProofHouseJSONRequestBody
 }
@@ -3656,6 +4200,23 @@ func (response ProofHouse422JSONResponse) VisitProofHouseResponse(w http.Respons
 	return err
 }
 
+type ProofHousedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProofHousedefaultJSONResponse) VisitProofHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ProofNoticeRequestObject struct {
 	Body *ProofNoticeJSONRequestBody
 }
@@ -3688,6 +4249,23 @@ func (response ProofNotice422JSONResponse) VisitProofNoticeResponse(w http.Respo
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofNoticedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProofNoticedefaultJSONResponse) VisitProofNoticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3742,6 +4320,23 @@ func (response CheckFile429JSONResponse) VisitCheckFileResponse(w http.ResponseW
 	return err
 }
 
+type CheckFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckFiledefaultJSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CheckCodeRequestObject struct {
 	Code string `json:"code"`
 }
@@ -3792,6 +4387,23 @@ func (response CheckCode429JSONResponse) VisitCheckCodeResponse(w http.ResponseW
 	return err
 }
 
+type CheckCodedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckCodedefaultJSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPublicFormRequestObject struct {
 	Slug   Slug `json:"slug"`
 	Params GetPublicFormParams
@@ -3825,6 +4437,23 @@ func (response GetPublicForm404JSONResponse) VisitGetPublicFormResponse(w http.R
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPublicFormdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPublicFormdefaultJSONResponse) VisitGetPublicFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3890,6 +4519,23 @@ func (response CheckAnswers429JSONResponse) VisitCheckAnswersResponse(w http.Res
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckAnswersdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckAnswersdefaultJSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -3961,6 +4607,23 @@ func (response SaveDraft429JSONResponse) VisitSaveDraftResponse(w http.ResponseW
 	return err
 }
 
+type SaveDraftdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveDraftdefaultJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDraftRequestObject struct {
 	Slug  Slug   `json:"slug"`
 	Token string `json:"token"`
@@ -4014,6 +4677,23 @@ func (response GetDraft429JSONResponse) VisitGetDraftResponse(w http.ResponseWri
 	return err
 }
 
+type GetDraftdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDraftdefaultJSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadAgainRequestObject struct {
 	Slug  Slug   `json:"slug"`
 	Token string `json:"token"`
@@ -4061,6 +4741,23 @@ func (response ReadAgain429JSONResponse) VisitReadAgainResponse(w http.ResponseW
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadAgaindefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadAgaindefaultJSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4131,6 +4828,23 @@ func (response GetSent429JSONResponse) VisitGetSentResponse(w http.ResponseWrite
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSentdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSentdefaultJSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4225,6 +4939,23 @@ func (response Submit503JSONResponse) VisitSubmitResponse(w http.ResponseWriter)
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(503)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SubmitdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SubmitdefaultJSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4338,6 +5069,23 @@ func (response UploadFile503JSONResponse) VisitUploadFileResponse(w http.Respons
 	return err
 }
 
+type UploadFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UploadFiledefaultJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadQuestionsRequestObject struct {
 	Body *ReadQuestionsJSONRequestBody
 }
@@ -4358,6 +5106,23 @@ func (response ReadQuestions200JSONResponse) VisitReadQuestionsResponse(w http.R
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadQuestionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadQuestionsdefaultJSONResponse) VisitReadQuestionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4398,6 +5163,23 @@ func (response ReadSchema422JSONResponse) VisitReadSchemaResponse(w http.Respons
 	return err
 }
 
+type ReadSchemadefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadSchemadefaultJSONResponse) VisitReadSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadTableRequestObject struct {
 	Body io.Reader
 }
@@ -4434,6 +5216,23 @@ func (response ReadTable422JSONResponse) VisitReadTableResponse(w http.ResponseW
 	return err
 }
 
+type ReadTabledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadTabledefaultJSONResponse) VisitReadTableResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -4447,6 +5246,23 @@ type SignOut204Response struct {
 func (response SignOut204Response) VisitSignOutResponse(w http.ResponseWriter) error {
 	w.WriteHeader(204)
 	return nil
+}
+
+type SignOutdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SignOutdefaultJSONResponse) VisitSignOutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
 }
 
 type GetSessionRequestObject struct {
@@ -4466,6 +5282,23 @@ func (response GetSession200JSONResponse) VisitGetSessionResponse(w http.Respons
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSessiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSessiondefaultJSONResponse) VisitGetSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4520,6 +5353,23 @@ func (response SignIn429JSONResponse) VisitSignInResponse(w http.ResponseWriter)
 	return err
 }
 
+type SignIndefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SignIndefaultJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RetryAllRequestObject struct {
 	Body *RetryAllJSONRequestBody
 }
@@ -4544,6 +5394,23 @@ func (response RetryAll200JSONResponse) VisitRetryAllResponse(w http.ResponseWri
 	return err
 }
 
+type RetryAlldefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetryAlldefaultJSONResponse) VisitRetryAllResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSubmissionsRequestObject struct {
 	Params ListSubmissionsParams
 }
@@ -4562,6 +5429,23 @@ func (response ListSubmissions200JSONResponse) VisitListSubmissionsResponse(w ht
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSubmissionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSubmissionsdefaultJSONResponse) VisitListSubmissionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4602,6 +5486,23 @@ func (response GetSubmission404JSONResponse) VisitGetSubmissionResponse(w http.R
 	return err
 }
 
+type GetSubmissiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSubmissiondefaultJSONResponse) VisitGetSubmissionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WithdrawLinksRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -4628,6 +5529,23 @@ func (response WithdrawLinks404JSONResponse) VisitWithdrawLinksResponse(w http.R
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawLinksdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawLinksdefaultJSONResponse) VisitWithdrawLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -4659,6 +5577,23 @@ func (response RetryStep404JSONResponse) VisitRetryStepResponse(w http.ResponseW
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetryStepdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetryStepdefaultJSONResponse) VisitRetryStepResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
