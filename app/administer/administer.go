@@ -21,6 +21,7 @@ import (
 
 	"amberseal/app/produce"
 	"amberseal/app/register"
+	"amberseal/app/upload"
 	"amberseal/core/finding"
 	"amberseal/core/house"
 	"amberseal/core/svg"
@@ -222,6 +223,11 @@ func (o *Office) AddPicture(ctx context.Context, data []byte) (string, error) {
 			return "", errors.New("the picture is damaged: it breaks off, or its colours cannot be read")
 		}
 		kind = map[string]string{"png": "png", "jpeg": "jpg"}[img.Format]
+		if max(img.Width, img.Height) > upload.LongSide || bytes.Contains(data, []byte("Exif\x00\x00")) {
+			if data, err = upload.Upright(ctx, data, "image/"+img.Format); err != nil {
+				return "", err
+			}
+		}
 	}
 	name := named(data, kind)
 	return name, o.Store.AddPicture(ctx, name, data, o.Now())

@@ -65,7 +65,7 @@ const (
 	MostBytes    = form.MaxLargest << 20
 	mostPixels   = 50_000_000
 	mostUnpacked = 200 << 20           // bytes of a picture
-	longSide     = 2400                // pixels of a kept picture: 200 a centimetre across a page's text
+	LongSide     = 2400                // pixels of a kept picture: 200 a centimetre across a page's text
 	keptFor      = 30 * 24 * time.Hour // files of drafts are kept as long as these
 	clientBytes  = 300 << 20           // that one client may send in clientFor
 	clientFor    = time.Hour
@@ -123,7 +123,7 @@ func (d *Desk) Take(ctx context.Context, intake int64, field form.Field, name, c
 		return form.File{}, Refused{reason}
 	}
 	if f.Type == "image/jpeg" || f.Type == "image/png" && checked.Kind == form.Photo {
-		clean, err := picture(ctx, data, f.Type)
+		clean, err := Upright(ctx, data, f.Type)
 		if err != nil {
 			return form.File{}, err
 		}
@@ -148,8 +148,9 @@ func fileName(name string) string {
 	return name
 }
 
-// picture decodes, turns and packs a picture anew, so that nothing but its pixels is left.
-func picture(ctx context.Context, data []byte, media string) ([]byte, error) {
+// Upright decodes, turns and packs a picture anew, so that nothing but its pixels is left, and no more of them than LongSide.
+// The error is Refused, ErrBusy or the context's.
+func Upright(ctx context.Context, data []byte, media string) ([]byte, error) {
 	c, _, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
 		return nil, Refused{"The picture is damaged."}
@@ -177,8 +178,8 @@ func picture(ctx context.Context, data []byte, media string) ([]byte, error) {
 	if err != nil {
 		return nil, Refused{"The picture is damaged."}
 	}
-	if b := img.Bounds(); b.Dx() > longSide || b.Dy() > longSide {
-		img = imaging.Fit(img, longSide, longSide, imaging.Box)
+	if b := img.Bounds(); b.Dx() > LongSide || b.Dy() > LongSide {
+		img = imaging.Fit(img, LongSide, LongSide, imaging.Box)
 	}
 	var out bytes.Buffer
 	if media == "image/png" {

@@ -297,6 +297,14 @@ func (l Locale) ChartOf(words string) string {
 	return l.say("Chart", map[string]string{"de": "Diagramm", "fr": "Graphique", "es": "Gráfico", "pl": "Wykres"}) + ". " + words
 }
 
+// Others names what a chart draws as one, since it is too much to be told apart.
+func (l Locale) Others(n int) string {
+	if l.tag[:2] == "pl" {
+		return "pozostałe (" + strconv.Itoa(n) + ")"
+	}
+	return strconv.Itoa(n) + " " + l.say("others", map[string]string{"de": "weitere", "fr": "autres", "es": "más"})
+}
+
 // Subtotal names the sum of rows that have something in common.
 func (l Locale) Subtotal(of string) string {
 	return l.say("Subtotal", map[string]string{"de": "Zwischensumme", "fr": "Sous-total", "es": "Subtotal", "pl": "Suma częściowa"}) + " " + of

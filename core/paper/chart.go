@@ -1,9 +1,14 @@
 package paper
 
 import (
+	"cmp"
+	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"github.com/cockroachdb/apd/v3"
 
 	"amberseal/core/finding"
 	"amberseal/core/form"
@@ -70,6 +75,8 @@ func (x Block) checkChart(at string, f form.Form) finding.List {
 type datum struct {
 	label, words string
 	size         float64
+	field        form.Field
+	value        form.Value
 }
 
 func (b *binder) data(x Block) []datum {
@@ -79,7 +86,7 @@ func (b *binder) data(x Block) []datum {
 			return
 		}
 		if size, err := v.Number.Float64(); err == nil && !math.IsInf(size, 0) {
-			out = append(out, datum{label, b.facts.Answer(field, v, ""), size})
+			out = append(out, datum{label, b.facts.Answer(field, v, ""), size, field, v})
 		}
 	}
 	if x.Rows == "" {
@@ -102,8 +109,40 @@ func (b *binder) data(x Block) []datum {
 	return out
 }
 
-// mostData is how many numbers can be told apart on a chart.
-const mostData = 60
+// mostData is how many numbers can be told apart on a chart: as many as points on a line, as bars below each other on a page,
+// and as tints.
+var mostData = map[ChartKind]int{Line: 60, HorizontalBars: 40, Pie: 8}
+
+// gathered keeps the largest numbers of rows and joins the others into one, where there are more than a chart can show.
+func (b *binder) gathered(data []datum, most int) []datum {
+	if len(data) <= most {
+		return data
+	}
+	sizes := make([]float64, len(data))
+	for i, d := range data {
+		sizes[i] = d.size
+	}
+	slices.SortFunc(sizes, func(a, b float64) int { return cmp.Compare(math.Abs(b), math.Abs(a)) })
+	least := math.Abs(sizes[most-1])
+	var out, rest []datum
+	for _, d := range data {
+		if len(out) < most-1 && math.Abs(d.size) > least {
+			out = append(out, d)
+		} else {
+			rest = append(rest, d)
+		}
+	}
+	total, others := apd.New(0, 0), rest[0]
+	for _, d := range rest {
+		if _, err := exact.Add(total, total, d.value.Number); err != nil {
+			return data[:most]
+		}
+	}
+	others.value.Number, others.label = total, b.facts.Locale().Others(len(rest))
+	others.words = b.facts.Answer(others.field, others.value, "")
+	others.size, _ = total.Float64() // it is the sum of what were floats
+	return append(out, others)
+}
 
 // The usual size of a chart in millimetres.
 const usualChartWidth, usualChartHeight = 150, 70
@@ -125,12 +164,20 @@ func (b *binder) chart(x Block) {
 		b.missing(x, "nothing", height*millimetre)
 		return
 	}
-	if len(data) > mostData {
-		b.shared.findings.Notice(b.place(x), "The chart has more than 60 numbers; the first 60 are drawn.", "Print them as a table as well.")
-		data = data[:mostData]
-	}
 	c := &canvas{binder: b, d: &typeset.Drawing{Width: width * millimetre, Height: height * millimetre, Colour: b.accent}, data: data}
-	switch x.Chart.Kind {
+	kind := x.Chart.Kind
+	if kind == Bars && !c.stand() {
+		kind = HorizontalBars
+	}
+	if most := mostData[kind]; most > 0 && len(data) > most {
+		if kind == Line || x.Rows == "" { // points have an order, and fields may count different things
+			b.shared.findings.Notice(b.place(x), fmt.Sprintf("The chart has more than %d numbers; the first %d are drawn.", most, most), "Print them as a table as well.")
+			c.data = data[:most]
+		} else {
+			c.data = b.gathered(data, most)
+		}
+	}
+	switch kind {
 	case HorizontalBars:
 		c.horizontal()
 	case Pie:
@@ -140,7 +187,7 @@ func (b *binder) chart(x Block) {
 	default:
 		c.bars()
 	}
-	said := make([]string, len(data))
+	said := make([]string, len(data)) // all of them
 	for i, d := range data {
 		said[i] = d.label + ": " + d.words
 	}
@@ -169,6 +216,32 @@ type canvas struct {
 }
 
 const chartText = 8.5
+
+// chartPitch is how far apart names below each other stand at least.
+const chartPitch = 12
+
+// wide is about how wide words on the chart are; nothing is set yet.
+func wide(words string) float64 { return float64(utf8.RuneCountInString(words)) * chartText * 0.6 }
+
+// widest is the room for the widest of the numbers: a number that is cut is another one.
+func (c *canvas) widest() float64 {
+	most := 0.0
+	for _, d := range c.data {
+		most = max(most, wide(d.words))
+	}
+	return most
+}
+
+// stand reports whether bars beside each other leave room for their numbers and names.
+func (c *canvas) stand() bool {
+	step := c.d.Width / float64(len(c.data))
+	for _, d := range c.data {
+		if max(wide(d.words), wide(d.label)) > step {
+			return false
+		}
+	}
+	return true
+}
 
 func (c *canvas) label(words string, x, y, room float64, a typeset.Align, ink typeset.Colour) {
 	p := c.paragraph("", typeset.Plain, plain(words), chartText, ink)
@@ -210,13 +283,14 @@ func (c *canvas) bars() {
 // horizontal bars lie under each other, names before and numbers after them.
 func (c *canvas) horizontal() {
 	least, most := c.span()
+	c.d.Height = max(c.d.Height, chartPitch*float64(len(c.data)))
 	const gap = 6
 	names := 0.0 // room for the longest name, as far as it is known without setting it
 	for _, d := range c.data {
 		names = max(names, float64(utf8.RuneCountInString(d.label))*chartText*0.56)
 	}
 	names = min(max(names, c.d.Width*0.1), c.d.Width*0.42)
-	left, right := names+gap, c.d.Width-52
+	left, right := names+gap, c.d.Width-c.widest()-gap
 	x := func(v float64) float64 { return left + (v-least)/(most-least)*(right-left) }
 	step := c.d.Height / float64(len(c.data))
 	for i, d := range c.data {
@@ -225,7 +299,7 @@ func (c *canvas) horizontal() {
 		c.box(from, y+step*0.2, max(to-from, 0.5), step*0.6, c.accent)
 		base := y + step/2 + chartText*0.35
 		c.label(d.label, names, base, names, typeset.End, softInk)
-		c.label(d.words, to+4, base, c.d.Width-to-4, typeset.Start, c.ink)
+		c.label(d.words, to+4, base, c.d.Width-to, typeset.Start, c.ink)
 	}
 	c.box(x(0)-0.25, 0, 0.5, c.d.Height, softInk)
 }
@@ -238,14 +312,23 @@ func (c *canvas) line() {
 	step := c.d.Width / float64(len(c.data))
 	c.box(0, y(0)-0.25, c.d.Width, 0.5, softInk)
 	var stroke []float64
-	each := 1 + int(28/step) // names stand so far apart that they can be read
+	names := 0.0
+	for _, d := range c.data {
+		names = max(names, wide(d.label))
+	}
+	each := 1 + int(max(28, c.widest(), min(names, c.d.Width/4))/step) // names stand so far apart that they can be read
 	for i, d := range c.data {
 		x := step * (float64(i) + 0.5)
 		stroke = append(stroke, x, y(d.size))
 		c.box(x-1.8, y(d.size)-1.8, 3.6, 3.6, c.accent)
 		if i%each == 0 {
-			c.label(d.words, x, y(d.size)-6, step*float64(each)-3, typeset.Center, c.ink)
-			c.label(d.label, x, c.d.Height-4, step*float64(each)-3, typeset.Center, softInk)
+			room := step*float64(each) - 3
+			within := func(words string) float64 { // the chart's own width
+				half := min(wide(words), room) / 2
+				return max(min(x, c.d.Width-half), half)
+			}
+			c.label(d.words, within(d.words), y(d.size)-6, room, typeset.Center, c.ink)
+			c.label(d.label, within(d.label), c.d.Height-4, room, typeset.Center, softInk)
 		}
 	}
 	if len(c.data) > 1 {
@@ -259,6 +342,7 @@ func (c *canvas) pie() {
 	for _, d := range c.data {
 		sum += d.size
 	}
+	c.d.Height = max(c.d.Height, chartPitch*float64(len(c.data)))
 	r := min(c.d.Height, c.d.Width*0.45) / 2
 	cx, cy := r, c.d.Height/2
 	turn := -math.Pi / 2
@@ -275,7 +359,7 @@ func (c *canvas) pie() {
 		}
 		turn += share
 		c.box(2*r+16, at+line/2-4, 8, 8, ink)
-		c.label(d.label+"  "+d.words, 2*r+29, at+line/2+chartText*0.35, c.d.Width-2*r-29, typeset.Start, c.ink)
+		c.label(d.words+"  "+d.label, 2*r+29, at+line/2+chartText*0.35, c.d.Width-2*r-29, typeset.Start, c.ink)
 		at += line
 	}
 }

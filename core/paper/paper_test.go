@@ -329,3 +329,39 @@ func TestASignatureIsNeverParted(t *testing.T) {
 		}
 	}
 }
+
+// However many and however large the numbers, none of them is cut in any chart, and all names are in one piece where they can be.
+func TestChartsCutNoNumber(t *testing.T) {
+	for _, n := range []int{1, 2, 7, 14, 60, 200} {
+		var rows []string
+		for i := range n {
+			rows = append(rows, fmt.Sprintf(`{"what":"Category %d","cost":"%d.50"}`, i+1, 1_000_000+i*12_345*(i%7)))
+		}
+		f := facts(t, `{"work":[`+strings.Join(rows, ",")+`]}`)
+		for _, kind := range paper.ChartKinds() {
+			d := paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{{ID: "c", Kind: paper.Graph, Rows: "work", Chart: &paper.Chart{Kind: kind, Label: "what", Value: "cost"}}}}
+			doc, _, err := paper.Bind(d, f, nothing)
+			if err != nil {
+				t.Fatal(err)
+			}
+			pages, err := typeset.Set(doc)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, sheet := range pages.Pages {
+				for _, item := range sheet.Items {
+					g, ok := item.(*typeset.Glyphs)
+					if !ok {
+						continue
+					}
+					if text := string(g.Text); strings.Contains(text, "…") {
+						t.Errorf("%s of %d: %q is cut", kind, n, text)
+					}
+					if g.X < doc.Page.Left-1 || g.X+g.Width > doc.Page.Width-doc.Page.Right+1 {
+						t.Errorf("%s of %d: %q lies from %.0f to %.0f", kind, n, string(g.Text), g.X, g.X+g.Width)
+					}
+				}
+			}
+		}
+	}
+}

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"image/color"
 	_ "image/jpeg" // the two formats documents take
 	_ "image/png"
 	"slices"
@@ -12,6 +13,9 @@ import (
 
 // MaxPixels is how large a picture may be.
 const MaxPixels = 50_000_000
+
+// headRoom is how far into a file its marker by Adobe is looked for.
+const headRoom = 256 << 10
 
 // Image is a picture file that was looked at and can be placed.
 type Image struct {
@@ -30,6 +34,9 @@ func ReadImage(data []byte) (*Image, error) {
 	}
 	if c.Width < 1 || c.Height < 1 || c.Width > MaxPixels/c.Height {
 		return nil, fmt.Errorf("the picture has %d × %d pixels; at most 50 million fit", c.Width, c.Height)
+	}
+	if format == "jpeg" && c.ColorModel == color.CMYKModel && !bytes.Contains(data[:min(len(data), headRoom)], []byte("Adobe")) {
+		return nil, errors.New("the picture is a CMYK JPEG that does not say how its colours are written; save it as RGB")
 	}
 	return &Image{Data: data, Format: format, Width: c.Width, Height: c.Height}, nil
 }
