@@ -2,7 +2,7 @@
 // the documents, jsonschema (PyPI) the schemas of forms, schemathesis (PyPI) the interface by its description.
 //
 // It ends with 0 when all of them were content, with 1 when one found a fault, and with 2 when none did but one could not be
-// fetched, which it says by name. Run it from the project's folder, with bin/amberseal built.
+// fetched, which it says by name. Run it from the project's folder, with bin/amberseal built; with names only those judge.
 package main
 
 import (
@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"os"
 	"os/exec"
+	"slices"
 	"strings"
 )
 
@@ -31,6 +32,9 @@ func main() {
 	defer os.RemoveAll(work)
 	var missing, faulty []string
 	for _, j := range []judge{{"veraPDF", documents}, {"jsonschema", schemas}, {"schemathesis", description}} {
+		if len(os.Args) > 1 && !slices.Contains(os.Args[1:], j.name) {
+			continue
+		}
 		fmt.Println("==", j.name)
 		own := work + "/" + j.name
 		err := os.Mkdir(own, 0o700)

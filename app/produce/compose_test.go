@@ -552,5 +552,11 @@ func TestLettersWithoutAFaceAreTold(t *testing.T) {
 		if text := tool(t, "pdftotext", "-enc", "UTF-8", file, "-"); !strings.Contains(text, c.answer) {
 			t.Errorf("%s is read back as %q", name, text)
 		}
+		plain := filepath.Join(t.TempDir(), "plain.pdf")
+		tool(t, "qpdf", "--qdf", "--object-streams=disable", file, plain)
+		data, err := os.ReadFile(plain)
+		if lang, ok := map[string]string{"chinese": "zh", "korean": "ko", "armenian": "hy", "bengali": "bn"}[name]; err != nil || ok && !bytes.Contains(data, []byte("/Lang ("+lang+")")) {
+			t.Errorf("%s is not said to be in %s: %v", name, lang, err)
+		}
 	}
 }

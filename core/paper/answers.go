@@ -183,7 +183,24 @@ func (b *binder) cells(field form.Field, v form.Value) []typeset.Cell {
 	if v.Kind == form.Signature {
 		said.italic()
 	}
-	return []typeset.Cell{{Nodes: []typeset.Node{b.paragraph("", typeset.Plain, said, b.style.text, c)}}}
+	p := b.paragraph("", typeset.Plain, said, b.style.text, c)
+	for i := range p.Runs {
+		p.Runs[i].Link = reached(v)
+	}
+	return []typeset.Cell{{Nodes: []typeset.Node{p}}}
+}
+
+// reached is the address that leads to what an answer names: a message (RFC 6068), a page or a call (RFC 3966), else empty.
+func reached(v form.Value) string {
+	switch v.Kind {
+	case form.Email:
+		return "mailto:" + v.Text
+	case form.WebAddress:
+		return v.Text
+	case form.Phone:
+		return "tel:" + v.Text
+	}
+	return ""
 }
 
 // mostColumns is how many columns of rows fit beside each other; more are printed row by row.

@@ -358,6 +358,9 @@ func (w *writer) attributes(e *typeset.Element) string {
 		}
 		more += ">>"
 	}
+	if e.Lang != "" {
+		more += " /Lang " + textString(e.Lang)
+	}
 	if e.BBox != nil {
 		h := w.pages.Height
 		more += fmt.Sprintf(" /Alt %s /A <</O /Layout /Placement /Block /BBox [%s %s %s %s]>>", textString(e.Alt), num(e.BBox[0]), num(h-e.BBox[3]), num(e.BBox[2]), num(h-e.BBox[1]))

@@ -18,7 +18,7 @@ type cellLines struct {
 	width   float64
 	element *Element
 	lists   lists
-	leaves  map[Node]func(int) *Element // of paragraphs that were begun
+	leaves  map[Node]leaves // of paragraphs that were begun
 	tables  map[*Table]*Element
 }
 
@@ -135,7 +135,7 @@ func keepsNext(n Node) bool {
 // take parts the first n slices from the cell. Room at the head of what is left is dropped.
 func (c *cellLines) take(n int) cellLines {
 	if c.leaves == nil {
-		c.leaves = map[Node]func(int) *Element{} // shared by both parts
+		c.leaves = map[Node]leaves{} // shared by both parts
 	}
 	if c.tables == nil {
 		c.tables = map[*Table]*Element{}
@@ -182,12 +182,12 @@ func (f *flow) drawCell(c *cellLines, x float64) {
 	}
 }
 
-func (f *flow) cellLeaf(c *cellLines, p *Paragraph, x float64) func(int) *Element {
+func (f *flow) cellLeaf(c *cellLines, p *Paragraph, x float64) leaves {
 	if c.element == nil {
 		return nil
 	}
 	if c.leaves == nil {
-		c.leaves = map[Node]func(int) *Element{}
+		c.leaves = map[Node]leaves{}
 	}
 	leaf := c.leaves[p]
 	if leaf == nil {

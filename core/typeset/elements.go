@@ -40,37 +40,48 @@ func (l *lists) item(parent *Element, depth int, numbered bool) (label, body *El
 	return label, last.body
 }
 
-// leaf makes the elements of a paragraph that is about to be drawn at x and the present y; the function gives the one of
-// a run. It sets a list item's mark and notes headings for the outline.
-func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x, width float64) func(run int) *Element {
+// leaves give the element of a piece of a paragraph's lines.
+type leaves func(*piece) *Element
+
+// leaf makes the elements of a paragraph that is about to be drawn at x and the present y; what it gives knows the one
+// of each piece. It sets a list item's mark and notes headings for the outline.
+func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x, width float64) leaves {
 	if p.Role == ListItem {
 		label, body := l.item(parent, p.Depth, strings.ContainsFunc(p.Marker, unicode.IsDigit))
 		f.marker(p, label, x, width)
-		return leafOf(body, p)
+		return f.leafOf(body, p)
 	}
 	*l = nil
 	if heading(p) {
 		f.out.Outline = append(f.out.Outline, Heading{int(p.Role[1] - '0'), plainText(p.Runs), f.page(), f.y})
 	}
-	return leafOf(parent.add(string(p.Role)), p)
+	return f.leafOf(parent.add(string(p.Role)), p)
 }
 
-// leafOf gives a paragraph without links one element, and one with links a span or a link
-// for each run.
-func leafOf(e *Element, p *Paragraph) func(run int) *Element {
-	if !slices.ContainsFunc(p.Runs, func(r Run) bool { return r.Link != "" }) {
-		return func(int) *Element { return e }
+// leafOf gives a paragraph of plain words one element; one with links, or with words in another script, has a span or a link
+// for each stretch of them.
+func (f *flow) leafOf(e *Element, p *Paragraph) leaves {
+	links := slices.ContainsFunc(p.Runs, func(r Run) bool { return r.Link != "" })
+	if !links && !f.speaks(p) {
+		return func(*piece) *Element { return e }
 	}
 	made := make([]*Element, len(p.Runs))
-	return func(run int) *Element {
-		if made[run] == nil {
-			role := "Span"
-			if p.Runs[run].Link != "" {
-				role = "Link"
+	var last *Element
+	run, lang := -1, ""
+	return func(x *piece) *Element {
+		switch {
+		case p.Runs[x.run].Link != "": // a link that goes on over lines stays one
+			if made[x.run] == nil {
+				made[x.run] = e.add("Link")
 			}
-			made[run] = e.add(role)
+			last, run = made[x.run], -1
+		case run >= 0 && lang == x.lang && (run == x.run || !links):
+			run = x.run
+		default:
+			last = e.add("Span")
+			last.Lang, run, lang = x.lang, x.run, x.lang
 		}
-		return made[run]
+		return last
 	}
 }
 
@@ -90,11 +101,11 @@ func (f *flow) marker(p *Paragraph, label *Element, x, width float64) {
 		mark.Runs[0].Text = rightToLeft + p.Marker
 		at = x + width - p.Indent
 	}
-	f.line(f.lines(&mark, room)[0], &mark, at, func(int) *Element { return label })
+	f.line(f.lines(&mark, room)[0], &mark, at, func(*piece) *Element { return label })
 }
 
 // line draws one line with its top at the present y.
-func (f *flow) line(l line, p *Paragraph, x float64, leaf func(run int) *Element) {
+func (f *flow) line(l line, p *Paragraph, x float64, leaf leaves) {
 	s := f.sheet()
 	base := f.y + l.ascent
 	for i := range l.pieces {
@@ -102,7 +113,7 @@ func (f *flow) line(l line, p *Paragraph, x float64, leaf func(run int) *Element
 		g := piece.glyphs
 		g.X, g.Y = x+piece.x, base
 		if leaf != nil {
-			g.Element = leaf(piece.run)
+			g.Element = leaf(piece)
 		}
 		r := p.Runs[piece.run]
 		if r.Underline || r.Link != "" {

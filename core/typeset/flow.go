@@ -320,7 +320,7 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 	if p.KeepEnd && len(rest) > 0 {
 		kept = p.After + f.leastOf(rest)
 	}
-	var leaf func(int) *Element
+	var leaf leaves
 	for len(lines) > 0 {
 		n := fitting(lines, f.left())
 		if n == len(lines) && kept > 0 && height(lines)+kept > f.left() && (!f.atTop() || n >= 2*lonely) {

@@ -32,7 +32,8 @@ type line struct {
 type piece struct {
 	glyphs Glyphs
 	x      float64
-	run    int // index of the paragraph's run
+	run    int    // index of the paragraph's run
+	lang   string // of words in another script than the document's
 }
 
 // passage is text without newlines that is broken into lines: as it is shaped, with capitals for small ones, and as it is
@@ -327,7 +328,11 @@ func (s *setter) line(t passage, w shaping.Line) line {
 				last = src.TextIndex()
 			}
 		}
-		out.pieces = append(out.pieces, piece{g, x, run})
+		lang := ""
+		if end := min(o.Runes.Offset+o.Runes.Count, len(t.meant)); o.Runes.Offset < end && !plainLatin(t.meant[o.Runes.Offset:end]) {
+			lang = s.foreign(t.meant[o.Runes.Offset:end])
+		}
+		out.pieces = append(out.pieces, piece{g, x, run, lang})
 		x += g.Width
 	}
 	out.width = x

@@ -140,6 +140,7 @@ type Element struct {
 	BBox  *[4]float64
 	Page  int // of a Figure: its page, counted from 0
 
+	Lang     string // BCP 47, where it is not the document's
 	Numbered bool   // of an L: its marks are numbers
 	Entry    *Entry // of a Form: what is written or filled in there
 	artifact bool

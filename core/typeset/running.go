@@ -83,7 +83,7 @@ func (f *flow) runs(block string, e *Element, paragraphs []Paragraph, y float64,
 	for i := range paragraphs {
 		p := counted(&paragraphs[i], f.page()+1, pages)
 		for _, l := range f.lines(p, f.width()) {
-			f.line(l, p, f.doc.Page.Left, func(int) *Element { return e })
+			f.line(l, p, f.doc.Page.Left, func(*piece) *Element { return e })
 			f.y += l.height
 		}
 	}
