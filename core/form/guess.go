@@ -153,51 +153,7 @@ func FromQuestion(line string, taken []string) (Field, bool) {
 	return x, true
 }
 
-// guesses are tried in order; the first whose words stand in the label wins.
-var guesses = []struct {
-	kind  Kind
-	words *regexp.Regexp
-}{
-	{Consent, re(`i (agree|consent|accept|confirm|have read)|consent|terms and conditions`)},
-	{Signature, re(`signature|signed by|sign here`)},
-	{Photo, re(`photos?|photographs?|pictures? of`)},
-	{Upload, re(`upload|attach(ment)?s?|files?|enclose`)},
-	{WebAddress, re(`web ?(site|address|page)|url|homepage`)},
-	{Rating, re(`rate (the|our|your|us)|rating|how (satisfied|happy|likely)|stars`)},
-	{Email, re(`e-?mails?|mail address`)},
-	{Phone, re(`(tele)?phone( number)?|mobile|cell( ?phone)?|tel`)},
-	{YesNo, re(`^(do|does|did|is|are|was|were|has|have|can|may|will|would|should)|yes ?/ ?no`)},
-	{DateTime, re(`date and time|when exactly`)},
-	{Address, re(`(postal|home|delivery|billing|mailing) address|address`)},
-	{Time, re(`time of day|(arrival|start|end|pick-?up|collection) time|what time|at what time|time`)},
-	{Date, re(`dates?|day of|birthday|born on|when (is|was|did|do|should|will|would)|deadline|due by|until`)},
-	{Money, re(`price|amount|costs?|fee|budget|deposit|salary|total|donation|payment|value in (euros?|pounds|dollars)|how much (money|will|does|do)|rate per hour|hourly rate`)},
-	{Decimal, re(`weight|height|width|length|temperature|percentage|hours worked|distance|metres|meters|kilos?|kg|cm|mm`)},
-	{WholeNumber, re(`how many|number of|quantity|count|age|how old|years?|guests|people attending`)},
-	{LongText, re(`describe|description|details?|comments?|remarks?|notes?|message|tell us|explain|reasons?|what happened|anything else|what (is wrong|can we|should)|other information|why|faults?|feedback|suggestions?`)},
-}
-
-// notNumbers are labels that speak of a number but mean a code or a person.
-var notNumbers = re(`(serial|invoice|order|account|reference|customer|member(ship)?|passport|policy|house|registration|licen[cs]e|tracking) (number|no)|year group`)
-
 var severalWords = re(`all that apply|which of|choose any|tick|several|days|select all|as many`)
-
-func re(words string) *regexp.Regexp {
-	return regexp.MustCompile(`(?i)(?:^|[^\pL])(?:` + words + `)(?:$|[^\pL])`)
-}
-
-// GuessKind guesses a field's kind from the words of its label.
-func GuessKind(label string) Kind {
-	if notNumbers.MatchString(label) {
-		return ShortText
-	}
-	for _, g := range guesses {
-		if g.words.MatchString(label) {
-			return g.kind
-		}
-	}
-	return ShortText
-}
 
 func splitChoices(s string) []Choice {
 	sep := ","
