@@ -67,6 +67,28 @@ func TestTablesBecomeForms(t *testing.T) {
 	}
 }
 
+// Columns of numbers, days and codes as programs write them.
+func TestColumns(t *testing.T) {
+	for label, c := range map[string]struct {
+		values []string
+		want   form.Kind
+	}{
+		"Length": {[]string{"1.5", "2"}, form.Decimal}, "Amount": {[]string{"1,300.00", "20.00"}, form.Money}, "Betrag": {[]string{"1.300,00", "12,50"}, form.Money},
+		"Count of parts": {[]string{"1,000", "20"}, form.WholeNumber}, "Preis": {[]string{"12,50"}, form.Money}, "PLZ": {[]string{"80331", "10115"}, form.ShortText},
+		"ZIP": {[]string{"80331"}, form.ShortText}, "Invoice number": {[]string{"1001", "1002"}, form.ShortText}, "Day": {[]string{"1990/02/01"}, form.Date},
+		"Card": {[]string{"4111 1111 1111 1111", "5500 0000 0000 0004"}, form.ShortText}, "No day": {[]string{"31/02/2026", "45/99/2026"}, form.ShortText},
+		"Received": {[]string{"24.11.2026 14:30", "25.11.2026, 09:00"}, form.DateTime}, "Line": {[]string{"020 7946 0123"}, form.Phone},
+	} {
+		var rows [][]string
+		for _, v := range c.values {
+			rows = append(rows, []string{v})
+		}
+		if f := form.FromTable([]string{label}, rows); len(f) != 1 || f[0].Kind != c.want {
+			t.Errorf("%s %q: %+v, want %s", label, c.values, f, c.want)
+		}
+	}
+}
+
 func TestGuessKind(t *testing.T) {
 	for label, want := range map[string]form.Kind{
 		"Your email": form.Email, "E-mail address": form.Email, "Email us about what?": form.Email,

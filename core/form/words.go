@@ -18,8 +18,8 @@ var clues = []clue{
 	// Codes and names of things: they speak of numbers and names, but are neither.
 	words(ShortText,
 		`(serial|invoice|order|account|reference|customer|member(ship)?|passport|policy|house|registration|licen[cs]e|tracking|tax|file|case|ticket|flight|room|bank|id|model|part|article) (number|no|code|id)`,
-		`year group|(licen[cs]e|number) plate|name of (the |your )?(school|event|company|product|project|organi[sz]ation|business|dog|pet|street|course|venue|hotel|employer|bank|institution)|(company|product|project|business|event|school|organi[sz]ation|user|pet|brand|file|course|team) name|iban|vat`,
-		`(serien|kunden|bestell|mitglieds?|versicherungs|steuer|pass|ausweis|rechnungs|vertrags|artikel|haus|konto|matrikel|referenz|auftrags|reisepass|fahrgestell|personal|akten|flug|zimmer|inventar)\pL*(nummer|nr)`,
+		`zip( codes?)?|post ?codes?|year group|(licen[cs]e|number) plate|name of (the |your )?(school|event|company|product|project|organi[sz]ation|business|dog|pet|street|course|venue|hotel|employer|bank|institution)|(company|product|project|business|event|school|organi[sz]ation|user|pet|brand|file|course|team) name|iban|vat`,
+		`plz|postleitzahl|(serien|kunden|bestell|mitglieds?|versicherungs|steuer|pass|ausweis|rechnungs|vertrags|artikel|haus|konto|matrikel|referenz|auftrags|reisepass|fahrgestell|personal|akten|flug|zimmer|inventar)\pL*(nummer|nr)`,
 		`(firmen|produkt|projekt|vereins|schul|benutzer|kurs|strassen|straßen|haustier)name|name (der|des|ihrer|ihres) (schule|veranstaltung|firma|produkts?|projekts?|vereins?|unternehmens|tiers|hundes|kurses|hotels|bank|arbeitgebers|organisation)`,
 		`(numéro|n°|no) (de |d’|d'|du )?(série|commande|passeport|police|client|adhérent|compte|dossier|facture|contrat|membre|siret|sécurité sociale|chambre|vol|carte)|numéro fiscal|plaque d.immatriculation|immatriculation|code postal`,
 		`nom (de l.|de la |du |de )(école|entreprise|événement|société|produit|projet|association|établissement|chien|animal|rue|cours|hôtel|employeur|organisme)`,
