@@ -230,6 +230,10 @@ test('invited people answer once, each by a link of their own', async ({ desk: p
   })
   expect(refused.status()).toBe(409)
   await accessible(page)
+  await page.goto('/post')
+  await page.getByRole('tab', { name: 'Invitations' }).click()
+  await expect(page.getByText('ada@invited.example')).toBeVisible()
+  await expect(page.getByRole('link', { name: /answered/ })).toBeVisible()
 })
 
 test('answers are taken up on another device by a personal link', async ({ page, browser, house }) => {

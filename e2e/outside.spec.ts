@@ -204,8 +204,9 @@ test('the form stands in a page of another origin that is listed, and in no othe
   const origin = `http://127.0.0.1:${(site.address() as AddressInfo).port}`
   try {
     const framed = await page.context().newPage()
+    const refused = framed.waitForEvent('console', (m) => m.text().includes('frame-ancestors'))
     await framed.goto(origin)
-    await framed.waitForTimeout(1500)
+    await refused
     await expect(framed.frameLocator('iframe').getByLabel('Your name')).toHaveCount(0)
     const all = (await (await page.request.get('/api/intakes')).json()) as {
       id: number

@@ -4,7 +4,8 @@ import { options } from './chromium.mjs'
 export default defineConfig({
   testDir: '.',
   workers: 1,
-  timeout: 60_000,
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   forbidOnly: true,
   // CI's machine stalls now and then; a test that needs its second try is listed as flaky.
   retries: process.env.CI ? 1 : 0,

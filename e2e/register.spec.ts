@@ -37,7 +37,7 @@ test('the register keeps up by itself and finds what is asked', async ({ desk: p
 
 test('a submission shows its answers, documents and what happened when', async ({ desk: page }) => {
   const sent = await page.request.post('/api/public/intakes/practice-room/submissions', { data: booking })
-  const { number } = (await sent.json()) as { number: string }
+  const { number, documents } = (await sent.json()) as { number: string; documents: { href: string }[] }
   await page.goto('/register')
   await page.getByRole('link', { name: number }).click()
   await expect(page.getByRole('definition').filter({ hasText: 'Mireille Ashdown' })).toBeVisible()
@@ -51,6 +51,14 @@ test('a submission shows its answers, documents and what happened when', async (
   await page.getByRole('link', { name: number }).click()
   const href = await page.getByRole('link', { name: 'Open the PDF' }).getAttribute('href')
   expect((await page.request.get(href!)).headers()['content-type']).toBe('application/pdf')
+
+  // A link that went to the wrong person is made void.
+  const given = documents[0]!.href
+  await expect.poll(async () => (await page.request.get(given)).status()).toBe(200)
+  await page.getByRole('button', { name: 'Withdraw the links' }).click()
+  await page.getByRole('button', { name: 'Withdraw all of them' }).click()
+  await expect(page.getByText('Withdrawn. Links in messages that go out from now on are new ones.')).toBeVisible()
+  expect((await page.request.get(given)).status()).toBe(404)
 })
 
 for (const path of [
@@ -73,9 +81,8 @@ for (const path of [
     await page.waitForLoadState('networkidle', { timeout: 3000 }).catch(() => undefined) // the event stream stays open
     await accessible(page)
     await page.setViewportSize({ width: 360, height: 740 })
-    await page.waitForTimeout(200)
-    const sideways = await page.evaluate(() => document.documentElement.scrollWidth > innerWidth)
-    expect(sideways, 'the page scrolls sideways at 360 px').toBe(false)
+    const sideways = () => page.evaluate(() => document.documentElement.scrollWidth > innerWidth)
+    await expect.poll(sideways, 'the page scrolls sideways at 360 px').toBe(false)
   })
 }
 

@@ -63,7 +63,15 @@ test.describe('on a phone', () => {
     await page.getByRole('button', { name: 'Send it' }).click()
     const number = await page.locator('[data-number]').innerText()
     await expect.poll(async () => (await mailTo(page, 'bao@lost.example')).length).toBe(1)
-    await page.waitForTimeout(700)
+    // All that the submission leads to is done, and there is one letter.
+    await page.request.post('/api/session', {
+      data: { email: 'owner@tarnhollow.example', password: 'amber-and-paper' },
+    })
+    const state = async () => {
+      const found = await (await page.request.get(`/api/submissions?words=${number}`)).json()
+      return (found as { entries: { state: string }[] }).entries.map((e) => e.state)
+    }
+    await expect.poll(state).toEqual(['done'])
     const mail = await mailTo(page, 'bao@lost.example')
     expect(mail.map((m) => m.subject)).toEqual([expect.stringContaining(number)])
   })

@@ -308,6 +308,18 @@ func TestPasswordAndPermissions(t *testing.T) {
 	}
 }
 
+// A document that may not be printed may not be printed well either.
+func TestWhatMayNotBePrinted(t *testing.T) {
+	d, f := facts(t, "repair-drop-off", nil)
+	d.Documents[0].Protect = &paper.Protect{NoPrint: true}
+	said := tool(t, "qpdf", "--show-encryption", write(t, compose(t, d, "receipt", f)))
+	for _, want := range []string{"print low resolution: not allowed", "print high resolution: not allowed", "extract for any purpose: allowed"} {
+		if !strings.Contains(said, want) {
+			t.Errorf("qpdf does not say %q: %s", want, said)
+		}
+	}
+}
+
 // Reading order is the order of the page: the words of a receipt's blocks come one after the other.
 func TestLineTablesAndTotals(t *testing.T) {
 	d, f := facts(t, "repair-drop-off", nil)

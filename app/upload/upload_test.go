@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/binary"
 	"errors"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
@@ -170,6 +171,15 @@ func TestFilesAreLookedAt(t *testing.T) {
 		if f, err := d.Take(t.Context(), id, c.field, "x.png", "a client", c.data); !errors.As(err, &refused) || len(refused.Reason) < 12 {
 			t.Errorf("%s is kept as %+v: %v", what, f, err)
 		}
+	}
+	// A picture that says it is vast is refused before it is unpacked (PNG, ISO 15948 section 11.2.2).
+	vast := bytes.Clone(small.Bytes())
+	binary.BigEndian.PutUint32(vast[16:], 40_000)
+	binary.BigEndian.PutUint32(vast[20:], 40_000)
+	binary.BigEndian.PutUint32(vast[29:], crc32.ChecksumIEEE(vast[12:29]))
+	var refused upload.Refused
+	if _, err := d.Take(t.Context(), id, form.Field{Kind: form.Photo}, "vast.png", "a client", vast); !errors.As(err, &refused) || !strings.Contains(refused.Reason, "pixels") {
+		t.Errorf("a vast picture gives %v", err)
 	}
 	// What no submission took within thirty days is forgotten.
 	old, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, "old.pdf", "a client", pdf)

@@ -125,6 +125,16 @@ func TestHidingIsExplained(t *testing.T) {
 	}
 }
 
+// A condition that cannot be worked out hides nothing: what should perhaps be asked is better asked.
+func TestConditionsWithErrorsShow(t *testing.T) {
+	f := form.Form{Fields: []form.Field{
+		{Key: "n", Kind: form.Decimal, Label: "N"}, {Key: "x", Kind: form.ShortText, Label: "X", When: "1 / n > 2"},
+	}}
+	if _, kept := answer(t, f, `{"n":"0","x":"seen"}`); !strings.Contains(kept, `"x":"seen"`) {
+		t.Errorf("kept %s", kept)
+	}
+}
+
 // A chain that refers to itself must end, and is told at design time.
 func TestCycles(t *testing.T) {
 	f := form.Form{Fields: []form.Field{

@@ -143,6 +143,12 @@ func TestJustifiedLinesFillTheWidth(t *testing.T) {
 		if got := strings.ReplaceAll(text, string(softHyphen), ""); got != prose {
 			t.Errorf("width %.0f: the text became %q", width, got)
 		}
+		// The last line is as wide as its words are alone.
+		last := lines[len(lines)-1]
+		alone := s.lines(&Paragraph{Size: 9, Leading: 1.4, Runs: []Run{{Text: wordsOf(last)}}}, 1000)[0]
+		if len(lines) > 2 && last.width > alone.width+0.1 {
+			t.Errorf("width %.0f: the last line is stretched from %.2f to %.2f", width, alone.width, last.width)
+		}
 	}
 }
 

@@ -1,62 +1,27 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import type { Message } from '../../shared/types'
-import { api, data } from '../api'
-import { usePages } from '../pages'
-import MessageSheet from '../parts/MessageSheet.vue'
+import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/vue'
 import PlaceHead from '../parts/PlaceHead.vue'
-import { session } from '../session'
-import { asMoment } from '../times'
-
-const { all, more, problem, loaded, loadOlder } = usePages((before) =>
-  data(api.GET('/api/messages', { params: { query: before ? { before } : {} } })),
-)
-const open = ref<Message>()
+import SentInvitations from './SentInvitations.vue'
+import SentMessages from './SentMessages.vue'
 </script>
 
 <template>
   <main class="flex grow flex-col">
-    <PlaceHead title="Post">
-      <template #state><span class="text-soft">Messages as they went out</span></template>
-    </PlaceHead>
-    <p v-if="problem" role="alert" class="px-6 pb-4 font-semibold text-madder">✕ {{ problem }}</p>
-    <div v-if="loaded" class="grid items-start gap-4 px-3 pb-6 sm:px-6 lg:grid-cols-[3fr_2fr]">
-      <div class="sheet">
-        <ul v-if="all.length">
-          <li v-for="m in all" :key="m.id" class="border-b border-faint">
-            <button
-              class="grid w-full grid-cols-[60px_1fr_auto] gap-x-3 text-left hover:bg-amber-wash"
-              :class="{ 'bg-amber-wash': open?.id === m.id }"
-              :aria-pressed="open?.id === m.id"
-              @click="open = m"
-            >
-              <span class="ledger self-stretch py-2 pr-4 text-right text-pine" aria-hidden="true">●</span>
-              <span class="min-w-0 py-2">
-                <span class="block truncate font-semibold">{{ m.subject }}</span>
-                <span class="block truncate text-soft">{{ m.to.join(', ') }}</span>
-              </span>
-              <span class="py-2 pr-3 whitespace-nowrap text-soft tabular-nums">{{ asMoment(m.sent) }}</span>
+    <TabGroup>
+      <PlaceHead title="Post">
+        <template #state><span class="text-soft">Messages as they went out</span></template>
+        <TabList class="flex gap-4">
+          <Tab v-for="name in ['Messages', 'Invitations']" :key="name" v-slot="{ selected }" as="template">
+            <button class="min-h-[32px]" :class="selected ? 'border-b-2 border-ink font-semibold' : 'link'">
+              {{ name }}
             </button>
-          </li>
-        </ul>
-        <p v-else class="px-6 py-8">Every message that goes out will be kept here.</p>
-        <div v-if="more" class="p-4">
-          <button class="button" @click="loadOlder">Show older ones</button>
-        </div>
-      </div>
-      <div v-if="open" class="bg-bed p-5">
-        <MessageSheet
-          :from="session?.house ?? ''"
-          :to="open.to"
-          :subject="open.subject"
-          :html="open.html"
-          :attached="open.attached"
-        />
-        <p class="mt-3">
-          <RouterLink class="link" :to="`/register/${open.submissionId}`">See {{ open.number }}</RouterLink>
-        </p>
-      </div>
-      <p v-else-if="all.length" class="p-5 text-soft">Choose a message to read it.</p>
-    </div>
+          </Tab>
+        </TabList>
+      </PlaceHead>
+      <TabPanels>
+        <TabPanel><SentMessages /></TabPanel>
+        <TabPanel><SentInvitations /></TabPanel>
+      </TabPanels>
+    </TabGroup>
   </main>
 </template>

@@ -6,6 +6,7 @@ import { api, data, words } from '../api'
 import { onChange } from '../changes'
 import PlaceHead from '../parts/PlaceHead.vue'
 import StateMark from '../parts/StateMark.vue'
+import PersonalLinks from './PersonalLinks.vue'
 import { asClock, asFull, asMoment, asSize } from '../times'
 
 const route = useRoute()
@@ -143,6 +144,7 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
             </li>
           </ul>
         </template>
+        <PersonalLinks :id="id" @withdrawn="load" />
         <p class="mt-6 text-soft">Answered version {{ submission.version }} of the form.</p>
       </section>
     </div>

@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import { api, data } from '../api'
+import { usePages } from '../pages'
+import { asMoment } from '../times'
+
+/** Invitations of all intakes, as they went out. */
+const { all, more, problem, loaded, loadOlder } = usePages((before) =>
+  data(api.GET('/api/invitations', { params: { query: before ? { before } : {} } })),
+)
+const states = { waits: 'waits', sent: 'sent', failed: 'failed', withdrawn: 'withdrawn' }
+</script>
+
+<template>
+  <p v-if="problem" role="alert" class="px-6 pb-4 font-semibold text-madder">✕ {{ problem }}</p>
+  <div v-if="loaded" class="px-3 pb-6 sm:px-6">
+    <div class="sheet">
+      <ul v-if="all.length">
+        <li v-for="x in all" :key="x.id" class="flex flex-wrap gap-x-4 border-b border-faint px-5 py-2">
+          <span class="min-w-0 font-semibold [overflow-wrap:anywhere]">{{ x.email }}</span>
+          <span class="text-soft">{{ x.intake }}</span>
+          <span class="ml-auto">
+            <RouterLink v-if="x.submission" class="link" :to="`/register/${x.submission}`"
+              >answered, {{ x.number }}</RouterLink
+            >
+            <span v-else :class="x.state === 'failed' ? 'text-madder' : 'text-soft'"
+              >{{ states[x.state] }}<template v-if="x.reason">: {{ x.reason }}</template></span
+            >
+          </span>
+          <span v-if="x.sent" class="whitespace-nowrap text-soft tabular-nums">{{ asMoment(x.sent) }}</span>
+        </li>
+      </ul>
+      <p v-else class="px-6 py-8">People are invited where an intake is opened; each invitation will be kept here.</p>
+      <div v-if="more" class="p-4">
+        <button class="button" @click="loadOlder">Show older ones</button>
+      </div>
+    </div>
+  </div>
+</template>
