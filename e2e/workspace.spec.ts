@@ -4,6 +4,8 @@ import { expect, kept, openIntake, test } from './house'
 test('the form: typed questions, settings, order, undo, and the proof in step', async ({ desk: page }) => {
   await openIntake(page, 'Practice room booking', 'Form')
   const proof = page.locator('[data-proof]')
+  // Script and proof scroll by themselves; the page stays as high as the window.
+  await expect.poll(() => page.evaluate(() => document.documentElement.scrollHeight - innerHeight)).toBe(0)
   const line = page.getByLabel('New question')
   await line.pressSequentially('Your telephone')
   await expect(page.getByRole('status').filter({ hasText: 'telephone' })).toBeVisible()

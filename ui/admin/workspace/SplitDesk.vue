@@ -6,14 +6,14 @@ defineProps<{ tall?: boolean }>()
 <template>
   <div class="grid min-h-0 grow lg:grid-cols-[minmax(0,9fr)_minmax(0,11fr)]">
     <section
-      class="min-w-0 border-r border-rule bg-sheet lg:overflow-y-auto"
+      class="relative min-w-0 border-r border-rule bg-sheet lg:overflow-y-auto"
       :class="tall ? 'lg:max-h-[calc(100vh-108px)]' : 'lg:max-h-[calc(100vh-196px)]'"
       aria-label="Script"
     >
       <slot name="script" />
     </section>
     <section
-      class="min-w-0 bg-bed lg:overflow-y-auto"
+      class="relative min-w-0 bg-bed lg:overflow-y-auto"
       :class="tall ? 'lg:max-h-[calc(100vh-108px)]' : 'lg:max-h-[calc(100vh-196px)]'"
       aria-label="Proof"
     >
