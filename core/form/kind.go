@@ -139,11 +139,21 @@ func (f Field) MostRows() int {
 	return min(f.Most, MaxRows)
 }
 
-// UnmarshalText refuses kinds that are not there.
+// UnmarshalText refuses kinds that are not there. One that is not said is short text.
 func (k *Kind) UnmarshalText(text []byte) error {
-	*k = Kind(text)
-	if *k != "" && !slices.Contains(Kinds(), *k) {
+	if *k = Kind(text); *k == "" {
+		*k = ShortText
+	}
+	if !slices.Contains(Kinds(), *k) {
 		return fmt.Errorf("there is no kind of field called “%s”", text)
 	}
 	return nil
+}
+
+// MarshalText writes the kind, short text for one that was left out.
+func (k Kind) MarshalText() ([]byte, error) {
+	if k == "" {
+		k = ShortText
+	}
+	return []byte(k), nil
 }
