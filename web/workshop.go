@@ -84,7 +84,7 @@ func (d *desk) ProofHouse(ctx context.Context, r api.ProofHouseRequestObject) (a
 func proofOf(c produce.Composed) api.DocumentProof {
 	return api.DocumentProof{
 		Pdf: c.PDF, Pages: c.Pages, Placements: append([]typeset.Placement{}, c.Placements...), FileName: c.FileName,
-		Width: float32(c.Width), Height: float32(c.Height), Findings: append(finding.List{}, c.Findings...),
+		Sheets: c.Sheets, Findings: append(finding.List{}, c.Findings...),
 	}
 }
 

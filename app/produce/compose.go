@@ -21,14 +21,19 @@ import (
 	"amberseal/core/typeset"
 )
 
+// Sheet is the size of a page.
+type Sheet struct {
+	Width  float64 `json:"width"` // points
+	Height float64 `json:"height"`
+}
+
 // Composed is a finished document.
 type Composed struct {
 	PDF        []byte
 	Title      string
 	FileName   string
 	Pages      int
-	Width      float64 // of a page, points
-	Height     float64
+	Sheets     []Sheet // the sizes of those that are set; pages of files that are added follow
 	Placements []typeset.Placement
 	Findings   finding.List // what could not be printed as designed
 }
@@ -109,8 +114,12 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 			data, added = joined, more
 		}
 	}
+	sheets := make([]Sheet, len(pages.Pages))
+	for i, s := range pages.Pages {
+		sheets[i] = Sheet{s.Width, s.Height}
+	}
 	return Composed{
-		PDF: data, Title: title, FileName: FileName(design, facts), Pages: len(pages.Pages) + added, Width: pages.Width, Height: pages.Height,
+		PDF: data, Title: title, FileName: FileName(design, facts), Pages: len(pages.Pages) + added, Sheets: sheets,
 		Placements: pages.Placements, Findings: findings,
 	}, nil
 }

@@ -237,7 +237,7 @@ func TestPapers(t *testing.T) {
 			d, f := facts(t, "gift", nil)
 			d.Documents[0].Page.Paper = series + strconv.Itoa(n)
 			c := compose(t, d, "letter", f)
-			if w, h := c.Width*25.4/72, c.Height*25.4/72; math.Abs(w-float64(size[0])) > 0.01 || math.Abs(h-float64(size[1])) > 0.01 {
+			if w, h := c.Sheets[0].Width*25.4/72, c.Sheets[0].Height*25.4/72; math.Abs(w-float64(size[0])) > 0.01 || math.Abs(h-float64(size[1])) > 0.01 {
 				t.Errorf("%s%d is %.2f × %.2f, not %v", series, n, w, h, size)
 			}
 			size = [2]int{size[1] / 2, size[0]}
@@ -353,7 +353,7 @@ func TestStructureAndLanguage(t *testing.T) {
 	blocks := map[string]bool{}
 	for _, p := range c.Placements {
 		blocks[p.Block] = true
-		if p.X < 0 || p.Y < 0 || p.X+p.W > c.Width || p.Y+p.H > c.Height+0.01 {
+		if p.X < 0 || p.Y < 0 || p.X+p.W > c.Sheets[0].Width || p.Y+p.H > c.Sheets[0].Height+0.01 {
 			t.Errorf("block %s is placed outside its page: %+v", p.Block, p)
 		}
 	}

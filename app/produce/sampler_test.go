@@ -115,7 +115,7 @@ func TestTheSamplerIsReadInOrder(t *testing.T) {
 	placed := map[string]bool{}
 	for _, p := range c.Placements {
 		placed[p.Block] = true
-		if p.X < 0 || p.Y < 0 || p.X+p.W > c.Width+0.01 || p.Y+p.H > c.Height+0.01 {
+		if p.X < 0 || p.Y < 0 || p.X+p.W > c.Sheets[p.Page-1].Width+0.01 || p.Y+p.H > c.Sheets[p.Page-1].Height+0.01 {
 			t.Errorf("%+v is off the page", p)
 		}
 	}
@@ -227,7 +227,7 @@ func TestMissingThings(t *testing.T) {
 
 func TestOverflowIsFound(t *testing.T) {
 	d, f := sampler(t)
-	word := strings.Repeat("w", 60)
+	word := strings.Repeat("w", 200)
 	for block, want := range map[string]paper.Block{
 		"broken between letters": {Kind: paper.FixedTable, Grid: &paper.Grid{Shares: []float64{1, 9}, Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody(word)}, {}}}}}},
 		"does not fit its stub":  {Kind: paper.Strip, Stubs: 20, Height: 30, Text: phrase.Parse("A\nB\nC\nD\nE " + word)},

@@ -376,7 +376,7 @@ func TestDocumentsOfChance(t *testing.T) {
 			}
 		}
 		for _, p := range c.Placements {
-			if p.X < -0.01 || p.Y < -0.01 || p.X+p.W > c.Width+0.01 || p.Y+p.H > c.Height+0.01 {
+			if p.X < -0.01 || p.Y < -0.01 || p.X+p.W > c.Sheets[p.Page-1].Width+0.01 || p.Y+p.H > c.Sheets[p.Page-1].Height+0.01 {
 				t.Errorf("%+v is off the page", p)
 			}
 		}

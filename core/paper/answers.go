@@ -87,7 +87,7 @@ func (t *answerTable) indented() bool {
 func (t *answerTable) row(field form.Field, v form.Value) {
 	if t.table == nil {
 		t.table = t.newTable(t.block)
-		t.table.Columns, t.table.Gap, t.table.After = []float64{36, 64}, 14, 10
+		t.table.Columns, t.table.Gap, t.table.After, t.table.Fit = []float64{36, 64}, 14, 10, typeset.Floored
 		if t.block.Headed && t.block.Across != 2 {
 			question, answer := t.facts.Locale().QuestionAnswer()
 			t.table.Header = t.header([]string{question, answer}, nil)
@@ -131,7 +131,7 @@ func (t *answerTable) pair() {
 		row.Cells[0].Nodes[0].(*typeset.Paragraph).KeepNext = true
 		pairs = append(pairs, typeset.Cell{Nodes: append(row.Cells[0].Nodes, row.Cells[1].Nodes...)})
 	}
-	t.table.Columns, t.table.Layout, t.table.Gap = []float64{1, 1}, true, 18
+	t.table.Columns, t.table.Layout, t.table.Gap, t.table.Fit = []float64{1, 1}, true, 18, typeset.Shares
 	t.table.Rows = nil
 	for i := 0; i < len(pairs); i += 2 {
 		t.table.Rows = append(t.table.Rows, typeset.Row{Cells: pairs[i:min(i+2, len(pairs))]})

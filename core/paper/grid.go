@@ -123,7 +123,7 @@ func (b *binder) fixedTable(x Block) {
 		return
 	}
 	t := b.newTable(x)
-	t.Inset, t.Gap = headedIndent, 0
+	t.Inset, t.Gap, t.Fit = headedIndent, 0, typeset.Floored
 	t.Columns = x.Grid.Shares
 	if len(t.Columns) != x.Grid.Columns() {
 		t.Columns = slices.Repeat([]float64{1}, x.Grid.Columns())
@@ -183,7 +183,9 @@ func (b *binder) gridCells(r GridRow) typeset.Row {
 			if c.Align != "" {
 				p.Align = align(c.Align)
 			}
-			p.Tabular = p.Align == typeset.End
+			if p.Tabular = p.Align == typeset.End; p.Tabular {
+				p.Point = b.point()
+			}
 		}
 		if c.Shade != "" {
 			shade := colour(c.Shade)

@@ -1,8 +1,8 @@
 package paper
 
 import (
+	"slices"
 	"strconv"
-	"strings"
 	"unicode/utf8"
 
 	"github.com/cockroachdb/apd/v3"
@@ -19,7 +19,7 @@ type Column struct {
 	Field   string  `json:"field,omitempty"`   // key of a field of the rows; # counts the rows
 	Formula string  `json:"formula,omitempty"` // instead of a field: worked out in each row
 	Format  string  `json:"format,omitempty"`  // of a formula: money, hundredths
-	Share   float64 `json:"share,omitempty"`   // of the width; by the kind of answer when 0
+	Share   float64 `json:"share,omitempty"`   // of the width; when all are 0, widths follow what stands in the columns
 	Align   string  `json:"align,omitempty"`   // start, center, end; by the kind of answer when empty
 }
 
@@ -82,9 +82,16 @@ func (b *binder) lineTable(x Block) {
 	}
 	columns := b.lineColumns(x, rows)
 	t := b.newTable(x)
+	t.Fit = typeset.Content
+	if slices.ContainsFunc(x.Columns, func(c Column) bool { return c.Share > 0 }) {
+		t.Fit = typeset.Floored
+	}
 	t.Gap, t.After = 10, 6
-	if t.Grid != nil {
+	switch {
+	case t.Grid != nil:
 		t.Gap = 2
+	case len(columns) > mostColumns:
+		t.Gap = 4
 	}
 	words, aligns := make([]string, len(columns)), make([]typeset.Align, len(columns))
 	for i, c := range columns {
@@ -103,7 +110,6 @@ func (b *binder) lineTable(x Block) {
 			first = n + 1
 		}
 	}
-	b.widen(t, columns)
 	b.stripe(t, x)
 	if len(x.Totals) > 0 && len(t.Rows) > 0 { // totals alone on a page say nothing
 		t.Rows[len(t.Rows)-1].KeepNext = true
@@ -112,74 +118,16 @@ func (b *binder) lineTable(x Block) {
 	b.totals(x)
 }
 
-// figureWidth is how wide figures are at most, as a part of their size: an estimate, since nothing is set yet.
-const figureWidth = 0.6
-
-// widen gives columns of numbers the room for their longest one, which must not be broken, at the cost of columns of words.
-// It reckons with the width of the page; where numbers have room enough, the shares stay as they are.
-func (b *binder) widen(t *typeset.Table, columns []lineColumn) {
-	page := b.shared.out.Page
-	room := page.Width - page.Left - page.Right - t.Gap*float64(len(columns)-1)
-	total := 0.0
-	for _, share := range t.Columns {
-		total += share
-	}
-	needs, wanted, spare := make([]float64, len(columns)), 0.0, 0.0
-	for i, c := range columns {
-		width := room * t.Columns[i] / total
-		if c.align != typeset.End {
-			spare += width
-			continue
-		}
-		longest := 0
-		for _, r := range t.Rows {
-			longest = max(longest, longestWord(r, i))
-		}
-		need := float64(longest)*figureWidth*b.style.text*lineSize + headedIndent
-		if need > width {
-			needs[i] = need
-			wanted += need - width
-		}
-	}
-	if wanted == 0 || spare == 0 {
-		return
-	}
-	// Words keep at least half of what they had; numbers share what that gives.
-	given := min(wanted, spare/2)
-	for i := range columns {
-		width := room * t.Columns[i] / total
-		switch {
-		case needs[i] > 0:
-			width += (needs[i] - width) * given / wanted
-		case columns[i].align != typeset.End:
-			width -= width * given / spare
-		}
-		t.Columns[i] = width
-	}
-}
-
-// longestWord counts the characters of the longest word in a row's column.
-func longestWord(r typeset.Row, column int) int {
-	at, longest := 0, 0
-	for _, c := range r.Cells {
-		if at == column && c.Span <= 1 {
-			for _, n := range c.Nodes {
-				if p, ok := n.(*typeset.Paragraph); ok {
-					for _, word := range strings.FieldsFunc(p.Runs[0].Text, func(r rune) bool { return r == ' ' || r == '\n' }) {
-						longest = max(longest, utf8.RuneCountInString(word))
-					}
-				}
-			}
-		}
-		at += max(c.Span, 1)
-	}
-	return longest
-}
-
 // grouping is the answer by which a row is added up with its neighbours.
 func (b *binder) grouping(x Block, row phrase.Facts) string {
 	field, _ := b.facts.Form.Field(x.Rows + "." + x.Subtotal.By)
 	return b.facts.Answer(field, row.Answers[x.Rows].Rows[0][x.Subtotal.By], "")
+}
+
+// point is the decimal point of the document's language.
+func (b *binder) point() rune {
+	r, _ := utf8.DecodeRuneInString(b.facts.Locale().DecimalSign())
+	return r
 }
 
 // lineSize is how much smaller than plain text the lines of a table are.
@@ -210,6 +158,9 @@ func (b *binder) setLine(cell typeset.Cell, a typeset.Align) typeset.Cell {
 	for _, n := range cell.Nodes {
 		if p, ok := n.(*typeset.Paragraph); ok {
 			p.Size, p.Indent, p.Align, p.Tabular = b.style.text*lineSize, headedIndent, a, a == typeset.End
+			if p.Tabular {
+				p.Point = b.point()
+			}
 		}
 	}
 	return cell
@@ -286,7 +237,7 @@ func (b *binder) totals(x Block) {
 	if len(x.Totals) == 0 {
 		return
 	}
-	t := &typeset.Table{Block: x.ID, Columns: []float64{62, 38}, Gap: 10, Pad: 3, After: 10}
+	t := &typeset.Table{Block: x.ID, Columns: []float64{76, 24}, Fit: typeset.Floored, Gap: 10, Pad: 3, After: 10}
 	for i, total := range x.Totals {
 		field, ok := b.facts.Form.Field(total.Field)
 		if !ok {
@@ -305,8 +256,12 @@ func (b *binder) totals(x Block) {
 			}
 		}
 		label.Align, value.Align, value.Indent, value.Tabular = typeset.End, typeset.End, headedIndent, true
+		amountCell := typeset.Cell{Nodes: []typeset.Node{value}}
+		if total.Grand {
+			amountCell.Above = &b.ink
+		}
 		t.Rows = append(t.Rows, typeset.Row{
-			Cells:    []typeset.Cell{{Nodes: []typeset.Node{label}, Heads: true}, {Nodes: []typeset.Node{value}}},
+			Cells:    []typeset.Cell{{Nodes: []typeset.Node{label}, Heads: true}, amountCell},
 			KeepNext: i+1 < len(x.Totals),
 		})
 	}

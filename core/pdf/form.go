@@ -115,7 +115,7 @@ func (w *writer) formField(f *formField, parent ref, annotated [][]ref) ref {
 
 // widget writes an annotation and ties it to its element, as links are.
 func (w *writer) widget(r ref, x formWidget, entries string, annotated [][]ref) {
-	y := w.pages.Height - x.Y
+	y := w.pages.Pages[x.page].Height - x.Y
 	w.set(r, "<</Type /Annot /Subtype /Widget /Rect [%s %s %s %s] /F 4 /P %s /StructParent %d%s>>",
 		num(x.X), num(y-x.H), num(x.X+x.W), num(y), w.pageRefs[x.page], len(w.parents), entries)
 	annotated[x.page] = append(annotated[x.page], r)

@@ -103,7 +103,7 @@ func (w *writer) write(p Properties) ([]byte, error) {
 			annots = fmt.Sprintf(" /Annots %v", annotated[i])
 		}
 		w.set(r, "<</Type /Page /Parent %s /MediaBox [0 0 %s %s] /Resources %s /Contents %s /StructParents %d /Tabs /S%s>>",
-			tree, num(w.pages.Width), num(w.pages.Height), resources, streams[i], i, annots)
+			tree, num(w.pages.Pages[i].Width), num(w.pages.Pages[i].Height), resources, streams[i], i, annots)
 	}
 	w.set(tree, "<</Type /Pages /Count %d /Kids %v>>", len(w.pageRefs), w.pageRefs)
 	structure := w.structure()
@@ -161,7 +161,7 @@ func (w *writer) page(index int) ([]byte, error) {
 		kind := typeset.PaginationOf(items[i])
 		for ; i < len(items) && typeset.ElementOf(items[i]) == e && typeset.PaginationOf(items[i]) == kind; i++ {
 			var err error
-			if b, err = w.item(b, items[i], &colour); err != nil {
+			if b, err = w.item(b, w.pages.Pages[index].Height, items[i], &colour); err != nil {
 				return nil, err
 			}
 		}
@@ -170,8 +170,7 @@ func (w *writer) page(index int) ([]byte, error) {
 	return b, nil
 }
 
-func (w *writer) item(b []byte, item typeset.Item, colour *typeset.Colour) ([]byte, error) {
-	height := w.pages.Height
+func (w *writer) item(b []byte, height float64, item typeset.Item, colour *typeset.Colour) ([]byte, error) {
 	switch x := item.(type) {
 	case *typeset.Glyphs:
 		use := w.fonts[x.Face]
@@ -250,7 +249,7 @@ func (w *writer) annotations() [][]ref {
 	parent := len(w.pages.Pages)
 	for i, sheet := range w.pages.Pages {
 		for _, l := range sheet.Links {
-			y := w.pages.Height - l.Y
+			y := sheet.Height - l.Y
 			r := w.add("<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI /URI %s>>>>",
 				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, textString(l.Address), textString(asciiAddress(l.Address)))
 			out[i] = append(out[i], r)
@@ -362,7 +361,7 @@ func (w *writer) attributes(e *typeset.Element) string {
 		more += " /Lang " + textString(e.Lang)
 	}
 	if e.BBox != nil {
-		h := w.pages.Height
+		h := w.pages.Pages[e.Page].Height
 		more += fmt.Sprintf(" /Alt %s /A <</O /Layout /Placement /Block /BBox [%s %s %s %s]>>", textString(e.Alt), num(e.BBox[0]), num(h-e.BBox[3]), num(e.BBox[2]), num(h-e.BBox[1]))
 	}
 	return more
@@ -408,7 +407,7 @@ func (w *writer) outline() string {
 		if k := kids[i]; len(k) > 0 {
 			more += fmt.Sprintf(" /First %s /Last %s /Count %d", refs[k[0]], refs[k[len(k)-1]], len(k))
 		}
-		w.set(refs[i], "<</Title %s /Parent %s /Dest [%s /XYZ 0 %s null]%s>>", textString(h.Text), up, w.pageRefs[h.Page], num(w.pages.Height-h.Y), more)
+		w.set(refs[i], "<</Title %s /Parent %s /Dest [%s /XYZ 0 %s null]%s>>", textString(h.Text), up, w.pageRefs[h.Page], num(w.pages.Pages[h.Page].Height-h.Y), more)
 	}
 	top := kids[-1]
 	w.set(root, "<</Type /Outlines /First %s /Last %s /Count %d>>", refs[top[0]], refs[top[len(top)-1]], len(heads))

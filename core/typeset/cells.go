@@ -22,8 +22,9 @@ type cellLines struct {
 	tables  map[*Table]*Element
 }
 
-// measureCell cuts the nodes of a cell into slices. Room at its head and foot is left out, so that rows stand close.
-func (f *flow) measureCell(nodes []Node, width float64) cellLines {
+// measureCell cuts the nodes of a cell into slices. Room at its head and foot is left out, so that rows stand close. Words are
+// set at a part of their size, numbers clear of the widest tail of their column; 0 for both leaves them as they are.
+func (f *flow) measureCell(nodes []Node, width, size, tail float64) cellLines {
 	c := cellLines{width: width}
 	owed := 0.0
 	put := func(before float64, parts ...slice) {
@@ -36,7 +37,7 @@ func (f *flow) measureCell(nodes []Node, width float64) cellLines {
 	for _, n := range nodes {
 		switch n := n.(type) {
 		case *Paragraph:
-			lines := f.lines(n, width)
+			lines := f.lines(f.scaled(n, size, tail), width)
 			parts := make([]slice, len(lines))
 			for i, l := range lines {
 				parts[i] = slice{node: n, line: l, height: l.height}
@@ -72,7 +73,7 @@ func (f *flow) measureCell(nodes []Node, width float64) cellLines {
 
 // measureTable makes each row of a table inside a cell a slice.
 func (f *flow) measureTable(t *Table, width float64) []slice {
-	_, ws := t.columns(0, width)
+	_, ws := f.columns(t, 0, width)
 	var out []slice
 	put := func(r *Row, header bool) {
 		m := f.measureRow(t, r, ws)

@@ -88,6 +88,7 @@ type Paragraph struct {
 	Indent   float64 // from the edge at which the lines begin; from the other one where they end there, unless it is a list’s
 	Hyphens  bool    // words may be parted at a line's end, by the patterns of the document's language
 	Tabular  bool    // figures are of one width and height, so that those of several lines stand below each other
+	Point    rune    // of a number in a column: its decimal point, which stands below those of the other rows
 	Tab      float64 // distance of tab stops; 36 when 0
 }
 
@@ -119,6 +120,7 @@ const (
 type Table struct {
 	Block   string
 	Columns []float64 // shares of the width
+	Fit     Fit
 	Header  *Row
 	Rows    []Row
 	Layout  bool
@@ -142,9 +144,10 @@ type Row struct {
 type Cell struct {
 	Nodes []Node
 	Fill  *Colour
-	Span  int  // columns it covers; 1 when 0
-	Down  int  // rows it covers, from its own downwards; 1 when 0
-	Heads bool // the cell is the heading of its row
+	Span  int     // columns it covers; 1 when 0
+	Down  int     // rows it covers, from its own downwards; 1 when 0
+	Heads bool    // the cell is the heading of its row
+	Above *Colour // a rule over the cell, nil for none
 
 	Covered bool // a cell of a row above reaches to here; it holds nothing
 }

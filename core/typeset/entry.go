@@ -39,7 +39,7 @@ func (f *flow) entry(e *Entry) {
 	if e.Height > f.left()+0.01 {
 		f.newPage()
 	}
-	f.entryAt(e, f.out.Root, f.doc.Page.Left, f.width())
+	f.entryAt(e, f.out.Root, f.paper.Left, f.width())
 	f.placed(e.Block, f.y, e.Height)
 	f.y += e.Height
 	f.space(e.After)

@@ -25,17 +25,25 @@ func (TooLong) Error() string {
 type flow struct {
 	*setter
 	doc         *Document
+	paper       Page // of the present page: the document’s, or that on its side
 	out         *Pages
 	y           float64
 	top, bottom float64 // of the body on the present page
 	cache       map[*Paragraph][]line
 	rows        map[*Row]rowLines
 	lists       lists // open in the body
-	heights     map[*Running]runningHeights
+	heights     map[runningOn]runningHeights
+	fits        map[*Table]fittedTo
 }
 
 // runningHeights are those of a header and a footer.
 type runningHeights struct{ header, footer float64 }
+
+// runningOn is what runs on pages of a width.
+type runningOn struct {
+	running *Running
+	width   float64
+}
 
 // Set lays the document out. The error is TooLong or nil.
 func Set(doc *Document) (*Pages, error) {
@@ -44,14 +52,16 @@ func Set(doc *Document) (*Pages, error) {
 	s.hyphens = hyphen.For(doc.Language)
 	s.cut, s.lacking, s.own = "", nil, doc.Families
 	f := &flow{
-		setter: s, doc: doc, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{}, heights: map[*Running]runningHeights{},
+		setter: s, doc: doc, paper: doc.Page, fits: map[*Table]fittedTo{}, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{}, heights: map[runningOn]runningHeights{},
 		out: &Pages{
-			Title: doc.Title, Language: doc.Language, Width: doc.Page.Width, Height: doc.Page.Height,
+			Title: doc.Title, Language: doc.Language,
 			Root: &Element{Role: "Document"},
 		},
 	}
 	f.newPage()
+	side := f.sideways()
 	for i, n := range doc.Body {
+		f.turn(side[i])
 		f.node(n, doc.Body[i+1:])
 		if len(f.out.Pages) > MaxPages {
 			return nil, TooLong{n.block()}
@@ -64,11 +74,11 @@ func Set(doc *Document) (*Pages, error) {
 }
 
 func (f *flow) newPage() {
-	f.out.Pages = append(f.out.Pages, Sheet{})
+	f.out.Pages = append(f.out.Pages, Sheet{Width: f.paper.Width, Height: f.paper.Height})
 	f.top, f.bottom = f.bounds(f.page())
 	f.y = f.top
 	if g := f.doc.Ground; g != nil {
-		f.draw(&Box{W: f.doc.Page.Width, H: f.doc.Page.Height, Colour: *g})
+		f.draw(&Box{W: f.paper.Width, H: f.paper.Height, Colour: *g})
 	}
 	for i := range f.doc.Backdrop {
 		f.backdrop(&f.doc.Backdrop[i])
@@ -93,8 +103,8 @@ func (f *flow) backdrop(b *Backdrop) {
 		return
 	}
 	back := func(at, step float64) float64 { return at - math.Ceil(at/step)*step }
-	for y := back(b.Y, b.Height); y < f.doc.Page.Height; y += b.Height {
-		for x := back(b.X, b.Width); x < f.doc.Page.Width; x += b.Width {
+	for y := back(b.Y, b.Height); y < f.paper.Height; y += b.Height {
+		for x := back(b.X, b.Width); x < f.paper.Width; x += b.Width {
 			put(x, y)
 		}
 	}
@@ -106,7 +116,7 @@ func (f *flow) stamp() {
 	if p == nil {
 		return
 	}
-	w, h := f.doc.Page.Width, f.doc.Page.Height
+	w, h := f.paper.Width, f.paper.Height
 	if lines := f.lines(p, math.Hypot(w, h)); len(lines) > 0 {
 		f.turned(lines[0], watermarkArtifact, w/2, h/2, math.Atan2(h, w))
 	}
@@ -129,7 +139,7 @@ func (f *flow) turned(l line, e *Element, x, y, turn float64) {
 func (f *flow) sheet() *Sheet  { return &f.out.Pages[len(f.out.Pages)-1] }
 func (f *flow) atTop() bool    { return f.y <= f.top }
 func (f *flow) left() float64  { return f.bottom - f.y }
-func (f *flow) width() float64 { return f.doc.Page.Width - f.doc.Page.Left - f.doc.Page.Right }
+func (f *flow) width() float64 { return f.paper.Width - f.paper.Left - f.paper.Right }
 func (f *flow) page() int      { return len(f.out.Pages) - 1 }
 func (f *flow) draw(items ...Item) {
 	s := f.sheet()
@@ -145,7 +155,7 @@ func (f *flow) space(h float64) {
 
 // placed notes where a block landed in the width of the text.
 func (f *flow) placed(block string, y, h float64) {
-	f.placedAt(block, f.doc.Page.Left, y, f.width(), h)
+	f.placedAt(block, f.paper.Left, y, f.width(), h)
 }
 
 // placedAt joins a block's parts on the page.
@@ -220,7 +230,7 @@ func (f *flow) node(n Node, rest []Node) {
 		if f.left() < need && !f.atTop() {
 			f.newPage()
 		}
-		f.draw(&Box{X: f.doc.Page.Left, Y: f.y, W: f.width(), H: n.Thickness, Colour: n.Colour})
+		f.draw(&Box{X: f.paper.Left, Y: f.y, W: f.width(), H: n.Thickness, Colour: n.Colour})
 		f.placed(n.Block, f.y-2, n.Thickness+4)
 		f.y += n.Thickness
 		f.space(n.After)
@@ -336,11 +346,11 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 			n = 1
 		}
 		if leaf == nil {
-			leaf = f.leaf(p, f.out.Root, &f.lists, f.doc.Page.Left, f.width())
+			leaf = f.leaf(p, f.out.Root, &f.lists, f.paper.Left, f.width())
 		}
 		top := f.y
 		for _, l := range lines[:n] {
-			f.line(l, p, f.doc.Page.Left, leaf)
+			f.line(l, p, f.paper.Left, leaf)
 			f.y += l.height
 		}
 		f.placed(p.Block, top, f.y-top)
@@ -402,7 +412,7 @@ func (f *flow) picture(p *Picture, rest []Node) {
 	if min(need, f.bottom-f.top) > f.left()+0.01 {
 		f.newPage()
 	}
-	f.pictureAt(p, f.out.Root, f.doc.Page.Left+shifted(p.Align, f.width()-w), w, h)
+	f.pictureAt(p, f.out.Root, f.paper.Left+shifted(p.Align, f.width()-w), w, h)
 	f.placed(p.Block, f.y, h)
 	f.y += h
 	f.space(p.After)

@@ -10,7 +10,6 @@ import (
 // Pages is a set document.
 type Pages struct {
 	Title, Language string
-	Width, Height   float64
 	Pages           []Sheet
 	Root            *Element // the structure; its role is Document
 	Outline         []Heading
@@ -38,10 +37,11 @@ const (
 
 // Sheet is what stands on one page, in drawing order.
 type Sheet struct {
-	Items   []Item
-	Links   []Link
-	Widgets []Widget
-	strip   float64 // height of the tear-off strip at the paper's edge
+	Width, Height float64
+	Items         []Item
+	Links         []Link
+	Widgets       []Widget
+	strip         float64 // height of the tear-off strip at the paper's edge
 }
 
 // Item is something drawn: *Glyphs, *Box, *ImageAt or *DrawingAt. Its element says what it means; an

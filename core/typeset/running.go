@@ -22,7 +22,7 @@ func (f *flow) runningOf(page int) *Running {
 // bounds are where a page's body begins and ends: inside the margins, and clear of what runs in them.
 func (f *flow) bounds(page int) (top, bottom float64) {
 	h := f.runningHeights(f.runningOf(page))
-	p := f.doc.Page
+	p := f.paper
 	top, bottom = p.Top, p.Height-p.Bottom
 	if h.header > 0 {
 		top = max(top, runningEdge+h.header+runningGap)
@@ -41,7 +41,8 @@ const leastBody = 36
 
 // runningHeights measures what runs once for all pages: numbers of pages do not make it higher.
 func (f *flow) runningHeights(r *Running) runningHeights {
-	if h, ok := f.heights[r]; ok {
+	key := runningOn{r, f.paper.Width}
+	if h, ok := f.heights[key]; ok {
 		return h
 	}
 	of := func(paragraphs []Paragraph) float64 {
@@ -56,7 +57,7 @@ func (f *flow) runningHeights(r *Running) runningHeights {
 	h.footer = of(r.Footer)
 	f.lacks("footer")
 	f.cut = ""
-	f.heights[r] = h
+	f.heights[key] = h
 	return h
 }
 
@@ -65,11 +66,14 @@ func (f *flow) running() {
 	all := f.out.Pages
 	for i := range all {
 		f.out.Pages = all[:i+1]
+		if f.paper = f.doc.Page; all[i].Width != f.paper.Width {
+			f.paper = f.paper.turned()
+		}
 		top, bottom := f.bounds(i)
 		r := f.runningOf(i)
 		h := f.runningHeights(r)
 		if s := f.sheet().strip; s > 0 {
-			bottom = f.doc.Page.Height - s - 2*runningGap - h.footer
+			bottom = f.paper.Height - s - 2*runningGap - h.footer
 		}
 		f.runs("header", headerArtifact, r.Header, top-runningGap-h.header, len(all))
 		f.runs("footer", footerArtifact, r.Footer, bottom+runningGap, len(all))
@@ -83,7 +87,7 @@ func (f *flow) runs(block string, e *Element, paragraphs []Paragraph, y float64,
 	for i := range paragraphs {
 		p := counted(&paragraphs[i], f.page()+1, pages)
 		for _, l := range f.lines(p, f.width()) {
-			f.line(l, p, f.doc.Page.Left, func(*piece) *Element { return e })
+			f.line(l, p, f.paper.Left, func(*piece) *Element { return e })
 			f.y += l.height
 		}
 	}

@@ -28,6 +28,7 @@ type setter struct {
 	glyphs  []shaping.Glyph // of the passage at hand
 	faces   map[*typeface.Face]*font.Face
 	files   map[*font.Font]*typeface.Face
+	rulers  map[rulerKey]*ruler
 	lang    language.Language
 	hyphens *hyphen.Hyphenator // nil for a language without patterns
 	own     map[string]typeface.Family
@@ -36,7 +37,7 @@ type setter struct {
 }
 
 var setters = sync.Pool{New: func() any {
-	s := &setter{words: map[word]shaping.Output{}, faces: map[*typeface.Face]*font.Face{}, files: map[*font.Font]*typeface.Face{}}
+	s := &setter{words: map[word]shaping.Output{}, faces: map[*typeface.Face]*font.Face{}, files: map[*font.Font]*typeface.Face{}, rulers: map[rulerKey]*ruler{}}
 	s.shaper.SetFontCacheSize(32)
 	return s
 }}

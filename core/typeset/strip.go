@@ -8,7 +8,7 @@ const stubEdge = 8
 // strip sets stubs along the paper's lower edge, with what runs in the lower margin above them. The first stub's words
 // are read; the others repeat them and are artifacts, like the cutting marks.
 func (f *flow) strip(s *Strip) {
-	page := f.doc.Page
+	page := f.paper
 	h := min(s.Height, f.bottom-f.top)
 	above := page.Height - h - 3*runningGap - f.runningHeights(f.runningOf(f.page())).footer
 	if f.y > above && !f.atTop() {

@@ -28,13 +28,21 @@ func (t *Table) together(i int) int {
 }
 
 // columns gives the left edge and width of each column.
-func (t *Table) columns(x, width float64) (xs, ws []float64) {
+func (f *flow) columns(t *Table, x, width float64) (xs, ws []float64) {
+	xs = make([]float64, len(t.Columns))
+	if ws = f.fitting(t, width).widths; ws != nil {
+		for i, w := range ws {
+			xs[i] = x
+			x += w + t.Gap
+		}
+		return xs, ws
+	}
 	total := 0.0
 	for _, c := range t.Columns {
 		total += c
 	}
 	room := width - t.Gap*float64(len(t.Columns)-1)
-	xs, ws = make([]float64, len(t.Columns)), make([]float64, len(t.Columns))
+	ws = make([]float64, len(t.Columns))
 	for i, c := range t.Columns {
 		xs[i], ws[i] = x, room*c/total
 		x += ws[i] + t.Gap
@@ -54,6 +62,7 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 		return m
 	}
 	m := rowLines{row: r, cells: make([]cellLines, 0, len(r.Cells))}
+	fit := f.fits[t]
 	at := 0
 	for i := range r.Cells {
 		if at >= len(ws) {
@@ -65,8 +74,12 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 		for _, w := range ws[at : at+n] {
 			width += w + t.Gap
 		}
+		tail := 0.0
+		if n == 1 && at < len(fit.tails) {
+			tail = fit.tails[at]
+		}
 		at += n
-		c := f.measureCell(cell.Nodes, max(width-2*t.Inset, 1))
+		c := f.measureCell(cell.Nodes, max(width-2*t.Inset, 1), fit.size, tail)
 		for _, node := range cell.Nodes {
 			if _, ok := node.(*Entry); ok {
 				m.entry = true
@@ -83,7 +96,7 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 }
 
 func (f *flow) leastTable(t *Table) float64 {
-	_, ws := t.columns(f.doc.Page.Left, f.width())
+	_, ws := f.columns(t, f.paper.Left, f.width())
 	h := 0.0
 	look := func(r *Row) float64 {
 		m := f.measureRow(t, r, ws)
@@ -108,8 +121,8 @@ const mostHeader = 0.4
 
 func (f *flow) table(t *Table, rest []Node) {
 	f.space(t.Before)
-	x, width := f.doc.Page.Left, f.width()
-	_, ws := t.columns(x, width)
+	x, width := f.paper.Left, f.width()
+	_, ws := f.columns(t, x, width)
 	parent := f.out.Root
 	if !t.Layout {
 		parent = parent.add("Table")
@@ -183,7 +196,7 @@ func (f *flow) group(t *Table, first, n int, ws []float64, header *rowLines, par
 	y := f.y
 	for k := range rows { // the colours of all rows lie under what reaches into them
 		if fill := rows[k].row.Fill; fill != nil {
-			f.draw(&Box{X: f.doc.Page.Left, Y: y, W: f.width(), H: rows[k].height, Colour: *fill})
+			f.draw(&Box{X: f.paper.Left, Y: y, W: f.width(), H: rows[k].height, Colour: *fill})
 			rows[k].filled = true
 		}
 		y += rows[k].height
@@ -194,7 +207,7 @@ func (f *flow) group(t *Table, first, n int, ws []float64, header *rowLines, par
 				rows[k].cells[c].reach = heights(k+1, end)
 			}
 		}
-		f.whole(t, &rows[k], f.doc.Page.Left, f.width())
+		f.whole(t, &rows[k], f.paper.Left, f.width())
 	}
 }
 
@@ -265,7 +278,7 @@ func (f *flow) row(t *Table, m *rowLines, header *rowLines, kept float64) {
 		}
 		f.nextPage(t, header)
 	}
-	f.whole(t, m, f.doc.Page.Left, f.width())
+	f.whole(t, m, f.paper.Left, f.width())
 }
 
 // nextPage begins a page inside a table: its header is drawn again, as an artifact.
@@ -278,7 +291,7 @@ func (f *flow) nextPage(t *Table, header *rowLines) {
 	for i, c := range header.cells {
 		again.cells[i] = cellLines{slices: c.slices, height: c.height, width: c.width}
 	}
-	f.whole(t, &again, f.doc.Page.Left, f.width())
+	f.whole(t, &again, f.paper.Left, f.width())
 }
 
 // part draws as many slices of each cell as fit and keeps the rest in m. It reports
@@ -308,7 +321,7 @@ func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
 	}
 	if head.height > 0 {
 		head.height += 2 * t.Pad
-		f.whole(t, &head, f.doc.Page.Left, f.width())
+		f.whole(t, &head, f.paper.Left, f.width())
 		for i := range m.cells { // lists that were begun go on
 			m.cells[i].lists = head.cells[i].lists
 		}
@@ -320,7 +333,7 @@ func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
 // whole draws a row, or the part of one that fits, at the present y.
 func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 	top := f.y
-	xs, ws := t.columns(x, width)
+	xs, ws := f.columns(t, x, width)
 	if m.row.Fill != nil && !m.filled {
 		f.draw(&Box{X: x, Y: top, W: width, H: m.height, Colour: *m.row.Fill})
 	}
@@ -332,6 +345,9 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 		last := at + cell.spanned(at, len(xs)) - 1
 		if cell.Fill != nil {
 			f.draw(&Box{X: xs[at] - t.Gap/2, Y: top, W: xs[last] + ws[last] - xs[at] + t.Gap, H: m.height + c.reach, Colour: *cell.Fill})
+		}
+		if cell.Above != nil && c.element != nil {
+			f.draw(&Box{X: xs[at], Y: top, W: xs[last] + ws[last] - xs[at], H: aboveRule, Colour: *cell.Above})
 		}
 		f.y = top + t.Pad
 		f.drawCell(c, xs[at]+t.Inset)
@@ -345,6 +361,9 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 		f.draw(&Box{X: x, Y: f.y - 0.5, W: width, H: 0.5, Colour: *t.Line})
 	}
 }
+
+// aboveRule is the thickness of a rule over a cell.
+const aboveRule = 1.2
 
 // edges draws hairlines around a cell.
 func (f *flow) edges(x, y, w, h float64, c Colour) {

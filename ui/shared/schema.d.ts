@@ -1398,12 +1398,16 @@ export interface components {
             /** Format: byte */
             pdf: string;
             pages: number;
+            /** @description Of the pages that are set; those of files that are added follow */
+            sheets: components["schemas"]["Sheet"][];
+            fileName: string;
+            placements: components["schemas"]["Placement"][];
+        };
+        Sheet: {
             /** @description points */
             width: number;
             /** @description points */
             height: number;
-            fileName: string;
-            placements: components["schemas"]["Placement"][];
         };
         Placement: {
             block: string;

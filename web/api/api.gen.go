@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"time"
 
+	"amberseal/app/produce"
 	"amberseal/core/filing"
 	"amberseal/core/finding"
 	"amberseal/core/form"
@@ -337,16 +338,13 @@ type DocumentProof struct {
 	FileName string `json:"fileName"`
 
 	// Findings What could not be printed as designed with these answers
-	Findings []Finding `json:"findings"`
-
-	// Height points
-	Height     float32     `json:"height"`
+	Findings   []Finding   `json:"findings"`
 	Pages      int         `json:"pages"`
 	Pdf        []byte      `json:"pdf"`
 	Placements []Placement `json:"placements"`
 
-	// Width points
-	Width float32 `json:"width"`
+	// Sheets Of the pages that are set; those of files that are added follow
+	Sheets []Sheet `json:"sheets"`
 }
 
 // Entry defines model for Entry.
@@ -724,6 +722,9 @@ type Session struct {
 	Name     *string      `json:"name,omitempty"`
 	SignedIn bool         `json:"signedIn"`
 }
+
+// Sheet defines model for Sheet.
+type Sheet = produce.Sheet
 
 // Side defines model for Side.
 type Side = paper.Side

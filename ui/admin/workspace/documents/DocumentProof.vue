@@ -17,7 +17,9 @@ const thumb = 120 // CSS pixels a page is wide in the overview
 const width = computed(() =>
   props.overview ? thumb : Math.max(160, Math.floor(Math.min(room.value, 900) * props.zoom)),
 )
-const scale = computed(() => width.value / props.proof.width)
+/** Pages may be of several sizes: a wide table stands on its side. Those of added files have no size here. */
+const sheet = (page: number) => props.proof.sheets[page - 1] ?? props.proof.sheets[0] ?? { width: 595, height: 842 }
+const scale = (page: number) => width.value / sheet(page).width
 
 const words = (e: unknown) => (e instanceof Error ? e.message : String(e))
 
@@ -76,7 +78,7 @@ watch([() => props.marked, () => room.value > 0], async ([block]) => {
   if (block) root.value?.querySelector(`[data-block="${CSS.escape(block)}"]`)?.scrollIntoView({ block: 'nearest' })
 })
 const onPage = (page: number) => props.proof.placements.filter((p) => p.page === page)
-const px = (v: number) => `${v * scale.value}px`
+const px = (v: number, page: number) => `${v * scale(page)}px`
 </script>
 
 <template>
@@ -87,7 +89,7 @@ const px = (v: number) => `${v * scale.value}px`
       :key="n"
       class="relative mb-5 border border-rule bg-white"
       :class="{ 'mx-auto': !overview }"
-      :style="{ width: `${width}px`, height: px(proof.height) }"
+      :style="{ width: `${width}px`, height: px(sheet(n).height, n) }"
     >
       <canvas class="absolute inset-0 size-full" :aria-label="`Page ${n} of ${proof.pages}`" role="img"></canvas>
       <div
@@ -95,7 +97,12 @@ const px = (v: number) => `${v * scale.value}px`
         :key="i"
         class="absolute cursor-pointer border"
         :class="marked === p.block ? 'border-2 border-amber' : 'border-transparent hover:border-edge'"
-        :style="{ left: px(p.x - 4), top: px(p.y - 2), width: px(p.w + 8), height: px(p.h + 4) }"
+        :style="{
+          left: px(p.x - 4, n),
+          top: px(p.y - 2, n),
+          width: px(p.w + 8, n),
+          height: px(p.h + 4, n),
+        }"
         :data-block="p.block"
         @click="$emit('pick', p.block)"
         aria-hidden="true"
