@@ -27,6 +27,11 @@ func TestEveryBlockOnEveryPaper(t *testing.T) {
 						t.Errorf("%s, %s, across %v: %+v leaves a page of %.0f × %.0f", look, name, across, p, c.Sheets[p.Page-1].Width, c.Sheets[p.Page-1].Height)
 					}
 				}
+				for _, p := range c.Placements {
+					if p.Block == "head" && p.H > c.Sheets[0].Height*0.4 {
+						t.Errorf("%s, %s, across %v: the letterhead takes %.0f of %.0f points", look, name, across, p.H, c.Sheets[0].Height)
+					}
+				}
 				for _, block := range []string{"strip", "photos", "pairs", "c2c", "lines", "each"} {
 					if block != "each" && !placed[block] {
 						t.Errorf("%s, %s: %s is placed nowhere", look, name, block)

@@ -60,13 +60,14 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 		facts: facts, doc: d, pictures: pictures, accent: colour(facts.House.Accent), ink: usualInk,
 		family: facts.House.Font, style: styleOf(d.Look), shared: &shared{},
 	}
-	b.setType(d.Page.Type)
 	out := &b.shared.out
 	*out = typeset.Document{
 		Title:    title,
 		Language: facts.Locale().Tag(),
 		Page:     d.Page.size(facts.House.Paper, b.style.margins),
 	}
+	b.style = b.style.on(out.Page)
+	b.setType(d.Page.Type)
 	b.loadFamily()
 	b.within = &out.Body
 	b.ground()
@@ -105,13 +106,16 @@ func (b *binder) setType(t *Type) {
 	}
 }
 
+// leastRunning is down to what part of its size a header or footer is set so that it needs no second line.
+const leastRunning = 0.8
+
 func (b *binder) running(r Running) typeset.Running {
 	set := func(name string, p phrase.Phrase) []typeset.Paragraph {
 		if len(p) == 0 {
 			return nil
 		}
-		out := b.paragraph(name, typeset.Plain, p.Bind(b.facts), 8, softInk)
-		out.Align = typeset.Center
+		out := b.paragraph(name, typeset.Plain, p.Bind(b.facts), b.style.fixed(8), softInk)
+		out.Align, out.Shrink = typeset.Center, leastRunning
 		return []typeset.Paragraph{*out}
 	}
 	return typeset.Running{Header: set("header", r.Header), Footer: set("footer", r.Footer)}

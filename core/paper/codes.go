@@ -50,9 +50,19 @@ func (b *binder) codeBlock(x Block) {
 			return
 		}
 	}
+	if nodes := *b.within; len(nodes) > 0 { // a page with nothing but a code says nothing
+		if p, ok := nodes[len(nodes)-1].(*typeset.Paragraph); ok {
+			p.KeepEnd = true
+		}
+	}
+	shrink := 0.0
+	if !kind.Flat() {
+		shrink = min(max(leastModule/(width/symbol.Width), leastCode), 1)
+	}
 	black := typeset.Colour{}
 	b.add(&typeset.Picture{
-		Block: x.ID, Alt: b.facts.Locale().CodeOf(alt), Align: align(x.Align), Before: 4, After: 8,
+		Shrink: shrink,
+		Block:  x.ID, Alt: b.facts.Locale().CodeOf(alt), Align: align(x.Align), Before: 4, After: 8,
 		Drawing: &typeset.Drawing{Width: symbol.Width, Height: symbol.Height, Boxes: symbol.Boxes, Colour: black},
 		Width:   width * millimetre, Height: map[bool]float64{true: height, false: width}[kind.Flat()] * millimetre,
 	})
@@ -62,6 +72,10 @@ func (b *binder) codeBlock(x Block) {
 		b.add(p)
 	}
 }
+
+// leastModule is the smallest module of a code in millimetres that it is shrunk to, which telephones read well; common practice.
+// leastCode is the smallest part of its size.
+const leastModule, leastCode = 0.4, 0.65
 
 // payment gives the words of a payment's code and what they say to those who cannot see it. Where nothing is owed,
 // there is no code; what is wrong becomes a finding.

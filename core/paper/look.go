@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -33,6 +34,7 @@ type style struct {
 	shaded       bool // every other row is shaded
 	between      bool // hairlines between rows
 	letterhead   func(b *binder, x Block)
+	small        float64 // what sizes that no design sets are multiplied by on small paper; 0 for 1
 }
 
 type headingSizes = [3]struct{ size, before, after float64 }
@@ -57,6 +59,27 @@ func styleOf(l Look) style {
 		return s
 	}
 	return styles[Ledger]
+}
+
+// leastSmall is down to how small the type of small paper is: 6.5 points for text, common practice on labels.
+const leastSmall = 0.62
+
+// on is the style for paper of a size: on paper smaller than the usual, type is smaller too, but by less than the paper is.
+func (s style) on(paper typeset.Page) style {
+	side := min(paper.Width, paper.Height) / millimetre
+	s.small = max(min(math.Sqrt(side/usualSide), 1), leastSmall)
+	return s.scaled(s.small)
+}
+
+// fixed is a size in points on the paper at hand.
+func (s style) fixed(points float64) float64 { return points * s.small }
+
+// nameOnly is the shorter side in millimetres below which a letterhead is the house's name or logo alone.
+const nameOnly = 90
+
+func (b *binder) tiny() bool {
+	p := b.shared.out.Page
+	return min(p.Width, p.Height) < nameOnly*millimetre
 }
 
 // scaled is the style with all sizes in proportion.
@@ -116,12 +139,12 @@ func (b *binder) houseName(size float64, c typeset.Colour, logo bool) typeset.Ce
 	h := b.facts.House
 	if h.Logo != "" && logo {
 		if p := b.art(h.Logo, "house/logo"); p != nil {
-			p.Width, p.Height, p.Alt = 60*millimetre, 18*millimetre, h.Name
+			p.Width, p.Height, p.Alt = b.style.fixed(60*millimetre), b.style.fixed(18*millimetre), h.Name
 			return typeset.Cell{Nodes: []typeset.Node{p}}
 		}
 	}
-	name := b.paragraph("", typeset.Plain, plain(h.Name).bold(), size, c)
-	name.Leading = 1.25
+	name := b.paragraph("", typeset.Plain, plain(h.Name).bold(), b.style.fixed(size), c)
+	name.Leading, name.Shrink = 1.25, leastAddress
 	return typeset.Cell{Nodes: []typeset.Node{name}}
 }
 
@@ -134,39 +157,42 @@ func (b *binder) houseLines() []string {
 
 // head sets two cells beside each other.
 func (b *binder) head(block string, shares []float64, cells ...typeset.Cell) {
-	b.add(&typeset.Table{Block: block, Columns: shares, Gap: 12, Layout: true, Rows: []typeset.Row{{Cells: cells}}})
+	b.add(&typeset.Table{Block: block, Columns: shares, Fit: typeset.Floored, Gap: 12, Layout: true, Rows: []typeset.Row{{Cells: cells}}})
 }
+
+// leastAddress is down to what part of their size the lines of an address are set so that none is broken.
+const leastAddress = 0.7
 
 func (b *binder) addressCell(size float64, c typeset.Colour, a typeset.Align) typeset.Cell {
 	lines := b.houseLines()
-	if len(lines) == 0 {
+	if len(lines) == 0 || b.tiny() {
 		return typeset.Cell{}
 	}
-	p := b.paragraph("", typeset.Plain, plain(strings.Join(lines, "\n")), size, c)
-	p.Align = a
+	p := b.paragraph("", typeset.Plain, plain(strings.Join(lines, "\n")), b.style.fixed(size), c)
+	p.Align, p.Shrink = a, leastAddress
 	return typeset.Cell{Nodes: []typeset.Node{p}}
 }
 
 // ledgerHead sets the logo or name on one side and the address on the other, over a rule in the house's colour.
 func (b *binder) ledgerHead(x Block) {
 	b.head(x.ID, []float64{55, 45}, b.houseName(13, b.accent, true), b.addressCell(8.5, softInk, typeset.End))
-	b.add(&typeset.Rule{Block: x.ID, Thickness: 1.5, Colour: b.accent, Before: 8, After: 14})
+	b.add(&typeset.Rule{Block: x.ID, Thickness: 1.5, Colour: b.accent, Before: b.style.fixed(8), After: b.style.fixed(14)})
 }
 
 // letterHead sets the logo or name over the address, at the right, as on a letter's sheet.
 func (b *binder) letterHead(x Block) {
 	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.houseName(14, b.accent, true))
 	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.addressCell(9, softInk, typeset.Start))
-	b.add(&typeset.Space{Block: x.ID, Height: 10 * millimetre})
+	b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(10 * millimetre)})
 }
 
 // ticketHead sets the name on a band of the house's colour.
 func (b *binder) ticketHead(x Block) {
 	accent := b.accent
 	reach := slices.DeleteFunc([]string{b.facts.House.Phone, b.facts.House.Website}, func(l string) bool { return l == "" })
-	address := b.paragraph("", typeset.Plain, plain(strings.Join(reach, "\n")), 8.5, white)
-	address.Align = typeset.End
+	address := b.paragraph("", typeset.Plain, plain(strings.Join(reach, "\n")), b.style.fixed(8.5), white)
+	address.Align, address.Shrink = typeset.End, leastAddress
 	row := typeset.Row{Fill: &accent, Cells: []typeset.Cell{b.houseName(14, white, false), {Nodes: []typeset.Node{address}}}}
 	indent(row)
-	b.add(&typeset.Table{Block: x.ID, Columns: []float64{65, 35}, Gap: 10, Pad: 7, Layout: true, After: 10, Rows: []typeset.Row{row}})
+	b.add(&typeset.Table{Block: x.ID, Columns: []float64{65, 35}, Gap: 10, Pad: b.style.fixed(7), Layout: true, After: b.style.fixed(10), Rows: []typeset.Row{row}})
 }

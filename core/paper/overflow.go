@@ -22,6 +22,8 @@ func Overflows(d Document, facts phrase.Facts, on []typeset.Overflow) finding.Li
 			l.Notice(at, "The picture asks for more than the width of the page; it is printed smaller.", "Make it smaller, or the margins.")
 		case typeset.SmallStub:
 			l.Notice(at, "“"+short(o.Words)+"” does not fit its stub.", "Make the strip higher, the words fewer, or take fewer stubs.")
+		case typeset.TallRunning:
+			l.Notice(at, "The header and footer leave no room on the page; what does not fit is cut off.", "Make them shorter, or the page larger.")
 		case typeset.NoLetter:
 			l.Notice(at, "No font has “"+o.Words+"”"+in(facts, o.Words)+"; a box is printed instead.", "Give the house a font of its own that has the script.")
 		}

@@ -146,6 +146,17 @@ func (u *fontUse) renumbered() bool { return !u.face.Whole && u.face.Outlines ==
 // longestMeaning is how many characters all readers accept for one glyph; MuPDF leaves out what has more than 8 UTF-16 units.
 const longestMeaning = 4
 
+// brief is as much of a text as all readers accept for one glyph. Some read several characters beyond the first plane as halves of
+// them.
+func brief(text []rune) []rune {
+	for i, r := range text {
+		if r > 0xFFFF {
+			return text[:max(i, 1)]
+		}
+	}
+	return text[:min(longestMeaning, len(text))]
+}
+
 // unread stands for a glyph that belongs to the text of another, in faces whose glyphs keep their numbers.
 const unread = "\uFFFD"
 
@@ -181,9 +192,9 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 	}
 	head, hhea := u.tt.tables["head"], u.tt.tables["hhea"]
 	k := func(b []byte) int { return int(int16(binary.BigEndian.Uint16(b))) * 1000 / u.face.Upem }
-	ascent, descent := k(hhea[4:]), k(hhea[6:])
-	descriptor := f.add("<</Type /FontDescriptor /FontName /%s /Flags 4 /FontBBox [%d %d %d %d] /ItalicAngle 0 /Ascent %d /Descent %d /CapHeight %d /StemV 80 %s%s>>",
-		name, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), ascent, descent, ascent*7/10, program, present)
+	shape := u.tt.shape(u.face.Upem)
+	descriptor := f.add("<</Type /FontDescriptor /FontName /%s /Flags %d /FontBBox [%d %d %d %d] /ItalicAngle %s /Ascent %d /Descent %d /CapHeight %d /StemV %d %s%s>>",
+		name, shape.flags, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), num(shape.angle), k(hhea[4:]), k(hhea[6:]), shape.capitals, shape.stem, program, present)
 	glyphMap := ""
 	if kind == "CIDFontType2" {
 		glyphMap = " /CIDToGIDMap /Identity"
@@ -192,6 +203,40 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 		kind, name, descriptor, glyphMap, u.widths())
 	toUnicode := f.stream("", u.toUnicode())
 	return f.add("<</Type /Font /Subtype /Type0 /BaseFont /%s /Encoding /Identity-H /DescendantFonts [%s] /ToUnicode %s>>", name, cid, toUnicode), nil
+}
+
+// shape is what a font's descriptor says of it (ISO 32000-1 section 9.8).
+type shape struct {
+	flags, capitals, stem int
+	angle                 float64 // degrees against the clock
+}
+
+// Flags of a descriptor (section 9.8.2).
+const flagSerif, flagSymbolic, flagItalic = 1 << 1, 1 << 2, 1 << 6
+
+// shape reads a font's tables post and OS/2 (OpenType 1.9); of fonts without them it says what is usual. The thickness of stems is
+// in no table: it is reckoned from the weight, common practice.
+func (t *trueType) shape(upem int) shape {
+	out := shape{flags: flagSymbolic, stem: 80, capitals: 700}
+	if post := t.tables["post"]; len(post) >= 8 {
+		if out.angle = float64(int32(binary.BigEndian.Uint32(post[4:]))) / 65536; out.angle != 0 {
+			out.flags |= flagItalic
+		}
+	}
+	os2 := t.tables["OS/2"]
+	if len(os2) >= 32 {
+		weight := float64(binary.BigEndian.Uint16(os2[4:])) / 65
+		out.stem = 50 + int(weight*weight)
+		if class := os2[30]; class >= 1 && class <= 5 || class == 7 { // sFamilyClass: the serif classes
+			out.flags |= flagSerif
+		}
+	}
+	if len(os2) >= 90 && binary.BigEndian.Uint16(os2) >= 2 {
+		if capitals := int(int16(binary.BigEndian.Uint16(os2[88:]))); capitals > 0 {
+			out.capitals = capitals * 1000 / upem
+		}
+	}
+	return out
 }
 
 // present is the entry that says which glyphs a subset has: all up to a number. A-1b asks for it (ISO 19005-1 section 6.3.5).
@@ -301,7 +346,7 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 		cluster := g.Glyphs[i : i+n]
 		text := g.Text[cluster[0].Start : cluster[0].Start+cluster[0].Count]
 		i += n
-		if n > 1 && u.renumbered() && len(text) > 0 && len(text) <= longestMeaning {
+		if n > 1 && u.renumbered() && len(text) > 0 && len(brief(text)) == len(text) {
 			made := u.joined(cluster, g.Size, text)
 			a.rise(&rise, 0)
 			a.flush(&owed)
@@ -314,13 +359,13 @@ func (u *fontUse) glyphs(b []byte, g *typeset.Glyphs, height float64) []byte {
 			continue
 		}
 		codes := make([]uint16, n)
-		actual := len(text) > longestMeaning
+		actual := len(brief(text)) < len(text)
 		for k, x := range cluster {
 			share, read := text[min(k, len(text)):], true
 			if k+1 < n {
 				share = share[:min(1, len(share))]
 			}
-			share = share[:min(longestMeaning, len(share))]
+			share = brief(share)
 			if len(share) == 0 {
 				share, actual = []rune(unread), true
 			}

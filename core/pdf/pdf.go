@@ -251,7 +251,7 @@ func (w *writer) annotations() [][]ref {
 		for _, l := range sheet.Links {
 			y := sheet.Height - l.Y
 			r := w.add("<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI /URI %s>>>>",
-				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, textString(l.Address), textString(asciiAddress(l.Address)))
+				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, textString(l.Words), textString(asciiAddress(l.Address)))
 			out[i] = append(out[i], r)
 			w.content[l.Element] = append(w.content[l.Element], content{page: i, annotation: r})
 			w.parents = append(w.parents, []*typeset.Element{l.Element})

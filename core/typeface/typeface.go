@@ -122,6 +122,9 @@ func suffix(s Style) string {
 	return "-Regular"
 }
 
+// Emoji is the face of pictures that stand for several characters together.
+func Emoji() *Face { return load("NotoEmoji-Regular") }
+
 // For finds a face that has the character: the primary one if it can, else the first
 // fallback that can, else the primary one, which draws its box for missing characters. Faces with PostScript outlines
 // leave that to the default family, since a file may not show their glyph 0 (ISO 19005-2 section 6.2.11.8).

@@ -89,6 +89,7 @@ type Paragraph struct {
 	Hyphens  bool    // words may be parted at a line's end, by the patterns of the document's language
 	Tabular  bool    // figures are of one width and height, so that those of several lines stand below each other
 	Point    rune    // of a number in a column: its decimal point, which stands below those of the other rows
+	Shrink   float64 // down to what part of their size lines are set that are too long for the width; 0 for never
 	Tab      float64 // distance of tab stops; 36 when 0
 }
 
@@ -159,8 +160,9 @@ type Picture struct {
 	Drawing       *Drawing // instead of Image
 	Width, Height float64  // the largest; 0 for the width of the text
 	Align         Align
-	Alt           string // what it shows, for those who cannot see it
-	KeepNext      bool   // stays on the page of what follows, such as its caption
+	Alt           string  // what it shows, for those who cannot see it
+	KeepNext      bool    // stays on the page of what follows, such as its caption
+	Shrink        float64 // down to what part of its size it is set where a page's foot has no more room; 0 for never
 	Before, After float64
 }
 

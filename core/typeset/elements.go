@@ -124,7 +124,7 @@ func (f *flow) line(l line, p *Paragraph, x float64, leaf leaves) {
 			s.Items = append(s.Items, &Box{X: g.X, Y: base - g.Size*0.27, W: g.Width, H: g.Size * 0.05, Colour: g.Colour})
 		}
 		if r.Link != "" && g.Element != nil && !g.Element.artifact {
-			s.Links = append(s.Links, Link{g.Element, g.X, f.y, g.Width, l.height, r.Link})
+			s.Links = append(s.Links, Link{g.Element, g.X, f.y, g.Width, l.height, r.Link, r.Text})
 		}
 	}
 }

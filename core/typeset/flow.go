@@ -301,6 +301,9 @@ func (f *flow) least(n Node) float64 {
 		return n.Before + f.leastTable(n)
 	case *Picture:
 		_, h := f.fit(n, f.width())
+		if n.Shrink > 0 {
+			h *= n.Shrink
+		}
 		return n.Before + h
 	case *Entry:
 		return n.Before + n.Height
@@ -409,8 +412,12 @@ func (f *flow) picture(p *Picture, rest []Node) {
 	if p.KeepNext {
 		need += p.After + f.leastOf(rest)
 	}
-	if min(need, f.bottom-f.top) > f.left()+0.01 {
-		f.newPage()
+	if over := min(need, f.bottom-f.top) - f.left(); over > 0.01 {
+		if p.Shrink > 0 && h-over >= h*p.Shrink {
+			w, h = w*(h-over)/h, h-over
+		} else {
+			f.newPage()
+		}
 	}
 	f.pictureAt(p, f.out.Root, f.paper.Left+shifted(p.Align, f.width()-w), w, h)
 	f.placed(p.Block, f.y, h)

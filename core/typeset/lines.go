@@ -72,23 +72,41 @@ const noBreak = '\u00A0'
 // least is down to how small a part of their size figures in a column are set rather than broken: a broken amount is a wrong one.
 const leastFigures = 0.5
 
-// lines breaks a paragraph to a width. Figures that are wider are set smaller.
+// lines breaks a paragraph to a width. Figures that are wider are set smaller, and so are lines that ask for it.
 func (s *setter) lines(p *Paragraph, width float64) []line {
 	noted := s.cut
 	out := s.broken(p, width)
-	if !p.Tabular || !torn(out) {
+	least, whole := leastFigures, func(lines []line) bool { return !torn(lines) }
+	switch {
+	case p.Shrink > 0:
+		least, whole = p.Shrink, func(lines []line) bool { return len(lines) <= p.asked() }
+	case !p.Tabular:
+		return out
+	}
+	if whole(out) {
 		return out
 	}
 	smaller := *p
-	for size := 0.95; size >= leastFigures; size -= 0.05 {
+	for size := 0.95; size >= least-0.01; size -= 0.05 {
 		smaller.Size = p.Size * size
-		if lines := s.broken(&smaller, width); !torn(lines) {
+		if lines := s.broken(&smaller, width); whole(lines) {
 			s.cut = noted
 			return lines
 		}
 	}
-	s.cut = plainText(p.Runs)
+	if p.Tabular {
+		s.cut = plainText(p.Runs)
+	}
 	return out
+}
+
+// asked is how many lines a paragraph has where the width breaks none.
+func (p *Paragraph) asked() int {
+	n := 1
+	for _, r := range p.Runs {
+		n += strings.Count(r.Text, "\n")
+	}
+	return n
 }
 
 // torn reports whether a line ends inside a word.

@@ -33,6 +33,7 @@ const (
 	WidePicture                    // a picture asks for more than the width of the text
 	SmallStub                      // the words of a stub do not fit it
 	NoLetter                       // no face has the letters; boxes stand for them
+	TallRunning                    // a header and footer leave no room between them
 )
 
 // Sheet is what stands on one page, in drawing order.
@@ -127,6 +128,7 @@ type Link struct {
 	Element    *Element
 	X, Y, W, H float64
 	Address    string
+	Words      string // what stands there
 }
 
 // Element is a node of the document's structure. It has kids or items; the body of a list item has items and then kids.

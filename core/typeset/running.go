@@ -30,7 +30,9 @@ func (f *flow) bounds(page int) (top, bottom float64) {
 	if h.footer > 0 {
 		bottom = min(bottom, p.Height-runningEdge-h.footer-runningGap)
 	}
-	if bottom-top < leastBody { // what runs in the margins fills the page: the body lies over it
+	if bottom-top < leastBody {
+		f.over(map[bool]string{true: "header", false: "footer"}[h.header >= h.footer], TallRunning, "")
+		// What runs in the margins fills the page: the body lies over it
 		top, bottom = min(p.Top, p.Height*0.1), max(p.Height-p.Bottom, p.Height*0.9)
 	}
 	return top, bottom

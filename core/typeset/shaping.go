@@ -78,8 +78,14 @@ func (c chain) split(run shaping.Input) []shaping.Input {
 		run.Face = c.s.face(c.primary)
 		return []shaping.Input{run}
 	}
-	parts := shaping.SplitByFace(run, c)
-	var out []shaping.Input
+	var parts, out []shaping.Input
+	for _, piece := range c.sequences(run) {
+		if piece.Face != nil {
+			parts = append(parts, piece)
+		} else {
+			parts = append(parts, slices.Clone(shaping.SplitByFace(piece, c))...)
+		}
+	}
 	for _, part := range parts {
 		if !c.s.files[part.Face.Font].Pictures {
 			out = append(out, part)
@@ -99,6 +105,46 @@ func (c chain) split(run shaping.Input) []shaping.Input {
 			out = append(out, piece)
 		}
 	}
+	return out
+}
+
+// Characters that make one picture of several (Unicode Technical Standard #51, section 1.4).
+const (
+	joiner      = '\u200D'
+	pictureSign = '\uFE0F'
+	keycap      = '\u20E3'
+)
+
+// joins reports whether a character goes on the picture before it: a sign, a colour of skin, a keycap, or what is joined.
+func joins(before, r rune) bool {
+	return r == joiner || r == pictureSign || r == keycap || r >= 0x1F3FB && r <= 0x1F3FF || before == joiner
+}
+
+// sequences parts a run where several characters are one picture, which has one face.
+func (c chain) sequences(run shaping.Input) []shaping.Input {
+	text := run.Text[:run.RunEnd]
+	var out []shaping.Input
+	from := run.RunStart
+	cut := func(to int, face *font.Face) {
+		if to > from {
+			piece := run
+			piece.RunStart, piece.RunEnd, piece.Face = from, to, face
+			out = append(out, piece)
+		}
+		from = to
+	}
+	for i := run.RunStart; i < run.RunEnd; {
+		end := i + 1
+		for end < run.RunEnd && joins(text[end-1], text[end]) {
+			end++
+		}
+		if end > i+1 && typeface.Emoji().Has(text[i:i+1]) && !(text[end-1] == pictureSign && c.primary.Has(text[i:i+1])) {
+			cut(i, nil)
+			cut(end, c.s.face(typeface.Emoji()))
+		}
+		i = end
+	}
+	cut(run.RunEnd, nil)
 	return out
 }
 

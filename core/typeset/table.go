@@ -16,6 +16,15 @@ func (m *rowLines) alone(t *Table) {
 	}
 }
 
+// pairFrom is how many rows a table has at least whose first two, and last two, stand on one page.
+const pairFrom = 4
+
+// keeps reports whether a row stays on the page of the next one: where it is said, and so that no row stands alone at a
+// table's beginning or end.
+func (t *Table) keeps(i int) bool {
+	return t.Rows[i].KeepNext || !t.Layout && len(t.Rows) >= pairFrom && (i == 0 || i == len(t.Rows)-2)
+}
+
 // together is how many rows from i on cells reach over.
 func (t *Table) together(i int) int {
 	end := i + 1
@@ -108,7 +117,7 @@ func (f *flow) leastTable(t *Table) float64 {
 	}
 	for i := range t.Rows {
 		h += min(look(&t.Rows[i]), splitRoom)
-		if !t.Rows[i].KeepNext {
+		if !t.keeps(i) {
 			break
 		}
 	}
@@ -214,7 +223,7 @@ func (f *flow) group(t *Table, first, n int, ws []float64, header *rowLines, par
 // kept is the height of what must stay on the page of a row, after it.
 func (f *flow) kept(t *Table, i int, ws []float64, rest []Node) float64 {
 	h := 0.0
-	for ; i < len(t.Rows) && t.Rows[i].KeepNext; i++ {
+	for ; i < len(t.Rows) && t.keeps(i); i++ {
 		if i+1 == len(t.Rows) {
 			return h + t.After + f.leastOf(rest)
 		}

@@ -184,3 +184,54 @@ func TestAWideTableStandsOnItsSide(t *testing.T) {
 		}
 	}
 }
+
+// What several characters show together is one picture (examples of Unicode Technical Standard #51), and none of it is lost.
+func TestPicturesOfSeveralCharacters(t *testing.T) {
+	for _, emoji := range []string{"🏳️‍🌈", "👍🏽", "1️⃣", "👨‍👩‍👧", "🇬🇧", "❤️", "👩🏽‍🔧"} {
+		drawn, meant := 0, ""
+		for _, item := range layout(t, paragraph("a "+emoji+" b")).Pages[0].Items {
+			g := item.(*typeset.Glyphs)
+			for _, x := range g.Glyphs {
+				meant += string(g.Text[x.Start : x.Start+x.Count])
+				if g.Face.Pictures && x.Advance > 0 {
+					drawn++
+				}
+			}
+		}
+		if drawn != 1 || meant != "a "+emoji+" b" {
+			t.Errorf("%s is drawn as %d pictures, read as %q", emoji, drawn, meant)
+		}
+	}
+}
+
+// No row stands alone at a table's beginning or end, wherever the page ends.
+func TestNoRowStandsAlone(t *testing.T) {
+	for before := 30; before < 60; before++ {
+		table := &typeset.Table{Columns: []float64{1}}
+		for i := range 6 {
+			table.Rows = append(table.Rows, typeset.Row{Cells: cells(fmt.Sprintf("row %d", i))})
+		}
+		for _, s := range layout(t, paragraph(lines(before, "above")), table).Pages {
+			if n := strings.Count(strings.Join(texts(s), " "), "row "); n == 1 || n == 5 {
+				t.Errorf("after %d lines, %d of six rows stand on a page", before, n)
+			}
+		}
+	}
+}
+
+// A picture that may shrink fills what is left of a page; one that would be too small goes on the next.
+func TestPicturesShrinkAtAPagesFoot(t *testing.T) {
+	for _, x := range []struct {
+		space  float64
+		pages  int
+		height float64
+	}{{500, 1, 150}, {590, 1, 128}, {680, 2, 150}} {
+		p := &typeset.Picture{Drawing: &typeset.Drawing{Width: 10, Height: 10, Boxes: [][4]float64{{0, 0, 10, 10}}}, Width: 150, Height: 150, Shrink: 0.7}
+		pages := layout(t, paragraph("above"), &typeset.Space{Height: x.space}, p)
+		items := pages.Pages[len(pages.Pages)-1].Items
+		d := items[len(items)-1].(*typeset.DrawingAt)
+		if h := d.Scale * 10; len(pages.Pages) != x.pages || math.Abs(h-x.height) > 15 || d.Y+h > a4.Height-a4.Bottom+0.1 {
+			t.Errorf("after %.0f: %d pages, %.1f high, ends at %.1f", x.space, len(pages.Pages), h, d.Y+h)
+		}
+	}
+}
