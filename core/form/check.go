@@ -156,7 +156,7 @@ func (k *checking) rows(s *sheet, x Field, v Value, path string, required bool) 
 	case n < least:
 		k.result.Findings.Fault(path, k.c.say("At least %d rows are needed.", least), "")
 	}
-	for i, row := range s.rows[x.Key] {
+	for i, row := range s.rowsOf(x.Key) {
 		k.settle(row, path+"/"+strconv.Itoa(i)+"/")
 	}
 }
@@ -211,9 +211,9 @@ func (s *sheet) answers() Answers {
 			continue
 		}
 		if x.Kind == Rows {
-			if n := len(s.rows[x.Key]); n > 0 {
+			if n := len(s.rowsOf(x.Key)); n > 0 {
 				rows := make([]Answers, n)
-				for r, row := range s.rows[x.Key] {
+				for r, row := range s.rowsOf(x.Key) {
 					rows[r] = row.answers()
 				}
 				out[x.Key] = rowsOf(rows)

@@ -25,7 +25,7 @@ type sheet struct {
 	typed  Answers
 	states []state
 	scope  formula.Scope
-	rows   map[string][]*sheet
+	rows   map[string][]*sheet // made when they are asked for
 	kept   bool // the answers were settled when they came in: nothing is calculated anew
 	shown  bool // everything that has an answer shows: no condition is decided anew
 }
@@ -59,8 +59,6 @@ func newSheet(f Form, c Circumstances, typed Answers, kept bool) *sheet {
 			section = i
 			s.under[i], s.page[i] = -1, page
 			continue
-		case Rows:
-			s.addRows(x, typed[x.Key])
 		}
 		s.under[i], s.page[i] = section, page
 	}
@@ -80,17 +78,32 @@ func indexOf(fields []Field) map[string]int {
 	return index
 }
 
-func (s *sheet) addRows(x Field, v Value) {
+// rowsOf lays out the rows of a repeating group; nil for what is none.
+func (s *sheet) rowsOf(key string) []*sheet {
+	if all, ok := s.rows[key]; ok {
+		return all
+	}
+	i, ok := s.index[key]
+	if !ok || s.fields[i].Kind != Rows {
+		return nil
+	}
+	rows := s.typed[key].Rows
+	all := make([]*sheet, len(rows))
+	index := indexOf(s.fields[i].Fields)
+	for r := range rows {
+		all[r] = s.row(i, index, rows[r])
+	}
 	if s.rows == nil {
 		s.rows = map[string][]*sheet{}
 	}
-	all := make([]*sheet, len(v.Rows))
-	index := indexOf(x.Fields)
-	for i, answers := range v.Rows {
-		all[i] = &sheet{form: s.form, c: s.c, whole: s, kept: s.kept, shown: s.shown}
-		all[i].lay(x.Fields, index, answers)
-	}
-	s.rows[x.Key] = all
+	s.rows[key] = all
+	return all
+}
+
+func (s *sheet) row(of int, index map[string]int, answers Answers) *sheet {
+	row := &sheet{form: s.form, c: s.c, whole: s, kept: s.kept, shown: s.shown}
+	row.lay(s.fields[of].Fields, index, answers)
+	return row
 }
 
 // at settles the field and gives what became of it.
@@ -203,7 +216,7 @@ func (s *sheet) value(name string) formula.Value {
 	if s.whole != nil {
 		return s.whole.value(name)
 	}
-	if rows, column, ok := strings.Cut(name, "."); ok && s.rows[rows] != nil {
+	if rows, column, ok := strings.Cut(name, "."); ok && s.rowsOf(rows) != nil {
 		return s.column(rows, func(row *sheet) formula.Value { return row.value(column) })
 	}
 	if c, ok := s.form.Constant(name); ok {
@@ -216,8 +229,9 @@ func (s *sheet) column(rows string, of func(row *sheet) formula.Value) formula.V
 	if s.at(s.index[rows]).hidden != nil {
 		return formula.Column(nil)
 	}
-	out := make([]formula.Value, len(s.rows[rows]))
-	for i, row := range s.rows[rows] {
+	all := s.rowsOf(rows)
+	out := make([]formula.Value, len(all))
+	for i, row := range all {
 		out[i] = of(row)
 	}
 	return formula.Column(out)
@@ -336,11 +350,6 @@ func convert(k Kind, v formula.Value) Value {
 func (f Form) Shown(a Answers, now time.Time) func(path string) bool {
 	s := newSheet(f, Circumstances{Now: now}, a, true)
 	s.shown = false
-	for _, rows := range s.rows {
-		for _, row := range rows {
-			row.shown = false
-		}
-	}
 	return func(path string) bool {
 		parts := strings.Split(path, "/")
 		i, ok := s.index[parts[0]]
@@ -348,7 +357,7 @@ func (f Form) Shown(a Answers, now time.Time) func(path string) bool {
 			return ok && s.at(i).hidden == nil
 		}
 		n, err := strconv.Atoi(parts[1])
-		rows := s.rows[parts[0]]
+		rows := s.rowsOf(parts[0])
 		if err != nil || n < 0 || n >= len(rows) {
 			return false
 		}
@@ -366,11 +375,11 @@ func (f Form) Scope(a Answers, now time.Time) formula.Scope {
 // function of the whole column is asked.
 func (f Form) RowScope(a Answers, rows string, i int, now time.Time) formula.Scope {
 	s := newSheet(f, Circumstances{Now: now}, a, true)
-	of := s.rows[rows]
-	if i >= len(of) {
+	of, ok := s.index[rows]
+	if !ok || i >= len(a[rows].Rows) {
 		return s.scope
 	}
-	scope := of[i].scope
+	scope := s.row(of, indexOf(s.fields[of].Fields), a[rows].Rows[i]).scope
 	scope.Rows, scope.Row = rows, i
 	return scope
 }

@@ -156,6 +156,9 @@ func (l Locale) Rounded(d *apd.Decimal, code string) *apd.Decimal {
 
 // Fixed writes a decimal with the language's grouping and a set number of decimals, or more where it has more.
 func (l Locale) Fixed(d *apd.Decimal, decimals int) string {
+	if decimals == 0 && places(d) == 0 && !d.Negative && d.NumDigits()+int64(d.Exponent) <= 3 {
+		return d.Text('f') // nothing to group, and most numbers are such
+	}
 	f := currency.NewFormatter(currency.NewLocale(l.tag))
 	f.CurrencyDisplay = currency.DisplayNone
 	f.MinDigits, f.MaxDigits = uint8(decimals), uint8(max(decimals, places(d)))

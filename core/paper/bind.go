@@ -41,6 +41,7 @@ type shared struct {
 	findings finding.List
 	made     int
 	full     *TooMuch
+	point    rune // of decimals, once it was asked for
 }
 
 // mostNodes is how many parts a document may have; repetition inside repetition could ask for any number.

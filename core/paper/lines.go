@@ -126,8 +126,10 @@ func (b *binder) grouping(x Block, row phrase.Facts) string {
 
 // point is the decimal point of the document's language.
 func (b *binder) point() rune {
-	r, _ := utf8.DecodeRuneInString(b.facts.Locale().DecimalSign())
-	return r
+	if b.shared.point == 0 {
+		b.shared.point, _ = utf8.DecodeRuneInString(b.facts.Locale().DecimalSign())
+	}
+	return b.shared.point
 }
 
 // lineSize is how much smaller than plain text the lines of a table are.

@@ -60,7 +60,7 @@ func newFontUse(f *typeface.Face, name string) (*fontUse, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &fontUse{face: f, tt: tt, name: name, keep: []taken{{}}, index: make([]uint16, tt.glyphs()), meaning: make([]string, 1, 128), others: map[drawn]uint16{}}, nil
+	return &fontUse{face: f, tt: tt, name: name, keep: make([]taken, 1, 128), index: make([]uint16, tt.glyphs()), meaning: make([]string, 1, 128), others: map[drawn]uint16{}}, nil
 }
 
 // code gives the number of a glyph that stands for a text. The box for missing characters gets one too, since number 0 must
@@ -306,10 +306,12 @@ func (u *fontUse) toUnicode() []byte {
 			glyphs = append(glyphs, uint16(g))
 		}
 	}
+	line := make([]byte, 0, 64)
 	for part := range slices.Chunk(glyphs, 100) {
 		fmt.Fprintf(&b, "%d beginbfchar\n", len(part))
 		for _, g := range part {
-			fmt.Fprintf(&b, "<%04X> <%s>\n", g, utf16Hex([]rune(u.meaning[g])))
+			line = append(appendHex(append(line[:0], '<'), g), "> <"...)
+			b.Write(append(appendUTF16(line, u.meaning[g]), ">\n"...))
 		}
 		b.WriteString("endbfchar\n")
 	}
@@ -404,7 +406,7 @@ type array struct {
 func (a *array) says(text []rune) {
 	a.close()
 	a.b = append(a.b, "/Span <</ActualText <FEFF"...)
-	a.b = append(a.b, utf16Hex(text)...)
+	a.b = appendUTF16(a.b, string(text))
 	a.b = append(a.b, ">>> BDC "...)
 }
 
@@ -434,8 +436,7 @@ func (a *array) begin(hex bool) {
 
 func (a *array) glyph(id uint16) {
 	a.begin(true)
-	const digits = "0123456789ABCDEF"
-	a.b = append(a.b, digits[id>>12], digits[id>>8&15], digits[id>>4&15], digits[id&15])
+	a.b = appendHex(a.b, id)
 }
 
 // move adds to the adjustment that is owed and writes it when it can be seen: in whole

@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"unicode"
 	"unicode/utf16"
 
 	"github.com/klauspost/compress/zlib"
@@ -228,17 +229,26 @@ func textString(s string) string {
 		return b.String()
 	}
 	b.WriteString("<FEFF")
-	b.WriteString(utf16Hex([]rune(s)))
+	b.Write(appendUTF16(nil, s))
 	b.WriteByte('>')
 	return b.String()
 }
 
-func utf16Hex(runes []rune) string {
-	var b strings.Builder
-	for _, u := range utf16.Encode(runes) {
-		fmt.Fprintf(&b, "%04X", u)
+// appendUTF16 writes text in hexadecimal UTF-16BE.
+func appendUTF16(b []byte, text string) []byte {
+	for _, r := range text {
+		if high, low := utf16.EncodeRune(r); high != unicode.ReplacementChar {
+			b = appendHex(appendHex(b, uint16(high)), uint16(low))
+		} else {
+			b = appendHex(b, uint16(r))
+		}
 	}
-	return b.String()
+	return b
+}
+
+func appendHex(b []byte, v uint16) []byte {
+	const digits = "0123456789ABCDEF"
+	return append(b, digits[v>>12], digits[v>>8&15], digits[v>>4&15], digits[v&15])
 }
 
 // num writes a number with at most three decimals.

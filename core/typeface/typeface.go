@@ -48,7 +48,14 @@ func Families() []string { return []string{"Literata", "IBM Plex Sans"} }
 // Style is the weight and slope of a run of text.
 type Style struct{ Bold, Italic bool }
 
-var stems = map[string]string{"Literata": "Literata", "IBM Plex Sans": "IBMPlexSans"}
+// styles are the files of a family: plain, bold, italic, and both.
+type styles [4]string
+
+func stylesOf(stem string) styles {
+	return styles{stem + "-Regular", stem + "-Bold", stem + "-Regular_Italic", stem + "-Bold_Italic"}
+}
+
+var stems = map[string]styles{"Literata": stylesOf("Literata"), "IBM Plex Sans": stylesOf("IBMPlexSans")}
 
 // fallback is a face for what the family does not have; one without a bold serves both weights.
 type fallback struct {
@@ -103,23 +110,18 @@ func load(name string) *Face {
 
 // Primary is the family's face in the style. An unknown family is the default one.
 func Primary(family string, s Style) *Face {
-	stem, ok := stems[family]
+	files, ok := stems[family]
 	if !ok {
-		stem = stems[Families()[0]]
+		files = stems[Families()[0]]
 	}
-	return load(stem + suffix(s))
-}
-
-func suffix(s Style) string {
-	switch {
-	case s.Bold && s.Italic:
-		return "-Bold_Italic"
-	case s.Bold:
-		return "-Bold"
-	case s.Italic:
-		return "-Regular_Italic"
+	at := 0
+	if s.Bold {
+		at++
 	}
-	return "-Regular"
+	if s.Italic {
+		at += 2
+	}
+	return load(files[at])
 }
 
 // Emoji is the face of pictures that stand for several characters together.

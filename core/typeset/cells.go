@@ -18,7 +18,8 @@ type cellLines struct {
 	width   float64
 	element *Element
 	lists   lists
-	leaves  map[Node]leaves // of paragraphs that were begun
+	begun   *Paragraph // the last one that was begun
+	leaf    leaves     // of it
 	tables  map[*Table]*Element
 }
 
@@ -135,11 +136,8 @@ func keepsNext(n Node) bool {
 
 // take parts the first n slices from the cell. Room at the head of what is left is dropped.
 func (c *cellLines) take(n int) cellLines {
-	if c.leaves == nil {
-		c.leaves = map[Node]leaves{} // shared by both parts
-	}
 	if c.tables == nil {
-		c.tables = map[*Table]*Element{}
+		c.tables = map[*Table]*Element{} // shared by both parts
 	}
 	head := *c
 	head.slices, c.slices = c.slices[:n], c.slices[n:]
@@ -187,15 +185,10 @@ func (f *flow) cellLeaf(c *cellLines, p *Paragraph, x float64) leaves {
 	if c.element == nil {
 		return nil
 	}
-	if c.leaves == nil {
-		c.leaves = map[Node]leaves{}
+	if c.begun != p {
+		c.begun, c.leaf = p, f.leaf(p, c.element, &c.lists, x, c.width)
 	}
-	leaf := c.leaves[p]
-	if leaf == nil {
-		leaf = f.leaf(p, c.element, &c.lists, x, c.width)
-		c.leaves[p] = leaf
-	}
-	return leaf
+	return c.leaf
 }
 
 func (f *flow) cellTable(c *cellLines, t *Table) *Element {

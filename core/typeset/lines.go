@@ -129,10 +129,16 @@ func torn(lines []line) bool {
 
 // broken breaks a paragraph to a width, words that are wider between their letters.
 func (s *setter) broken(p *Paragraph, width float64) []line {
-	var text []rune
-	var bounds []int // end of each run in text
-	for _, r := range p.Runs {
-		text = append(text, []rune(r.Text)...)
+	room := 0
+	for i := range p.Runs {
+		room += len(p.Runs[i].Text)
+	}
+	text := make([]rune, 0, room)
+	bounds := make([]int, 0, len(p.Runs)) // end of each run in text
+	for i := range p.Runs {
+		for _, r := range p.Runs[i].Text {
+			text = append(text, r)
+		}
 		bounds = append(bounds, len(text))
 	}
 	t := newPassage(p, text, bounds)

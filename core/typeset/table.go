@@ -331,8 +331,8 @@ func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
 	if head.height > 0 {
 		head.height += 2 * t.Pad
 		f.whole(t, &head, f.paper.Left, f.width())
-		for i := range m.cells { // lists that were begun go on
-			m.cells[i].lists = head.cells[i].lists
+		for i := range m.cells { // lists and paragraphs that were begun go on
+			m.cells[i].lists, m.cells[i].begun, m.cells[i].leaf = head.cells[i].lists, head.cells[i].begun, head.cells[i].leaf
 		}
 	}
 	m.height = rest + 2*t.Pad
