@@ -26,8 +26,8 @@ type sheet struct {
 	states []state
 	scope  formula.Scope
 	rows   map[string][]*sheet // made when they are asked for
-	kept   bool // the answers were settled when they came in: nothing is calculated anew
-	shown  bool // everything that has an answer shows: no condition is decided anew
+	kept   bool                // the answers were settled when they came in: nothing is calculated anew
+	shown  bool                // everything that has an answer shows: no condition is decided anew
 }
 
 // state is what was settled of a field.
