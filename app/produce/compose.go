@@ -203,6 +203,9 @@ func FileName(d paper.Document, facts phrase.Facts) string {
 	if name == "" {
 		name = filing.Safe(d.Name + " " + facts.Number)
 	}
+	if facts.Corrects(d) {
+		name = filing.Safe(name + " – " + facts.Locale().Revision(facts.Revision))
+	}
 	return name + ".pdf"
 }
 

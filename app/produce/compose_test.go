@@ -283,6 +283,24 @@ func TestTrialsAreMarked(t *testing.T) {
 	}
 }
 
+// Whoever holds two papers of one submission sees which one holds, on every page and in the file's name.
+func TestCorrectionsSayWhatTheyReplace(t *testing.T) {
+	for _, name := range []string{"parts-order", "gift"} {
+		d, f := facts(t, name, nil)
+		key := d.Documents[0].Key
+		first := compose(t, d, key, f)
+		f.Revision = 3
+		third := compose(t, d, key, f)
+		text := tool(t, "pdftotext", write(t, third), "-")
+		if n := strings.Count(text, "Revision 3, replaces revision 2"); n != third.Pages || strings.Contains(tool(t, "pdftotext", write(t, first), "-"), "evision") {
+			t.Errorf("%s: %d of %d pages say it", name, n, third.Pages)
+		}
+		if first.FileName == third.FileName || !strings.HasSuffix(third.FileName, " – revision 3.pdf") {
+			t.Errorf("%s: the files are called %q and %q", name, first.FileName, third.FileName)
+		}
+	}
+}
+
 // qpdf, which has an implementation of its own, opens it with the password only, and says what it may.
 func TestPasswordAndPermissions(t *testing.T) {
 	d, f := facts(t, "repair-drop-off", nil)

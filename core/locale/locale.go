@@ -11,6 +11,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/bojanz/currency"
 	"github.com/cockroachdb/apd/v3"
@@ -288,6 +289,22 @@ func (l Locale) say(english string, others map[string]string) string {
 // Trial is the mark across a document that does not count.
 func (l Locale) Trial() string {
 	return l.say("TRIAL", map[string]string{"de": "PROBE", "fr": "ESSAI", "es": "PRUEBA", "pl": "PRÓBA"})
+}
+
+// Revision names the state of something that was corrected.
+func (l Locale) Revision(n int) string {
+	return l.say("revision", map[string]string{"de": "Fassung", "fr": "révision", "es": "revisión", "pl": "wersja", "ja": "改訂"}) + " " + strconv.Itoa(n)
+}
+
+// Replaces says that a correction takes the place of what came before it.
+func (l Locale) Replaces(n int) string {
+	before := strconv.Itoa(n - 1)
+	now := l.Revision(n)
+	_, first := utf8.DecodeRuneInString(now)
+	return strings.ToUpper(now[:first]) + now[first:] + ", " + l.say("replaces revision "+before, map[string]string{
+		"de": "ersetzt Fassung " + before, "fr": "remplace la révision " + before, "es": "sustituye a la revisión " + before,
+		"pl": "zastępuje wersję " + before, "ja": "改訂 " + before + " に代わる",
+	})
 }
 
 // CodeOf describes a printed code for those who cannot see it.

@@ -125,7 +125,13 @@ func (n Notice) ToRespondent(f form.Form) bool {
 // For writes the notice for one submission. When an address is missing or wrong the
 // message's Problem says so.
 func (n Notice) For(facts phrase.Facts) Message {
-	m := Message{Subject: n.Subject.Plain(facts), Attach: n.Attach, Text: plainText(n.Message, facts), HTML: page(n.Message, facts)}
+	m := Message{Subject: n.Subject.Plain(facts), Attach: n.Attach}
+	message := n.Message
+	if facts.Corrects(n) {
+		m.Subject += " – " + facts.Locale().Revision(facts.Revision)
+		message = append(phrase.Body{{Spans: phrase.Phrase{{Text: facts.Locale().Replaces(facts.Revision) + "."}}}}, message...)
+	}
+	m.Text, m.HTML = plainText(message, facts), page(message, facts)
 	to := n.To.Plain(facts)
 	m.To, m.Problem = addresses(to)
 	if len(m.To) == 0 && m.Problem == "" {

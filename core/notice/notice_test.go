@@ -44,6 +44,25 @@ func TestAddresses(t *testing.T) {
 	}
 }
 
+// A correction says that it is one, unless the design does.
+func TestCorrectionsSayWhatTheyReplace(t *testing.T) {
+	f := facts(t, `{"mail":"a@b.example"}`)
+	n := notice.Notice{Subject: phrase.Parse("Booking {{@number}}"), Message: phrase.ParseBody("Thank you.")}
+	first := n.For(f)
+	f.Revision = 2
+	second := n.For(f)
+	if first.Subject != "Booking B-7" || strings.Contains(first.Text, "evision") {
+		t.Errorf("the first says %q %q", first.Subject, first.Text)
+	}
+	if second.Subject != "Booking B-7 – revision 2" || !strings.HasPrefix(second.Text, "Revision 2, replaces revision 1.\n\nThank you.") {
+		t.Errorf("the second says %q %q", second.Subject, second.Text)
+	}
+	n.Subject = phrase.Parse("Booking {{@number}}, {{@revision}}")
+	if m := n.For(f); m.Subject != "Booking B-7, 2" || !strings.HasPrefix(m.Text, "Thank you.") {
+		t.Errorf("a design that says it: %q %q", m.Subject, m.Text)
+	}
+}
+
 func TestAnswersStayTextInTheMessage(t *testing.T) {
 	n := notice.Notice{Message: phrase.Body{
 		{Spans: phrase.Phrase{{Text: "Dear ", Style: phrase.Style{Bold: true}}, {Field: "name"}}},

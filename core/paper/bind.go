@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -77,6 +78,12 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	}
 	b.blocks(d.Blocks)
 	b.appended()
+	if facts.Corrects(d) { // who has both must see which one holds
+		d.Footer = replaced(d.Footer, facts)
+		if d.First != nil {
+			d.First = &Running{d.First.Header, replaced(d.First.Footer, facts)}
+		}
+	}
 	out.Running = b.running(Running{d.Header, d.Footer})
 	if d.First != nil {
 		first := b.running(*d.First)
@@ -109,6 +116,15 @@ func (b *binder) setType(t *Type) {
 
 // leastRunning is down to what part of its size a header or footer is set so that it needs no second line.
 const leastRunning = 0.8
+
+// replaced is a footer that says what the document replaces.
+func replaced(footer phrase.Phrase, facts phrase.Facts) phrase.Phrase {
+	out := slices.Clone(footer)
+	if len(out) > 0 {
+		out = append(out, phrase.Span{Text: " · "})
+	}
+	return append(out, phrase.Span{Text: facts.Locale().Replaces(facts.Revision)})
+}
 
 func (b *binder) running(r Running) typeset.Running {
 	set := func(name string, p phrase.Phrase) []typeset.Paragraph {

@@ -1,6 +1,8 @@
 package phrase
 
 import (
+	"bytes"
+	"encoding/json"
 	"maps"
 	"slices"
 	"strconv"
@@ -62,6 +64,15 @@ type Run struct {
 
 // Locale is the house's.
 func (f Facts) Locale() locale.Locale { return locale.For(f.House.Language) }
+
+// Corrects reports whether these are the facts of a correction that a design does not speak of by itself, and should.
+func (f Facts) Corrects(design any) bool {
+	if f.Revision < 2 {
+		return false
+	}
+	said, err := json.Marshal(design)
+	return err == nil && !bytes.Contains(said, []byte(`"@revision"`))
+}
 
 // Text is a field's answer as people read it, in the field's usual format.
 func (f Facts) Text(x form.Field) string {
