@@ -16,6 +16,7 @@ demo: build
 # Installs what the tests need and runs all of them.
 test: packages build lint
 	go test ./...
+	cd ui && npm run --silent test
 	cd e2e && AMBERSEAL=$(CURDIR)/bin/amberseal ../ui/node_modules/.bin/playwright test
 
 # Judges from Maven and PyPI hold the documents, schemas and interface against their standards. bin/judges ends with 1 when one

@@ -2,14 +2,13 @@ import type { Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { accessible, expect, kept, openIntake, test, type House } from './house'
+import { accessible, expect, kept, openIntake, test, type House, intakeOf } from './house'
 
 type Design = { slug: string; documents: { key: string; name: string }[] }
 
 /** The intake as the program keeps it. */
 async function stored(page: Page, slug: string) {
-  const all = (await (await page.request.get('/api/intakes')).json()) as { id: number; design: Design }[]
-  return all.find((i) => i.design.slug === slug)!
+  return intakeOf<Design>(page, slug)
 }
 
 /** The document as the proof has it, as a file that Debian's programs read. */

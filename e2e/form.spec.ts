@@ -1,4 +1,4 @@
-import { accessible, expect, kept, mailTo, openIntake, test } from './house'
+import { accessible, expect, kept, mailTo, openIntake, test, intakeOf } from './house'
 
 test('a rule said as a sentence hides a field, the trial tells why, and sends nothing', async ({ desk: page }) => {
   await openIntake(page, 'Practice room booking', 'Form')
@@ -74,12 +74,9 @@ test('a line goes into rows and out again, and every formula follows', async ({ 
   await expect(page.locator('[data-line]', { hasText: 'Rate' }).getByLabel('key', { exact: true })).toHaveValue('rate')
   await kept(page)
   const formulas = async () => {
-    const all = (await (await page.request.get('/api/intakes')).json()) as {
-      design: { slug: string; form: { fields: { key: string; fields?: { key: string; formula?: string }[] }[] } }
-    }[]
-    const lines = all
-      .find((i) => i.design.slug === 'repair-drop-off')!
-      .design.form.fields.find((f) => f.key === 'lines')!
+    const { design } = await intakeOf(page, 'repair-drop-off')
+    const form = design.form as { fields: { key: string; fields?: { key: string; formula?: string }[] }[] }
+    const lines = form.fields.find((f) => f.key === 'lines')!
     return lines.fields!.map((f) => f.formula ?? f.key)
   }
   await expect.poll(formulas).toEqual(['work', 'note', 'hours', 'round(hours * rate, 2)'])
@@ -274,8 +271,8 @@ test('what was sent is corrected by a personal link, as a revision that keeps th
   await page.goto('/register')
   await page.getByRole('link', { name: number }).click()
   await expect(page.getByRole('definition').filter({ hasText: 'Cor anglais' })).toBeVisible()
-  await expect(page.getByText('revision 2')).toBeVisible()
-  await expect(page.getByText('revision 1')).toBeVisible()
+  await expect(page.getByText('revision 2', { exact: true })).toBeVisible()
+  await expect(page.getByText('revision 1', { exact: true })).toBeVisible()
   await expect(page.getByText('Corrected by who sent it')).toBeVisible()
 })
 

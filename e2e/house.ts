@@ -91,3 +91,14 @@ export async function kept(page: Page) {
 }
 
 export { expect }
+
+/** The intake with an address, as the program keeps it. */
+export async function intakeOf<D extends object = { slug: string; form: object; opening?: object }>(
+  page: Page,
+  slug: string,
+) {
+  const all = (await (await page.request.get('/api/intakes')).json()) as { id: number; slug: string }[]
+  const { id } = all.find((i) => i.slug === slug)!
+  const intake = await (await page.request.get(`/api/intakes/${id}`)).json()
+  return intake as { id: number; revision: number; design: D }
+}

@@ -8,7 +8,7 @@ import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { PDFDocument } from 'pdf-lib'
-import { expect, test } from './house'
+import { expect, test, intakeOf } from './house'
 
 // Checks against programs and standards that are not ours; each test names them.
 
@@ -131,8 +131,7 @@ test('the fillable copy is filled by pdf-lib, listed by qpdf, and read back', as
     agree: true,
     reminder: false,
   })
-  const all = (await (await page.request.get('/api/intakes')).json()) as { id: number; design: { slug: string } }[]
-  const id = all.find((i) => i.design.slug === 'repair-drop-off')!.id
+  const { id } = await intakeOf(page, 'repair-drop-off')
   const post = (data: Buffer) =>
     page.request.post(`/api/intakes/${id}/copies`, { data, headers: { 'Content-Type': 'application/octet-stream' } })
   const taken = await post(readFileSync(filled))
@@ -208,12 +207,7 @@ test('the form stands in a page of another origin that is listed, and in no othe
     await framed.goto(origin)
     await refused
     await expect(framed.frameLocator('iframe').getByLabel('Your name')).toHaveCount(0)
-    const all = (await (await page.request.get('/api/intakes')).json()) as {
-      id: number
-      revision: number
-      design: { slug: string; opening?: object }
-    }[]
-    const gift = all.find((i) => i.design.slug === 'gift')!
+    const gift = await intakeOf(page, 'gift')
     gift.design.opening = { sites: [origin] }
     await page.request.put(`/api/intakes/${gift.id}/design`, { data: { revision: gift.revision, design: gift.design } })
     await page.request.put(`/api/intakes/${gift.id}/opening`, { data: { open: true } })
@@ -232,8 +226,7 @@ test('the form stands in a page of another origin that is listed, and in no othe
 })
 
 test('the code of the form’s address is read by zbarimg, as PNG and as SVG', async ({ desk: page, house }) => {
-  const all = (await (await page.request.get('/api/intakes')).json()) as { id: number; design: { slug: string } }[]
-  const gift = all.find((i) => i.design.slug === 'gift')!
+  const gift = await intakeOf(page, 'gift')
   const dir = mkdtempSync(join(tmpdir(), 'amberseal-code-'))
   const png = join(dir, 'code.png')
   writeFileSync(png, await (await page.request.get(`/api/intakes/${gift.id}/code.png`)).body())

@@ -1,4 +1,4 @@
-import { accessible, expect, mailTo, test } from './house'
+import { accessible, expect, mailTo, test, intakeOf } from './house'
 
 test.describe('on a phone', () => {
   test.use({ viewport: { width: 360, height: 740 }, hasTouch: true })
@@ -100,11 +100,7 @@ test('the keyboard is enough, and a number may be typed in one’s own language'
 test('an address without a form and a closed form say so', async ({ desk }) => {
   await desk.goto('/f/nowhere')
   await expect(desk.getByRole('heading', { name: 'There is no form at this address' })).toBeVisible()
-  const intakes = (await (await desk.request.get('/api/intakes')).json()) as {
-    id: number
-    design: { slug: string }
-  }[]
-  await desk.request.put(`/api/intakes/${intakes.find((i) => i.design.slug === 'gift')!.id}/opening`, {
+  await desk.request.put(`/api/intakes/${(await intakeOf(desk, 'gift')).id}/opening`, {
     data: { open: false },
   })
   await desk.goto('/f/gift')

@@ -141,6 +141,23 @@ func (d *desk) intake(ctx context.Context, i design.Intake) api.Intake {
 	return out
 }
 
+// line is an intake as lists show it.
+func (d *desk) line(ctx context.Context, i design.Intake) api.IntakeLine {
+	out := api.IntakeLine{
+		Id: i.ID, Name: i.Design.Name, Slug: i.Design.Slug, Changed: i.Changed(), State: api.IntakeState(i.State), Updated: i.Updated,
+		Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed, Faults: d.findings(ctx, i).Faults(),
+	}
+	for _, x := range i.Design.Form.Fields {
+		if x.Kind.Asks() {
+			out.Fields++
+		}
+	}
+	if !i.Opened.IsZero() {
+		out.Opened = &i.Opened
+	}
+	return out
+}
+
 func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) (api.ListIntakesResponseObject, error) {
 	all, err := d.Workshop.Store.Intakes(ctx)
 	if err != nil {
@@ -148,7 +165,7 @@ func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) 
 	}
 	out := make(api.ListIntakes200JSONResponse, 0, len(all))
 	for _, i := range all {
-		out = append(out, d.intake(ctx, i))
+		out = append(out, d.line(ctx, i))
 	}
 	return out, nil
 }

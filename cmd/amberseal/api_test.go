@@ -190,9 +190,10 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 		t.Fatalf("there are %d intakes", len(all))
 	}
 	slug := func(i intake) string { return i.Design["slug"].(string) }
-	for _, i := range all {
+	for n, i := range all {
 		at := fmt.Sprintf("/api/intakes/%d", i.ID)
-		v.well("GET", at, nil, nil)
+		v.well("GET", at, nil, &i)
+		all[n] = i
 		v.well("GET", at+"/versions", nil, nil)
 		v.well("GET", at+"/versions/1", nil, nil)
 		v.refused(404, "GET", at+"/versions/99", nil)

@@ -497,12 +497,12 @@ func TestOnceAndClosed(t *testing.T) {
 		t.Errorf("the same key with other answers: %d %+v", status, p)
 	}
 	var all []struct {
-		ID     int
-		Design struct{ Slug string }
+		ID   int
+		Slug string
 	}
 	h.call("GET", "/api/intakes", nil, &all)
 	for _, i := range all {
-		if i.Design.Slug == "practice-room" {
+		if i.Slug == "practice-room" {
 			h.call("PUT", fmt.Sprintf("/api/intakes/%d/opening", i.ID), map[string]bool{"open": false}, nil)
 		}
 	}

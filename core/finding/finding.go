@@ -26,6 +26,7 @@ type Finding struct {
 	Level   Level  `json:"level"`
 	Message string `json:"message"`
 	Mend    string `json:"mend,omitempty"`
+	Write   string `json:"write,omitempty"` // what the part at the place is to read instead, where that mends it
 }
 
 func (f Finding) String() string {
@@ -40,12 +41,12 @@ type List []Finding
 
 // Fault adds a fault at the place.
 func (l *List) Fault(place, message, mend string) {
-	*l = append(*l, Finding{place, Fault, message, mend})
+	*l = append(*l, Finding{Place: place, Level: Fault, Message: message, Mend: mend})
 }
 
 // Notice adds something worth a look at the place.
 func (l *List) Notice(place, message, mend string) {
-	*l = append(*l, Finding{place, Notice, message, mend})
+	*l = append(*l, Finding{Place: place, Level: Notice, Message: message, Mend: mend})
 }
 
 // Faults counts the faults.

@@ -5,7 +5,6 @@ import (
 	"strings"
 	"time"
 
-	"github.com/bojanz/currency"
 	"github.com/cockroachdb/apd/v3"
 )
 
@@ -89,7 +88,7 @@ func sampleUsual(x Field, i int, kind SampleKind) Value {
 		if long {
 			amount = 123456789012
 		}
-		if digits, ok := currency.GetDigits(x.Currency); ok && digits == 0 {
+		if x.digits() == 0 {
 			return number(x.Kind, apd.New(amount/100, 0))
 		}
 		return number(x.Kind, apd.New(amount, -2))

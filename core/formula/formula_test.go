@@ -3,6 +3,7 @@ package formula_test
 import (
 	"errors"
 	"fmt"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -179,4 +180,38 @@ func FuzzParse(f *testing.F) {
 			t.Errorf("rename of nothing changed %q to %q", src, got)
 		}
 	})
+}
+
+// The most decimals that are reckoned are never fewer than a result has, for any values: what is counted on cannot break.
+func TestDecimalsAreNeverMore(t *testing.T) {
+	r := rand.New(rand.NewPCG(20261127, 3))
+	places := map[string]int{"n": 0, "money": 2, "step": 1}
+	of := func(name string) (int, bool) { n, ok := places[name]; return n, ok }
+	for src, want := range map[string]int{
+		"n * money": 2, "money + step": 2, "money * step": 3, "round(money * 0.075, 2)": 2, "money * 10%": 3, "-money": 2, "if(n > 1, money, step * step)": 2,
+		"sum(money, 0.125)": 3, "round_up(money)": 0, "count(money) * 0.5": 1, "max(n, 3)": 0, "abs(step)": 1, "money / n": -1, "average(money, n)": -1, "money * other": -1,
+	} {
+		tree, err := formula.Parse(src)
+		if err != nil {
+			t.Fatal(src, err)
+		}
+		n, ok := tree.Decimals(of)
+		if ok != (want >= 0) || ok && n != want {
+			t.Errorf("%s has at most %d decimals (%v), not %d", src, n, ok, want)
+		}
+		for range 50 {
+			values := map[string]formula.Value{}
+			for name, most := range places {
+				values[name] = formula.Number(apd.New(1+r.Int64N(100_000), int32(-most)))
+			}
+			v, err := tree.Evaluate(formula.Scope{Values: func(name string) formula.Value { return values[name] }})
+			d, numeric := v.Decimal()
+			if err != nil || !numeric || !ok {
+				continue
+			}
+			if formula.Places(d) > n {
+				t.Errorf("%s gives %s, of more than %d decimals", src, d, n)
+			}
+		}
+	}
 }

@@ -14,10 +14,13 @@ import (
 //go:embed style.css
 var style []byte
 
-var list = template.Must(template.New("list").Parse(`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta http-equiv="refresh" content="3"><title>Stand-in mailbox</title><link rel="stylesheet" href="/standin/mailbox/style.css"></head><body><main>
-<h1>Stand-in mailbox</h1><p>Everything this demo sends by mail ends here; nothing leaves this machine. Addresses at busy.example are put off each time, as a busy server would.</p>
+//go:embed script.js
+var script []byte
+
+var list = template.Must(template.New("list").Parse(`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Stand-in mailbox</title><link rel="stylesheet" href="/standin/mailbox/style.css"><script src="/standin/mailbox/script.js" defer></script></head><body><main>
+<h1>Stand-in mailbox</h1><p id="said" role="status"></p><p>Everything this demo sends by mail ends here; nothing leaves this machine. Addresses at busy.example are put off each time, as a busy server would.</p>
 <form method="post" action="/standin/mailbox/switch"><input type="hidden" name="on" value="{{not .On}}">{{if .On}}<p>● The mail server answers at {{.Address}}. <button>Stop the mail server</button></p>{{else}}<p><strong>✕ The mail server is stopped.</strong> <button>Start the mail server</button></p>{{end}}</form>
-{{if .Messages}}<table><thead><tr><th>Received</th><th>To</th><th>Subject</th><th>Attached</th></tr></thead><tbody>{{range .Messages}}<tr><td>{{.Received.Format "15:04:05"}}</td><td>{{range .To}}{{.}} {{end}}</td><td><a href="/standin/mailbox/messages/{{.ID}}/read">{{.Subject}}</a></td><td>{{range .Attachments}}{{.Name}} {{end}}</td></tr>{{end}}</tbody></table>{{else}}<p>No message has come yet.</p>{{end}}
+<div id="messages" class="wide">{{if .Messages}}<table><thead><tr><th scope="col">Received</th><th scope="col">To</th><th scope="col">Subject</th><th scope="col">Attached</th></tr></thead><tbody>{{range .Messages}}<tr><td>{{.Received.Format "15:04:05"}}</td><td>{{range .To}}{{.}} {{end}}</td><td><a href="/standin/mailbox/messages/{{.ID}}/read">{{.Subject}}</a></td><td>{{range .Attachments}}{{.Name}} {{end}}</td></tr>{{end}}</tbody></table>{{else}}<p>No message has come yet.</p>{{end}}</div>
 </main></body></html>`))
 
 var read = template.Must(template.New("read").Parse(`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>{{.Message.Subject}}</title><link rel="stylesheet" href="/standin/mailbox/style.css"></head><body><main>
@@ -34,6 +37,10 @@ func (b *Mailbox) Handler() http.Handler {
 	mux.HandleFunc("GET /standin/mailbox/style.css", func(w http.ResponseWriter, _ *http.Request) {
 		w.Header().Set("Content-Type", "text/css; charset=utf-8")
 		w.Write(style)
+	})
+	mux.HandleFunc("GET /standin/mailbox/script.js", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "text/javascript; charset=utf-8")
+		w.Write(script)
 	})
 	mux.HandleFunc("GET /standin/mailbox/messages", func(w http.ResponseWriter, _ *http.Request) {
 		messages := b.Messages()

@@ -40,7 +40,7 @@ export async function data<T>(request: Promise<{ data?: T; error?: unknown; resp
   if (r.response.ok) return r.data as T
   const problem = r.error as Problem | undefined
   if (r.response.status === 401 && !location.pathname.startsWith('/sign-in')) {
-    location.assign(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`)
+    location.assign(`/sign-in?ended=1&to=${encodeURIComponent(location.pathname + location.search)}`)
   }
   throw new Refused(
     r.response.status,

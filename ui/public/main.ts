@@ -9,6 +9,9 @@ createApp(/^\/check(\/|$)/.test(location.pathname) ? CheckView : App).mount('#ap
 // Inside another site's page the frame follows the form's height.
 if (window.parent !== window) {
   const tell = () =>
-    window.parent.postMessage({ ambersealHeight: document.documentElement.getBoundingClientRect().height }, '*')
+    window.parent.postMessage(
+      { ambersealHeight: document.documentElement.getBoundingClientRect().height, ambersealTitle: document.title },
+      '*',
+    )
   new ResizeObserver(tell).observe(document.documentElement)
 }

@@ -918,6 +918,8 @@ export interface components {
             level: "fault" | "notice";
             message: string;
             mend?: string;
+            /** @description What the part at the place is to read instead, where that mends it */
+            write?: string;
         };
         Credentials: {
             email: string;
@@ -1360,6 +1362,28 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             filings: components["schemas"]["Filing"][];
             opening?: components["schemas"]["Opening"];
+        };
+        /** @description An intake as lists show it */
+        IntakeLine: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            slug: string;
+            /** @description The draft differs from what respondents see */
+            changed: boolean;
+            /** @enum {string} */
+            state: "draft" | "open" | "paused" | "closed";
+            /** Format: date-time */
+            opened?: string;
+            /** Format: date-time */
+            updated: string;
+            /** @description How many questions its draft has */
+            fields: number;
+            submissions: number;
+            unfinished: number;
+            failed: number;
+            /** @description How many faults its draft has */
+            faults: number;
         };
         Intake: {
             /** Format: int64 */
@@ -1912,7 +1936,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Intake"][];
+                    "application/json": components["schemas"]["IntakeLine"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -484,6 +484,27 @@ type Intake struct {
 // IntakeState defines model for Intake.State.
 type IntakeState string
 
+// IntakeLine An intake as lists show it
+type IntakeLine struct {
+	// Changed The draft differs from what respondents see
+	Changed bool `json:"changed"`
+	Failed  int  `json:"failed"`
+
+	// Faults How many faults its draft has
+	Faults int `json:"faults"`
+
+	// Fields How many questions its draft has
+	Fields      int         `json:"fields"`
+	Id          int64       `json:"id"`
+	Name        string      `json:"name"`
+	Opened      *time.Time  `json:"opened,omitempty"`
+	Slug        string      `json:"slug"`
+	State       IntakeState `json:"state"`
+	Submissions int         `json:"submissions"`
+	Unfinished  int         `json:"unfinished"`
+	Updated     time.Time   `json:"updated"`
+}
+
 // Invitation defines model for Invitation.
 type Invitation struct {
 	Email      string          `json:"email"`
@@ -3147,7 +3168,7 @@ type ListIntakesResponseObject interface {
 	VisitListIntakesResponse(w http.ResponseWriter) error
 }
 
-type ListIntakes200JSONResponse []Intake
+type ListIntakes200JSONResponse []IntakeLine
 
 func (response ListIntakes200JSONResponse) VisitListIntakesResponse(w http.ResponseWriter) error {
 

@@ -20,11 +20,11 @@ const { all, more, problem, loaded, loadOlder } = usePages((before) =>
         <table v-if="all.length" class="w-full min-w-[640px] border-collapse text-left">
           <thead class="text-soft">
             <tr class="border-b border-rule">
-              <th class="ledger w-[60px]"><span class="sr-only">State</span></th>
-              <th class="px-3 py-2 font-normal">Path</th>
-              <th class="px-3 py-2 font-normal">Submission</th>
-              <th class="px-3 py-2 text-right font-normal">Size</th>
-              <th class="px-3 py-2 font-normal">Filed</th>
+              <th scope="col" class="ledger w-[60px]"><span class="sr-only">State</span></th>
+              <th scope="col" class="px-3 py-2 font-normal">Path</th>
+              <th scope="col" class="px-3 py-2 font-normal">Submission</th>
+              <th scope="col" class="px-3 py-2 text-right font-normal">Size</th>
+              <th scope="col" class="px-3 py-2 font-normal">Filed</th>
             </tr>
           </thead>
           <tbody>

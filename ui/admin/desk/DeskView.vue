@@ -40,7 +40,7 @@ onChange(load)
       <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
       <NewIntake v-if="desk && !desk.intakes" />
       <div v-else-if="desk" class="sheet">
-        <EntryTable v-if="desk.entries.length" :entries="desk.entries" />
+        <EntryTable v-if="desk.entries.length" :pages="[desk.entries]" />
         <p v-else class="px-6 py-8">
           Whatever fails or waits will lie here.
           {{ desk.all ? 'All that came in is finished.' : 'Nothing has come in yet.' }}

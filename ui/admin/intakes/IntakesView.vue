@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Intake } from '../../shared/types'
+import type { IntakeLine } from '../../shared/types'
 import { api, data, words } from '../api'
 import { onChange } from '../changes'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { asDay } from '../times'
 import NewIntake from './NewIntake.vue'
-import { asks } from '../workspace/kinds'
 
-const intakes = ref<Intake[]>()
+const intakes = ref<IntakeLine[]>()
 const problem = ref('')
 const making = ref(false)
 
@@ -25,7 +24,7 @@ onMounted(load)
 onChange(load)
 
 const router = useRouter()
-async function copy(i: Intake) {
+async function copy(i: IntakeLine) {
   try {
     const made = await data(api.POST('/api/intakes/{id}/copy', { params: { path: { id: i.id } } }))
     await router.push(`/intakes/${made.id}/form`)
@@ -34,12 +33,11 @@ async function copy(i: Intake) {
   }
 }
 
-function standing(i: Intake): string {
+function standing(i: IntakeLine): string {
   if (i.state === 'open') return `Open since ${asDay(i.opened ?? i.updated)}`
   if (i.state === 'paused') return 'Paused'
   return i.state === 'closed' ? 'Closed' : 'Not opened yet'
 }
-const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').length
 </script>
 
 <template>
@@ -54,13 +52,13 @@ const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').leng
         <table class="w-full min-w-[640px] border-collapse text-left">
           <thead class="text-soft">
             <tr class="border-b border-rule">
-              <th class="ledger w-[60px]"><span class="sr-only">Line</span></th>
-              <th class="px-3 py-2 font-normal">Intake</th>
-              <th class="px-3 py-2 font-normal">Standing</th>
-              <th class="px-3 py-2 text-right font-normal">Fields</th>
-              <th class="px-3 py-2 text-right font-normal">Submissions</th>
-              <th class="px-3 py-2 font-normal">Wants</th>
-              <th class="px-3 py-2 font-normal"><span class="sr-only">Do</span></th>
+              <th scope="col" class="ledger w-[60px]"><span class="sr-only">Line</span></th>
+              <th scope="col" class="px-3 py-2 font-normal">Intake</th>
+              <th scope="col" class="px-3 py-2 font-normal">Standing</th>
+              <th scope="col" class="px-3 py-2 text-right font-normal">Fields</th>
+              <th scope="col" class="px-3 py-2 text-right font-normal">Submissions</th>
+              <th scope="col" class="px-3 py-2 font-normal">Wants</th>
+              <th scope="col" class="px-3 py-2 font-normal"><span class="sr-only">Do</span></th>
             </tr>
           </thead>
           <tbody>
@@ -68,29 +66,29 @@ const faults = (i: Intake) => i.findings.filter((f) => f.level === 'fault').leng
               <td class="ledger pr-3 text-right text-soft">{{ n + 1 }}</td>
               <td class="px-3 py-2">
                 <RouterLink class="font-semibold hover:underline" :to="`/intakes/${i.id}/form`">{{
-                  i.design.name
+                  i.name
                 }}</RouterLink>
               </td>
               <td class="px-3" :class="i.state === 'open' ? 'font-semibold text-pine' : 'text-soft'">
                 {{ standing(i) }}
               </td>
-              <td class="px-3 text-right">{{ i.design.form.fields.filter((f) => asks(f.kind)).length }}</td>
+              <td class="px-3 text-right">{{ i.fields }}</td>
               <td class="px-3 text-right">{{ i.submissions }}</td>
               <td class="px-3">
-                <span v-if="faults(i)" class="mr-3 font-semibold text-madder">✕ {{ faults(i) }} to mend</span>
+                <span v-if="i.faults" class="mr-3 font-semibold text-madder">✕ {{ i.faults }} to mend</span>
                 <span v-if="i.failed" class="mr-3 font-semibold text-madder">✕ {{ i.failed }} failed</span>
                 <span v-else-if="i.unfinished" class="text-ochre">◐ {{ i.unfinished }} waiting</span>
                 <span v-if="i.changed" class="text-soft">changes not published</span>
               </td>
               <td class="px-3 whitespace-nowrap">
                 <button class="link" @click="copy(i)">
-                  Copy<span class="sr-only"> {{ i.design.name }}</span>
+                  Copy<span class="sr-only"> {{ i.name }}</span>
                 </button>
                 <a class="link ml-3" :href="`/api/intakes/${i.id}/file`" download
-                  >File<span class="sr-only"> of {{ i.design.name }}</span></a
+                  >File<span class="sr-only"> of {{ i.name }}</span></a
                 >
                 <a class="link ml-3" :href="`/api/intakes/${i.id}/schema`" download
-                  >Schema<span class="sr-only"> of {{ i.design.name }}</span></a
+                  >Schema<span class="sr-only"> of {{ i.name }}</span></a
                 >
               </td>
             </tr>

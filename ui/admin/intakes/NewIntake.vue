@@ -1,23 +1,18 @@
 <script setup lang="ts">
-import { onMounted, ref, useTemplateRef, watch } from 'vue'
+import { onMounted, ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { tabStore } from '../../shared/store'
 import type { Design, Field } from '../../shared/types'
 import { api, data, words } from '../api'
+import { keptWords } from '../kept'
 import { focusHead } from '../router'
 import FileStart from './FileStart.vue'
 
 /** A name and questions, one a line, become a whole intake. */
 const router = useRouter()
-const name = ref(tabStore.get('amberseal:new-name') ?? '')
-const questions = ref(tabStore.get('amberseal:new-questions') ?? '')
-watch([name, questions], ([n, q]) => {
-  tabStore.set('amberseal:new-name', n)
-  tabStore.set('amberseal:new-questions', q)
-})
+const name = keptWords('new-name')
+const questions = keptWords('new-questions')
 function forget() {
-  tabStore.remove('amberseal:new-name')
-  tabStore.remove('amberseal:new-questions')
+  name.value = questions.value = ''
 }
 const first = useTemplateRef<HTMLTextAreaElement>('first')
 onMounted(() => first.value?.focus({ preventScroll: true }))

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import mark from '../../shared/mark.svg'
 import { api } from '../api'
@@ -16,6 +18,7 @@ const places = [
   { to: '/house', name: 'House' },
 ]
 const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
+const present = computed(() => places.find((p) => here(p.to))?.name ?? 'Places')
 
 async function signOut() {
   await api.DELETE('/api/session')
@@ -38,7 +41,28 @@ async function signOut() {
       title="What changes in the house is not seen at once"
       >◐ Not connected</span
     >
-    <nav aria-label="Places" class="ml-auto flex flex-wrap gap-x-1 self-stretch">
+    <!-- On a phone, or far enlarged, the places fold away, or they would fill the window. -->
+    <Disclosure v-slot="{ close }" as="div" class="ml-auto sm:hidden">
+      <DisclosureButton class="px-2 py-2 font-semibold"
+        ><span class="sr-only">Places, now </span>{{ present }} <span aria-hidden="true">▾</span></DisclosureButton
+      >
+      <DisclosurePanel class="absolute inset-x-0 z-30 border-t border-[#3a4a4f] bg-ink">
+        <nav aria-label="Places" class="flex flex-col px-3 py-2">
+          <RouterLink
+            v-for="p in places"
+            :key="p.to"
+            :to="p.to"
+            class="py-2"
+            :class="here(p.to) ? 'font-semibold text-white' : 'text-[#cbd6d3]'"
+            :aria-current="here(p.to) ? 'page' : undefined"
+            @click="close()"
+            >{{ p.name }}</RouterLink
+          >
+          <button class="py-2 text-left text-[#cbd6d3]" @click="signOut">Sign out</button>
+        </nav>
+      </DisclosurePanel>
+    </Disclosure>
+    <nav aria-label="Places" class="ml-auto hidden flex-wrap gap-x-1 self-stretch sm:flex">
       <RouterLink
         v-for="p in places"
         :key="p.to"
@@ -53,7 +77,11 @@ async function signOut() {
         >{{ p.name }}</RouterLink
       >
     </nav>
-    <button class="py-2 text-[#cbd6d3] hover:text-white" :title="`Signed in as ${session?.name}`" @click="signOut">
+    <button
+      class="hidden py-2 text-[#cbd6d3] hover:text-white sm:block"
+      :title="`Signed in as ${session?.name}`"
+      @click="signOut"
+    >
       Sign out
     </button>
   </header>

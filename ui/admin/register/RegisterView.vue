@@ -1,18 +1,16 @@
 <script setup lang="ts">
 import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { Entry, Intake, RegisterPage } from '../../shared/types'
+import type { IntakeLine } from '../../shared/types'
 import { api, data, words } from '../api'
 import { onChange } from '../changes'
 import PlaceHead from '../parts/PlaceHead.vue'
+import { useEntries } from './entries'
 import EntryTable from './EntryTable.vue'
 
 const route = useRoute()
 const router = useRouter()
-const page = ref<RegisterPage>()
-const older = ref<Entry[]>([])
-const more = ref(false)
-const intakes = ref<Intake[]>([])
+const intakes = ref<IntakeLine[]>([])
 const problem = ref('')
 const find = ref(String(route.query.find ?? ''))
 
@@ -29,22 +27,19 @@ function query(before?: number) {
   }
 }
 
-async function load() {
+const { page, pages, more, ...entries } = useEntries((before) =>
+  data(api.GET('/api/submissions', { params: { query: query(before) } })),
+)
+async function told(read: () => Promise<void>) {
   try {
-    page.value = await data(api.GET('/api/submissions', { params: { query: query() } }))
-    if (!older.value.length) more.value = page.value.more
+    await read()
     problem.value = ''
   } catch (e) {
     problem.value = words(e)
   }
 }
-
-async function loadOlder() {
-  const last = older.value.at(-1) ?? page.value?.entries.at(-1)
-  const next = await data(api.GET('/api/submissions', { params: { query: query(last?.id) } }))
-  older.value.push(...next.entries)
-  more.value = next.more
-}
+const load = () => told(entries.load)
+const loadOlder = () => told(entries.loadOlder)
 
 onMounted(async () => {
   await load()
@@ -53,10 +48,7 @@ onMounted(async () => {
 onChange(load)
 watch(
   () => route.query,
-  () => {
-    older.value = []
-    void load()
-  },
+  () => void told(entries.start),
 )
 
 let pause: ReturnType<typeof setTimeout>
@@ -112,7 +104,7 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
               @change="set('intake', ($event.target as HTMLSelectElement).value || undefined)"
             >
               <option value="">All intakes</option>
-              <option v-for="i in intakes" :key="i.id" :value="i.id">{{ i.design.name }}</option>
+              <option v-for="i in intakes" :key="i.id" :value="i.id">{{ i.name }}</option>
             </select>
           </label>
           <button
@@ -139,7 +131,7 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
           </a>
         </div>
         <p v-if="problem" role="alert" class="px-6 py-4 font-semibold text-madder">✕ {{ problem }}</p>
-        <EntryTable v-if="page?.entries.length" :entries="[...page.entries, ...older]" />
+        <EntryTable v-if="page?.entries.length" :pages="pages" />
         <p v-else-if="page" class="px-6 py-8 sm:pl-[76px]">
           {{ page.all ? 'Nothing in the register fits this.' : 'Every submission will be entered here.' }}
           <RouterLink v-if="!page.all" class="link" to="/intakes">Open an intake</RouterLink>

@@ -41,6 +41,9 @@ async function signIn() {
       <img :src="mark" alt="" width="44" height="44" class="mb-3" />
       <h1 class="text-[26px] leading-tight">Amber Seal</h1>
       <p class="mb-6 text-soft">{{ session?.house }}</p>
+      <p v-if="route.query.ended" class="mb-5" role="status">
+        Your session has ended. What you typed is kept in this browser; sign in to go on.
+      </p>
       <label class="mb-1 block font-semibold" for="email">Email</label>
       <input id="email" v-model="email" class="entry mb-4" type="email" autocomplete="username" required />
       <label class="mb-1 block font-semibold" for="password">Password</label>

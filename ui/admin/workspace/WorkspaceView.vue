@@ -92,6 +92,18 @@ const counts = computed(() => {
 const keptWords = { kept: 'All kept', keeping: 'Keeping', unkept: 'Not kept yet' }
 
 const go = (f: Finding) => goTo(f.place)
+/** Writes what a finding proposes, as one step of the history. */
+function write(f: Finding) {
+  const field = /^form\/fields\/(.+)\/formula$/.exec(f.place)?.[1]
+  const [key, column] = (field ?? '').split('.')
+  const top = design.value?.form.fields.find((x) => x.key === field || x.key === key)
+  const found = top?.key === field ? top : top?.fields?.find((x) => x.key === column)
+  if (!found || !f.write) return
+  desk.mark()
+  found.formula = f.write
+  desk.mark()
+  go(f)
+}
 function goTo(place: string) {
   const parts = place.split('/')
   const places: Record<string, string> = { form: 'form', documents: 'documents', notices: 'notices', filings: 'filing' }
@@ -200,7 +212,7 @@ function goTo(place: string) {
       <div class="flex min-h-0 grow flex-col px-3 sm:px-6">
         <component :is="views[station]" :key="station" @go="goTo" />
       </div>
-      <FindingsFoot :findings="findings" @go="go" />
+      <FindingsFoot :findings="findings" @go="go" @write="write" />
     </template>
     <p v-else-if="problem" class="p-6" role="alert">
       ✕ {{ problem }} <RouterLink class="link" to="/intakes">See all intakes</RouterLink>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useIntake } from '../intake'
+import { plainName } from '../names'
 
 /** The numbers and words with a name, such as a tax rate: said once, used in every formula. */
 const { design, mark } = useIntake()
@@ -10,6 +11,17 @@ function add() {
   let n = list.length + 1
   while (list.some((c) => c.key === `constant_${n}`)) n++
   list.push({ key: `constant_${n}`, label: `Constant ${n}`, value: '' })
+}
+/** The name follows what the constant is, until a formula uses it or somebody writes another. */
+function renamed(i: number) {
+  const form = design.value!.form
+  const c = form.constants![i]!
+  if (!/^constant_\d+$/.test(c.key) || JSON.stringify(form.fields).includes(c.key)) return
+  const taken = new Set([...form.fields.map((f) => f.key), ...form.constants!.map((x) => x.key)])
+  const wish = plainName(c.label, c.key).replace(/^(?=\d)/, 'c_')
+  let key = wish
+  for (let n = 2; taken.has(key) && key !== c.key; n++) key = `${wish}_${n}`
+  c.key = key
 }
 function drop(i: number) {
   mark()
@@ -26,7 +38,7 @@ function drop(i: number) {
         <button type="button" class="link text-[13px]" @click="add">Add one</button>
       </p>
       <div v-for="(c, i) in design!.form.constants ?? []" :key="i" class="words mt-1" data-constant>
-        <input v-model="c.label" class="word w-[180px]" aria-label="What the constant is" />
+        <input v-model="c.label" class="word w-[180px]" aria-label="What the constant is" @change="renamed(i)" />
         <label
           >is
           <input

@@ -5,6 +5,7 @@ import PictureChooser from '../../parts/PictureChooser.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
 import FormulaLine from '../formula/FormulaLine.vue'
 import { asks, calculable, choosy, fieldKinds } from '../kinds'
+import { plainName } from '../names'
 import { canBeUnique, fillable, parts, settingsOf, type Setting } from './settings'
 
 /** A field's settings, inside its line. */
@@ -23,19 +24,10 @@ const choices = computed({
       const same = before.find((c) => c.label === label)
       if (same) return { ...same }
       const replaced = lines.length === before.length ? before[i] : undefined
-      return { value: replaced?.value || valueOf(label, i), label }
+      return { value: replaced?.value || plainName(label, `choice_${i + 1}`), label }
     })
   },
 })
-function valueOf(label: string, i: number) {
-  const plain = label
-    .normalize('NFD')
-    .replace(/\p{Mn}/gu, '')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '_')
-    .replace(/^_|_$/g, '')
-  return plain || `choice_${i + 1}`
-}
 const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
 
 function setKind(kind: FieldKind) {

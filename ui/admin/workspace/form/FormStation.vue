@@ -19,7 +19,7 @@ const WhereaboutsTable = defineAsyncComponent(() => import('./WhereaboutsTable.v
 const TranslationsTable = defineAsyncComponent(() => import('./TranslationsTable.vue'))
 
 const emit = defineEmits<{ go: [place: string] }>()
-const { design, mark, replace, undo, future } = useIntake()
+const { id, design, mark, replace, undo, future } = useIntake()
 const route = useRoute()
 const { lines, move: moveLine, insert, rowsAbove } = useLines(design)
 const selected = ref<number>()
@@ -35,6 +35,7 @@ const problem = ref('')
 /** The line that new questions go behind; at the end when there is none. */
 const behind = ref<FormLine>()
 const { typed, guess, settle } = useQuestions(
+  id,
   () => lines.value.map((l) => l.field.key),
   () => {
     const before = behind.value

@@ -64,7 +64,7 @@ function put(place: string, words: string) {
     <table class="w-full table-fixed border-collapse bg-sheet text-left text-[13px]">
       <tbody>
         <tr v-for="t in texts" :key="t.place" class="border-b border-faint">
-          <th class="w-1/2 px-2 py-1 font-normal whitespace-pre-line">{{ t.words }}</th>
+          <th scope="col" class="w-1/2 px-2 py-1 font-normal whitespace-pre-line">{{ t.words }}</th>
           <td class="px-2 py-1">
             <input
               class="word w-full"

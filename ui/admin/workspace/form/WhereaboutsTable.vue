@@ -33,8 +33,8 @@ const of = (r: Whereabouts, use: Place['use']) => r.places.filter((p) => p.use =
     <table class="w-full border-collapse bg-sheet text-left text-[13px]">
       <thead class="text-soft">
         <tr class="border-b border-rule">
-          <th class="px-2 py-1.5 font-normal">Field</th>
-          <th v-for="u in uses" :key="u.use" class="px-2 font-normal">{{ u.words }}</th>
+          <th scope="col" class="px-2 py-1.5 font-normal">Field</th>
+          <th v-for="u in uses" :key="u.use" scope="col" class="px-2 font-normal">{{ u.words }}</th>
         </tr>
       </thead>
       <tbody>
@@ -44,7 +44,7 @@ const of = (r: Whereabouts, use: Place['use']) => r.places.filter((p) => p.use =
           class="border-b border-faint align-top"
           :class="{ 'bg-madder-wash': r.fault }"
         >
-          <th class="px-2 py-1.5 font-semibold">
+          <th scope="row" class="px-2 py-1.5 font-semibold">
             {{ r.fault ? `✕ ${r.name}` : r.label || r.name }}
             <span class="block font-mono font-normal text-soft">{{ r.name }}</span>
           </th>

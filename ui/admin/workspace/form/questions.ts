@@ -2,10 +2,11 @@ import { useDebounceFn } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import type { Field } from '../../../shared/types'
 import { api, data } from '../../api'
+import { keptWords } from '../../kept'
 
 /** A question while it is typed, with the kind guessed from its words; the guessing is the server's. */
-export function useQuestions(taken: () => string[], section: () => string) {
-  const typed = ref('')
+export function useQuestions(intake: number, taken: () => string[], section: () => string) {
+  const typed = keptWords(`question-${intake}`)
   const guess = ref<Field>()
 
   async function read(text: string): Promise<Field[]> {
@@ -21,6 +22,7 @@ export function useQuestions(taken: () => string[], section: () => string) {
     }
   }, 150)
   watch(typed, look)
+  if (typed.value) void look()
 
   /** The fields of what was typed; the line is empty again. */
   async function settle(): Promise<Field[]> {

@@ -3,12 +3,13 @@ import { onMounted, ref } from 'vue'
 import type { Invitation } from '../../../shared/types'
 import { api, data, words } from '../../api'
 import { onChange } from '../../changes'
+import { keptWords } from '../../kept'
 import { useIntake } from '../intake'
 
 /** Personal invitations by email: pasted addresses or a CSV file, and who has answered. */
 const { intake, id } = useIntake()
-const pasted = ref('')
-const own = ref('')
+const pasted = keptWords(`invited-${id}`)
+const own = keptWords(`invitation-${id}`)
 const list = ref<Invitation[]>([])
 const said = ref('')
 const strange = ref<string[]>([])
