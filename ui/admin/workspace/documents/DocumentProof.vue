@@ -85,7 +85,7 @@ const px = (v: number, page: number) => `${v * scale(page)}px`
   <div ref="root" data-document-proof :class="overview ? 'flex flex-wrap content-start gap-x-4' : 'overflow-x-auto'">
     <p v-if="problem" role="alert" class="text-madder">✕ {{ problem }}</p>
     <div
-      v-for="n in proof.pages"
+      v-for="n in room ? proof.pages : 0"
       :key="n"
       class="relative mb-5 border border-rule bg-white"
       :class="{ 'mx-auto': !overview }"

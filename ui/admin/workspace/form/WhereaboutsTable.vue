@@ -23,6 +23,7 @@ const load = useDebounceFn(async () => {
 watch(design, () => void load(), { deep: true, immediate: true })
 const faults = computed(() => rows.value.filter((r) => r.fault).length)
 const of = (r: Whereabouts, use: Place['use']) => r.places.filter((p) => p.use === use)
+const usesOf = (r: Whereabouts) => uses.filter((u) => of(r, u.use).length)
 </script>
 
 <template>
@@ -34,7 +35,7 @@ const of = (r: Whereabouts, use: Place['use']) => r.places.filter((p) => p.use =
       <thead class="text-soft">
         <tr class="border-b border-rule">
           <th scope="col" class="px-2 py-1.5 font-normal">Field</th>
-          <th v-for="u in uses" :key="u.use" scope="col" class="px-2 font-normal">{{ u.words }}</th>
+          <th scope="col" class="px-2 font-normal">Used</th>
         </tr>
       </thead>
       <tbody>
@@ -48,16 +49,21 @@ const of = (r: Whereabouts, use: Place['use']) => r.places.filter((p) => p.use =
             {{ r.fault ? `✕ ${r.name}` : r.label || r.name }}
             <span class="block font-mono font-normal text-soft">{{ r.name }}</span>
           </th>
-          <td v-for="u in uses" :key="u.use" class="px-2 py-1.5">
-            <button
-              v-for="(p, i) in of(r, u.use)"
-              :key="p.path + i"
-              type="button"
-              class="link block text-left"
-              @click="$emit('go', p.path)"
-            >
-              {{ p.words }}
-            </button>
+          <td class="px-2 py-1.5">
+            <p v-for="u in usesOf(r)" :key="u.use" class="flex items-baseline gap-3">
+              <span class="w-[68px] shrink-0 text-soft">{{ u.words }}</span>
+              <span class="flex min-w-0 flex-wrap gap-x-3">
+                <button
+                  v-for="(p, i) in of(r, u.use)"
+                  :key="p.path + i"
+                  type="button"
+                  class="link text-left"
+                  @click="$emit('go', p.path)"
+                >
+                  {{ p.words }}
+                </button>
+              </span>
+            </p>
           </td>
         </tr>
       </tbody>
