@@ -369,6 +369,9 @@ func (d *desk) formPage(c *gin.Context) {
 		shell = shellOf(p, h, c.Param("slug"))
 		if c.Request.URL.RawQuery == "" {
 			c.Header("Link", "</api/public/intakes/"+url.PathEscape(c.Param("slug"))+">; rel=preload; as=fetch; crossorigin=anonymous")
+			if p.Standing(d.Now(), h) == nil && !p.Design.Opening.Invited {
+				shell[app] = servedForm(p, h) + shell[app]
+			}
 		}
 	}
 	// Pages of this house, and of the sites that are listed, may show the form inside them.
@@ -376,6 +379,9 @@ func (d *desk) formPage(c *gin.Context) {
 	c.Header("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+frames, 1))
 	d.index(c, status, "public", shell)
 }
+
+// app is where the script puts its page.
+const app = `<div id="app"></div>`
 
 // shellOf is what is put into the page in the place of what stands in its file.
 func shellOf(p receive.Published, h house.House, slug string) map[string]string {
@@ -389,9 +395,9 @@ func shellOf(p receive.Published, h house.House, slug string) map[string]string 
 		words += `<p>` + html.EscapeString(h.Phone) + `</p>`
 	}
 	return map[string]string{
-		`<html lang="en">`:     `<html lang="` + html.EscapeString(h.Language) + `">`,
-		`<title>Form</title>`:  `<title>` + name + ` · ` + at + `</title>`,
-		`<div id="app"></div>`: `<noscript lang="en">` + words + `</main></noscript><div id="app"></div>`,
+		`<html lang="en">`:    `<html lang="` + html.EscapeString(h.Language) + `">`,
+		`<title>Form</title>`: `<title>` + name + ` · ` + at + `</title>`,
+		app:                   `<noscript lang="en">` + words + `</main></noscript><div id="app"></div>`,
 	}
 }
 

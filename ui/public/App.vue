@@ -6,6 +6,7 @@ import { direction, filled, ownLanguage, sameLanguage } from '../shared/texts'
 import { pathPart } from './address'
 import GoOnElsewhere from './GoOnElsewhere.vue'
 import { useRespondent } from './respondent'
+import { standBack, stepForward, takeOver } from './served'
 
 const slug = pathPart(2)
 const r = useRespondent(slug)
@@ -21,6 +22,16 @@ watch(stage, (now) => now === 'asking' && setTimeout(() => void Promise.all([rea
   once: true,
 })
 onMounted(r.load)
+standBack()
+const served = watch(stage, async (now) => {
+  if (now !== 'asking') return void stepForward()
+  served()
+  await nextTick()
+  await takeOver((key, value) => {
+    answers.value = { ...answers.value, [key]: value }
+    r.touch(key)
+  }, nextTick)
+})
 
 const summary = ref<HTMLElement>()
 const title = ref<HTMLElement>()

@@ -40,6 +40,8 @@ export function createIntake(id: number) {
   const older = ref<{ at: number; design: Design }>()
   const past = ref<string[]>([])
   const future = ref<string[]>([])
+  /** Counts undo and redo. */
+  const stepped = ref(0)
   const place = `amberseal:draft:${id}`
   /** Answers typed into the form's proof: a trial that leaves no trace. */
   const trial = ref<Record<string, Typed>>({})
@@ -234,6 +236,7 @@ export function createIntake(id: number) {
     if (before === undefined) return
     to.push(now)
     last = before
+    stepped.value++
     design.value = JSON.parse(before) as Design
     void soon()
   }
@@ -309,6 +312,7 @@ export function createIntake(id: number) {
     yieldTo,
     past,
     future,
+    stepped,
     findings,
     trial,
     replace,

@@ -13,6 +13,7 @@ import BlockSettings from './blocks/BlockSettings.vue'
 import BlockSentence from './BlockSentence.vue'
 import PageSettings from './page/PageSettings.vue'
 import DocumentProofs from './DocumentProofs.vue'
+import { useFocusAfterUndo } from '../undone'
 import { allBlocks, listsIn, useScript, type BlockLine } from './script'
 
 const { design, mark, undo, future } = useIntake()
@@ -115,6 +116,10 @@ const gone = ref('')
 watch(
   () => future.value.length,
   (n) => n && (gone.value = ''),
+)
+useFocusAfterUndo(
+  () => lines.value.map((l) => l.block.id),
+  async (i) => list.value?.focusHead(i),
 )
 const setBlock = (l: BlockLine, to: BlockLine['block']) => l.list.splice(l.at, 1, to)
 const kind = (l: BlockLine) => (l.side === undefined ? '' : `column ${l.side + 1} · `) + blockKinds[l.block.kind]

@@ -10,6 +10,7 @@ import SplitDesk from '../SplitDesk.vue'
 import ConstantsList from './ConstantsList.vue'
 import FieldSettings from './FieldSettings.vue'
 import FormProof from './FormProof.vue'
+import { useFocusAfterUndo } from '../undone'
 import { useLines, type FormLine } from './lines'
 import NewQuestion from './NewQuestion.vue'
 import { useQuestions } from './questions'
@@ -150,6 +151,10 @@ watch(
   (n) => n && (gone.value = ''),
 )
 const list = useTemplateRef<{ focusHead: (i: number) => Promise<void> }>('list')
+useFocusAfterUndo(
+  () => lines.value.map((l) => l.name),
+  async (i) => list.value?.focusHead(i),
+)
 async function remove(i: number) {
   const line = lines.value[i]!
   try {
