@@ -113,8 +113,11 @@ func (s *Server) Handler() http.Handler {
 		sessions.Cookie.Name = "__Host-amberseal" // set by this host alone (RFC 6265bis, 4.1.3.2)
 	}
 	sessions.Cookie.HttpOnly, sessions.Cookie.SameSite = true, http.SameSiteLaxMode
-	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) {
+	sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		s.Log.Error("a session could not be read or written", "error", err)
+		if r.Method == http.MethodGet && fullDisk(err) {
+			return // only that it was used could not be written down: looking is still possible
+		}
 		if c, ok := w.(gin.ResponseWriter); ok && c.Written() {
 			return
 		}

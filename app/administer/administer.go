@@ -211,7 +211,11 @@ func (o *Office) SetHouse(ctx context.Context, h house.House) (finding.List, err
 func (o *Office) AddPicture(ctx context.Context, data []byte) (string, error) {
 	kind := "svg"
 	if svg.Is(data) {
-		if _, err := svg.Read(data); err != nil {
+		var err error
+		if data, err = svg.Plain(data); err == nil {
+			_, err = svg.Read(data)
+		}
+		if err != nil {
 			return "", err
 		}
 	} else {

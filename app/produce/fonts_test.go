@@ -1,6 +1,7 @@
 package produce_test
 
 import (
+	"context"
 	"encoding/binary"
 	"errors"
 	"math/rand/v2"
@@ -10,6 +11,7 @@ import (
 	"testing"
 
 	"amberseal/app/produce"
+	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/paper"
 	"amberseal/core/typeface"
@@ -156,4 +158,25 @@ func FuzzFont(f *testing.F) {
 			_ = produce.TryFont(data)
 		}
 	})
+}
+
+// shelf says by which door something was asked for.
+type shelf struct{}
+
+func (shelf) Picture(_ context.Context, name string) ([]byte, error) {
+	return []byte("picture " + name), nil
+}
+func (shelf) Font(_ context.Context, name string) ([]byte, error) { return []byte("font " + name), nil }
+func (shelf) Upload(_ context.Context, id string) (form.File, []byte, error) {
+	return form.File{}, []byte("upload " + id), nil
+}
+
+// Pictures, fonts and files of submissions lie in shelves of their own; a document asks for all of them by name.
+func TestEachIsAskedForWhereItLies(t *testing.T) {
+	of := produce.Pictures(t.Context(), shelf{})
+	for name, want := range map[string]string{"logo.svg": "picture logo.svg", paper.FontFile("a.ttf"): "font a.ttf", paper.File("7f3a"): "upload 7f3a"} {
+		if got, err := of(name); err != nil || string(got) != want {
+			t.Errorf("%s is %q, %v", name, got, err)
+		}
+	}
 }

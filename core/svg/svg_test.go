@@ -1,8 +1,12 @@
 package svg_test
 
 import (
+	"bytes"
+	"encoding/xml"
 	"fmt"
+	"io"
 	"math"
+	"reflect"
 	"strings"
 	"testing"
 
@@ -194,4 +198,58 @@ func FuzzRead(f *testing.F) {
 			}
 		}
 	})
+}
+
+// What is kept of a picture paints the same and does nothing else: looked for by an XML reader, not by words.
+func TestWhatIsKeptPaintsAndDoesNothing(t *testing.T) {
+	armed := `<?xml version="1.0"?><!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "http://evil.example/svg11.dtd">
+<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10" onload="alert(1)" OnClick="alert(2)">
+<title>Logo</title><style>@import url("http://evil.example/a.css"); .a { fill: #ff0000; background: url(http://evil.example/b.png) }</style>
+<defs><linearGradient id="g"><stop offset="0" stop-color="#00ff00"/><stop offset="1" stop-color="#0000ff"/></linearGradient></defs>
+<rect class="a" width="5" height="5" style="stroke:none;cursor:url('http://evil.example/c.cur')"/><a href="javascript:alert(3)"><rect x="5" width="5" height="5" fill="url(#g)"/></a></svg>`
+	kept, err := svg.Plain([]byte(armed))
+	if err != nil {
+		t.Fatal(err)
+	}
+	in := xml.NewDecoder(bytes.NewReader(kept))
+	for {
+		tok, err := in.Token()
+		if err == io.EOF {
+			break
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+		switch tok := tok.(type) {
+		case xml.Directive, xml.ProcInst, xml.Comment:
+			t.Errorf("it keeps %v", tok)
+		case xml.StartElement:
+			for _, a := range tok.Attr {
+				if strings.HasPrefix(strings.ToLower(a.Name.Local), "on") || strings.Contains(a.Value, "evil") || strings.Contains(a.Value, "javascript") {
+					t.Errorf("it keeps %s=%q", a.Name.Local, a.Value)
+				}
+			}
+		case xml.CharData:
+			if s := string(tok); strings.Contains(s, "import") || strings.Contains(s, "evil") {
+				t.Errorf("it keeps %q", s)
+			}
+		}
+	}
+	again, err := svg.Plain(kept)
+	if err != nil || !bytes.Equal(again, kept) {
+		t.Errorf("writing it anew changes it: %v", err)
+	}
+	for _, clean := range []string{
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><style>.a{fill:#ff0000}</style><g transform="translate(1 1)"><path class="a" d="M0 0h5v5z"/></g></svg>`,
+	} {
+		kept, err := svg.Plain([]byte(clean))
+		if err != nil {
+			t.Fatal(err)
+		}
+		before, err1 := svg.Read([]byte(clean))
+		after, err2 := svg.Read(kept)
+		if err1 != nil || err2 != nil || !reflect.DeepEqual(before, after) {
+			t.Errorf("it is drawn otherwise: %v %v", err1, err2)
+		}
+	}
 }

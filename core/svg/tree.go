@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"encoding/xml"
 	"errors"
+	"fmt"
 	"io"
 	"maps"
 	"regexp"
@@ -87,6 +88,42 @@ func read(data []byte) (*node, error) {
 		return nil, errors.New("it is damaged")
 	}
 	return root.kids[0], nil
+}
+
+// Plain writes a picture anew with what paints alone: no document type, no words about it, nothing that runs when something
+// happens, and nothing that is fetched from elsewhere. It is drawn like the picture it was made of.
+func Plain(data []byte) ([]byte, error) {
+	tree, err := read(data)
+	if err != nil {
+		return nil, fmt.Errorf("the SVG picture cannot be printed: %w", err)
+	}
+	tree.disarm()
+	var b bytes.Buffer
+	tree.write(&b)
+	return b.Bytes(), nil
+}
+
+var (
+	imported = regexp.MustCompile(`(?i)@import[^;]*;?`)
+	fetched  = regexp.MustCompile(`(?i)[\w-]+\s*:[^;{}]*url\(\s*['"]?[^#'"\s][^;{}]*;?`)
+)
+
+// disarm takes out what runs or fetches.
+func (n *node) disarm() {
+	for key, value := range n.attr {
+		switch {
+		case strings.HasPrefix(strings.ToLower(key), "on"), key == "href" && !strings.HasPrefix(value, "#"), key == "src":
+			delete(n.attr, key)
+		case key == "style":
+			n.attr[key] = fetched.ReplaceAllString(value, "")
+		case strings.Contains(value, "url(") && !reference.MatchString(value):
+			delete(n.attr, key)
+		}
+	}
+	n.text = fetched.ReplaceAllString(imported.ReplaceAllString(n.text, ""), "")
+	for _, k := range n.kids {
+		k.disarm()
+	}
 }
 
 // plain writes what SVG leaves out in its place: the stops and ends that a gradient has from another (SVG 1.1 section

@@ -360,3 +360,31 @@ func TestCellsReachOverRows(t *testing.T) {
 		t.Error("the structure does not say what the cell covers")
 	}
 }
+
+// What a proof marks of a block reaches over all of its parts on a page: here its rows, of which each is drawn by itself.
+func TestABlockIsMarkedAsAWhole(t *testing.T) {
+	table := &typeset.Table{Block: "t", Columns: []float64{1}}
+	for range 5 {
+		row := cells("row")
+		row[0].Nodes[0].(*typeset.Paragraph).Block = ""
+		table.Rows = append(table.Rows, typeset.Row{Cells: row})
+	}
+	low := paragraph("one of two lines\nthe other")
+	low.Block = "p"
+	pages := layout(t, low, table)
+	last := 0.0
+	for _, item := range pages.Pages[0].Items {
+		last = max(last, item.(*typeset.Glyphs).Y)
+	}
+	marked := map[string]typeset.Placement{}
+	for _, p := range pages.Placements {
+		if _, twice := marked[p.Block]; twice {
+			t.Errorf("%s is marked twice on a page", p.Block)
+		}
+		marked[p.Block] = p
+	}
+	p, rows := marked["p"], marked["t"]
+	if p.H < 27 || p.H > 29 || rows.Y < p.Y+p.H-0.1 || rows.Y+rows.H < last || rows.H < 5*14-0.1 || rows.H > 5*14+0.1 {
+		t.Errorf("the words are marked %+v, the rows %+v; the last line stands at %.1f", p, rows, last)
+	}
+}
