@@ -118,10 +118,10 @@ func (s *Server) Handler() http.Handler {
 		if r.Method == http.MethodGet && fullDisk(err) {
 			return // only that it was used could not be written down: looking is still possible
 		}
-		if c, ok := w.(gin.ResponseWriter); ok && c.Written() {
-			return
-		}
 		unavailable(w, err)
+		if last, ok := w.(*lastWord); ok {
+			last.said = true
+		}
 	}
 	d := &desk{Server: s, sessions: sessions, brakes: newBrakes(s.Now), robots: newRobots(s.Secret, s.Now), checked: map[int64]checkedDesign{}}
 
@@ -152,7 +152,8 @@ func (s *Server) Handler() http.Handler {
 	d.pages(r)
 
 	mux := http.NewServeMux()
-	mux.Handle("/", sessions.LoadAndSave(r))
+	signed := sessions.LoadAndSave(r)
+	mux.Handle("/", http.HandlerFunc(func(w http.ResponseWriter, req *http.Request) { signed.ServeHTTP(&lastWord{ResponseWriter: w}, req) }))
 	mux.Handle("POST /api/public/", r)          // respondents have no session
 	mux.HandleFunc("GET /api/events", d.events) // outside the session's middleware, which buffers
 	return http.NewCrossOriginProtection().Handler(d.secured(d.logged(packed(mux))))
@@ -327,6 +328,27 @@ func badRequest(c *gin.Context, err error) {
 		said = fmt.Sprintf("it is no JSON at byte %d", syntax.Offset)
 	}
 	problem(c, http.StatusBadRequest, "The request could not be read: "+said+".")
+}
+
+// lastWord drops what follows an answer that was given in place of the handler's own, as when its session could not be written.
+type lastWord struct {
+	http.ResponseWriter
+	said bool
+}
+
+func (w *lastWord) Unwrap() http.ResponseWriter { return w.ResponseWriter }
+
+func (w *lastWord) WriteHeader(status int) {
+	if !w.said {
+		w.ResponseWriter.WriteHeader(status)
+	}
+}
+
+func (w *lastWord) Write(b []byte) (int, error) {
+	if w.said {
+		return len(b), nil
+	}
+	return w.ResponseWriter.Write(b)
 }
 
 // unavailable is the answer while the house cannot take or give anything.
