@@ -4,7 +4,7 @@ SHELL := /bin/bash
 export GOFLAGS := -buildvcs=false
 GO := app adapter cmd core demo judges standin ui/*.go web *.go
 
-.PHONY: build demo test judges judges-ready race lint bench load generate format packages pages clean
+.PHONY: build demo test judges judges-ready race thorough lint bench load generate format packages pages clean
 
 build: pages
 	go build -trimpath -o bin/amberseal ./cmd/amberseal
@@ -31,6 +31,16 @@ judges-ready: build
 # The race detector over all that many do at once; it takes some minutes and is not part of the tests.
 race: packages
 	go test -race ./app/... ./adapter/... ./web/... ./core/form ./core/phrase ./core/formula
+
+# What takes too long for each stop: the race detector, each fuzz target for a while, twenty times the chance in the tests that draw
+# lots, and ten runs in turn beside the commit BEFORE. Some forty minutes on two cores.
+BEFORE ?= HEAD~1
+FUZZ := 60s
+thorough: race build
+	grep -rl '^func Fuzz' --include='*_test.go' . | xargs grep -Ho '^func Fuzz[A-Za-z]*' | while IFS=: read file name; do \
+	  go test "$$(dirname $$file)" -run '^$$' -fuzz "^$${name#func }$$" -fuzztime $(FUZZ) || exit 1; done
+	AMBERSEAL_THOROUGH=1 go test -count 1 ./core/typeset ./core/formula ./app/design
+	go run ./e2e/pairs $(BEFORE)
 
 lint: ui/node_modules/.stamp
 	@test -z "$$(gofmt -l $(GO))" || { gofmt -l $(GO); echo "Run make format."; exit 1; }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"math/rand/v2"
+	"os"
 	"strings"
 	"testing"
 
@@ -88,7 +89,11 @@ func TestTablesOfAllPrograms(t *testing.T) {
 func TestRandomTables(t *testing.T) {
 	random := rand.New(rand.NewPCG(4, 180))
 	signs := []rune("ab cd,;|\t\"\n'ö1.")
-	for n := range 500 {
+	sheets := 500
+	if os.Getenv("AMBERSEAL_THOROUGH") != "" {
+		sheets *= 20
+	}
+	for n := range sheets {
 		var b bytes.Buffer
 		w := csv.NewWriter(&b)
 		w.Comma = []rune{',', ';', '\t', '|'}[n%4]

@@ -60,10 +60,10 @@ type program struct {
 	log     *slog.Logger
 }
 
-// The collector runs when the heap has grown fivefold, and ever more often towards half a gigabyte: making a document
+// The collector runs when the heap has grown four and a half times, and ever more often towards half a gigabyte: making a document
 // leaves much behind and keeps little, so that a house with memory to spare saves a tenth of its processor.
 const (
-	heapGrowth = 400 // per cent
+	heapGrowth = 350 // per cent
 	heapLimit  = 512 << 20
 )
 

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/big"
 	"math/rand/v2"
+	"os"
 	"strings"
 	"testing"
 
@@ -178,7 +179,11 @@ func TestColumnsByRow(t *testing.T) {
 		`C.part = "bridge"`, `C.part is not pegs`, `C.part is empty`, `not (C.part is empty)`, `C.part contains "RIDGE"`, `C.rate = 40`, `C.rate > 40 and C.hours > 1`,
 		`C.rate > 40 or C.urgent`, `not C.urgent`, `C.urgent = true`, `not (C.rate > 40)`, `C.rate > 0 and 100 / C.rate > 2`, `C.part & "x" = "pegsx"`, `if(C.urgent, C.rate, C.hours) > 1`,
 	}
-	for range 3_000 {
+	formulas := 3_000
+	if os.Getenv("AMBERSEAL_THOROUGH") != "" {
+		formulas *= 20
+	}
+	for range formulas {
 		when := conditions[r.IntN(len(conditions))]
 		if r.IntN(2) == 0 {
 			when = "(" + when + ") " + []string{"and", "or"}[r.IntN(2)] + " (" + conditions[r.IntN(len(conditions))] + ")"

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"os"
 	"strings"
 	"testing"
 
@@ -38,7 +39,11 @@ func TestTablesBreakNothingThatFits(t *testing.T) {
 		return p
 	}
 	seen := map[string]int{}
-	for n := range 300 {
+	tables := 300
+	if os.Getenv("AMBERSEAL_THOROUGH") != "" {
+		tables *= 20
+	}
+	for n := range tables {
 		columns := 2 + r.IntN(11)
 		table := &typeset.Table{Fit: []typeset.Fit{typeset.Content, typeset.Floored}[n%2], Gap: 6, Pad: 3}
 		needs, asked := 0.0, []string{}

@@ -91,17 +91,21 @@ func measure(dir string) (map[string]float64, error) {
 	for _, m := range loaded.FindAllSubmatch(load, -1) {
 		out[string(m[1])], _ = strconv.ParseFloat(string(m[2]), 64)
 	}
-	bench, err := command(filepath.Join(dir, "app/produce"), "go", "test", "-run", "^$", "-bench", "Receipt", "-benchtime", "1000x").Output()
+	bench, err := command(filepath.Join(dir, "app/produce"), "go", "test", "-run", "^$", "-bench", "Receipt", "-benchtime", "500x", "-count", "4").Output()
 	if err != nil {
 		return nil, fmt.Errorf("the benchmark in %s: %w", dir, err)
 	}
-	m := receipt.FindSubmatch(bench)
-	if m == nil {
+	all := receipt.FindAllSubmatch(bench, -1)
+	if len(all) == 0 {
 		return nil, fmt.Errorf("the benchmark in %s says nothing:\n%s", dir, bench)
 	}
 	for i, name := range []string{"receipt_ms", "receipt_cpu_ms"} {
-		ns, _ := strconv.ParseFloat(string(m[i+1]), 64)
-		out[name] = ns / 1e6
+		for _, m := range all { // the quickest: what is slower was disturbed
+			ns, _ := strconv.ParseFloat(string(m[i+1]), 64)
+			if ms := ns / 1e6; out[name] == 0 || ms < out[name] {
+				out[name] = ms
+			}
+		}
 	}
 	return out, nil
 }
