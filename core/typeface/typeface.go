@@ -46,7 +46,10 @@ func (f *Face) Has(text []rune) bool {
 func Families() []string { return []string{"Literata", "IBM Plex Sans"} }
 
 // Style is the weight and slope of a run of text.
-type Style struct{ Bold, Italic bool }
+type Style struct {
+	Bold, Italic bool
+	Japanese     bool // characters that Chinese and Japanese share have their Japanese forms
+}
 
 // styles are the files of a family: plain, bold, italic, and both.
 type styles [4]string
@@ -124,6 +127,12 @@ func Primary(family string, s Style) *Face {
 	return load(files[at])
 }
 
+// japanese has the characters of JIS X 0208 in their Japanese forms; rarer ones are Chinese in form.
+var japanese = fallback{"NotoSansJP", false}
+
+// shared reports whether a sign belongs to Chinese and Japanese alike: their punctuation and full-width letters.
+func shared(r rune) bool { return r >= 0x3000 && r <= 0x303F || r >= 0xFF00 && r <= 0xFFEF }
+
 // Emoji is the face of pictures that stand for several characters together.
 func Emoji() *Face { return load("NotoEmoji-Regular") }
 
@@ -135,8 +144,12 @@ func For(r rune, primary *Face, s Style) *Face {
 		return primary
 	}
 	chain := common
-	if own, ok := scripts[language.LookupScript(r)]; ok {
+	script := language.LookupScript(r)
+	if own, ok := scripts[script]; ok {
 		chain = []fallback{own}
+	}
+	if script == language.Hiragana || script == language.Katakana || s.Japanese && (script == language.Han || shared(r)) {
+		chain = append([]fallback{japanese}, chain...)
 	}
 	for _, fb := range chain {
 		name := fb.name + "-Regular"

@@ -60,3 +60,21 @@ func TestEveryScriptHasAFace(t *testing.T) {
 		}
 	}
 }
+
+// The Han character 直 is written otherwise in Chinese and in Japanese (Unicode Standard 15, section 18.1, figure on variants of
+// 直 and 骨); kana are Japanese wherever they stand.
+func TestHanFormsFollowTheLanguage(t *testing.T) {
+	text := typeface.Primary("Literata", typeface.Style{})
+	for _, r := range "直骨、" {
+		chinese, japanese := typeface.For(r, text, typeface.Style{}), typeface.For(r, text, typeface.Style{Japanese: true})
+		if chinese.Name != "DroidSansFallback-Regular" || japanese.Name != "NotoSansJP-Regular" || !japanese.Has([]rune{r}) {
+			t.Errorf("%c is %s in Chinese, %s in Japanese", r, chinese.Name, japanese.Name)
+		}
+	}
+	if f := typeface.For('ひ', text, typeface.Style{}); f.Name != "NotoSansJP-Regular" {
+		t.Errorf("kana are set in %s", f.Name)
+	}
+	if f := typeface.For('㒵', text, typeface.Style{Japanese: true}); !f.Has([]rune{'㒵'}) { // beyond JIS X 0208
+		t.Errorf("a rare character is lost in %s", f.Name)
+	}
+}

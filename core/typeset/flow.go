@@ -49,7 +49,7 @@ type runningOn struct {
 func Set(doc *Document) (*Pages, error) {
 	s := setters.Get().(*setter)
 	s.lang = language.NewLanguage(doc.Language)
-	s.hyphens = hyphen.For(doc.Language)
+	s.hyphens, s.japanese = hyphen.For(doc.Language), strings.HasPrefix(doc.Language, "ja")
 	s.cut, s.lacking, s.own = "", nil, doc.Families
 	f := &flow{
 		setter: s, doc: doc, paper: doc.Page, fits: map[*Table]fittedTo{}, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{}, heights: map[runningOn]runningHeights{},

@@ -48,6 +48,7 @@ type passage struct {
 	width        float64
 	levels       []bidi.Level // of its characters; nil when all run to the right
 	backwards    bool
+	japanese     bool // its words are Japanese, by their letters where the document's language does not say so
 	tight        bool // words that are wider than the room are parted by syllables and after the signs that addresses are made of
 	torn         bool // and, where that is not enough, between any letters
 }
@@ -161,7 +162,7 @@ func (s *setter) broken(p *Paragraph, width float64) []line {
 
 // newPassage prepares text: small letters of small capitals are shaped as capitals, tabs and breaks are spaces.
 func newPassage(p *Paragraph, text []rune, bounds []int) passage {
-	t := passage{p: p, shown: text, meant: text, bounds: bounds, size: math.Round(p.Size*unit) / unit}
+	t := passage{p: p, shown: text, meant: text, bounds: bounds, size: math.Round(p.Size*unit) / unit, japanese: slices.ContainsFunc(text, kana)}
 	if slices.ContainsFunc(text, func(r rune) bool { return r == '\t' || r == '\n' }) {
 		t.meant = slices.Clone(text)
 		t.tabs = make([]bool, len(text))
@@ -191,6 +192,9 @@ func newPassage(p *Paragraph, text []rune, bounds []int) passage {
 	}
 	return t
 }
+
+// kana reports whether a character is one of the syllables that only Japanese has.
+func kana(r rune) bool { return r >= 0x3041 && r <= 0x30FF }
 
 // trimmed is the length of a passage without the spaces at its end, which take no room. Tabs do.
 func (t passage) trimmed() int {

@@ -20,20 +20,21 @@ import (
 
 // setter shapes and breaks text. It is used by one goroutine at a time.
 type setter struct {
-	shaper  shaping.HarfbuzzShaper
-	split   shaping.Segmenter
-	wrapper shaping.LineWrapper
-	breaks  segmenter.Segmenter
-	words   map[word]shaping.Output
-	glyphs  []shaping.Glyph // of the passage at hand
-	faces   map[*typeface.Face]*font.Face
-	files   map[*font.Font]*typeface.Face
-	rulers  map[rulerKey]*ruler
-	lang    language.Language
-	hyphens *hyphen.Hyphenator // nil for a language without patterns
-	own     map[string]typeface.Family
-	cut     string // a word that was broken since its room is too narrow, until somebody takes note
-	lacking []rune // letters that no face has, until somebody takes note
+	shaper   shaping.HarfbuzzShaper
+	split    shaping.Segmenter
+	wrapper  shaping.LineWrapper
+	breaks   segmenter.Segmenter
+	words    map[word]shaping.Output
+	glyphs   []shaping.Glyph // of the passage at hand
+	faces    map[*typeface.Face]*font.Face
+	files    map[*font.Font]*typeface.Face
+	rulers   map[rulerKey]*ruler
+	lang     language.Language
+	japanese bool               // the document's language
+	hyphens  *hyphen.Hyphenator // nil for a language without patterns
+	own      map[string]typeface.Family
+	cut      string // a word that was broken since its room is too narrow, until somebody takes note
+	lacking  []rune // letters that no face has, until somebody takes note
 }
 
 var setters = sync.Pool{New: func() any {
@@ -203,6 +204,7 @@ func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output
 		for at := part.RunStart; at < part.RunEnd; {
 			run, end, size := t.look(at, part.RunEnd)
 			style := t.p.Runs[run].Style
+			style.Japanese = t.japanese || s.japanese
 			piece := part
 			piece.RunStart, piece.RunEnd, piece.Size = at, end, size
 			if t.levels != nil {

@@ -97,3 +97,13 @@ export function newRow(field: Field): Row {
   }
   return row
 }
+
+/** What every control is told of its question. */
+export interface ControlProps {
+  field: Field
+  id: string
+  described?: string | undefined
+  invalid: boolean
+  required: boolean
+  path: string
+}

@@ -92,6 +92,7 @@ function keys(e: KeyboardEvent) {
       :aria-expanded="offers.length > 0"
       :aria-controls="`${id}-offers`"
       :aria-activedescendant="offers.length ? `${id}-${current}` : undefined"
+      :aria-describedby="reading?.findings.length ? `${id}-findings` : undefined"
       :aria-invalid="reading?.findings.some((f) => f.level === 'fault') ? 'true' : undefined"
       @input="look"
       @click="look"
@@ -127,14 +128,16 @@ function keys(e: KeyboardEvent) {
         {{ shelf ? 'Fold the examples' : 'Examples' }}
       </button>
     </div>
-    <p
-      v-for="(f, i) in reading?.findings ?? []"
-      :key="i"
-      class="text-[13px]"
-      :class="f.level === 'fault' ? 'text-madder' : 'text-ochre'"
-    >
-      {{ f.level === 'fault' ? '✕' : '◐' }} {{ f.message }} <span class="text-carbon">{{ f.mend }}</span>
-    </p>
+    <div :id="`${id}-findings`">
+      <p
+        v-for="(f, i) in reading?.findings ?? []"
+        :key="i"
+        class="text-[13px]"
+        :class="f.level === 'fault' ? 'text-madder' : 'text-ochre'"
+      >
+        {{ f.level === 'fault' ? '✕' : '◐' }} {{ f.message }} <span class="text-carbon">{{ f.mend }}</span>
+      </p>
+    </div>
     <dl v-if="shelf" class="mt-1 max-h-[200px] overflow-y-auto border-l-2 border-rule pl-3 text-[13px]">
       <div v-for="f in functions" :key="f.name" class="py-0.5">
         <dt class="font-mono">{{ f.usage }}</dt>

@@ -1,17 +1,10 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
-import type { Field, FileAnswer } from '../../types'
-import { useSheet } from '../sheet'
+import type { FileAnswer } from '../../types'
+import { useSheet, type ControlProps } from '../sheet'
 
 /** Files added to an answer; each is sent at once and named by the answer. */
-const props = defineProps<{
-  field: Field
-  id: string
-  described?: string | undefined
-  invalid: boolean
-  required: boolean
-  path: string
-}>()
+const props = defineProps<ControlProps>()
 const model = defineModel<FileAnswer[]>({ required: true })
 const sheet = useSheet()
 

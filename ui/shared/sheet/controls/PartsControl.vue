@@ -1,17 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Field } from '../../types'
-import { useSheet } from '../sheet'
+import { useSheet, type ControlProps } from '../sheet'
 
 /** A name or a postal address in its parts. */
-const props = defineProps<{
-  field: Field
-  id: string
-  described?: string | undefined
-  invalid: boolean
-  required: boolean
-  path: string
-}>()
+const props = defineProps<ControlProps>()
 const model = defineModel<Record<string, string>>({ required: true })
 const sheet = useSheet()
 

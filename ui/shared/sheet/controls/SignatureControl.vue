@@ -1,18 +1,11 @@
 <script setup lang="ts">
 import SignaturePad from 'signature_pad'
 import { nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
-import type { Field, Mark } from '../../types'
-import { useSheet } from '../sheet'
+import type { Mark } from '../../types'
+import { useSheet, type ControlProps } from '../sheet'
 
 /** A signature, drawn with mouse, finger or pen, typed, or uploaded. What is drawn stays strokes. */
-const props = defineProps<{
-  field: Field
-  id: string
-  described?: string | undefined
-  invalid: boolean
-  required: boolean
-  path: string
-}>()
+const props = defineProps<ControlProps>()
 const model = defineModel<Mark | null>({ required: true })
 const sheet = useSheet()
 

@@ -1,17 +1,10 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, useTemplateRef, watchEffect } from 'vue'
 import type { Field } from '../../types'
-import { useSheet } from '../sheet'
+import { useSheet, type ControlProps } from '../sheet'
 
 /** Answers of one text: words, numbers, addresses, days and times. */
-const props = defineProps<{
-  field: Field
-  id: string
-  described?: string | undefined
-  invalid: boolean
-  required: boolean
-  path: string
-}>()
+const props = defineProps<ControlProps>()
 const model = defineModel<string>({ required: true })
 const sheet = useSheet()
 const root = useTemplateRef<HTMLInputElement>('root')
