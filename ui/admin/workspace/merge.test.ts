@@ -1,14 +1,7 @@
 import { expect, test } from 'vitest'
+import { chance } from '../../shared/chance'
 import { merge, type Plain } from './merge'
 
-/** A small generator of its own, so that each run tries the same. */
-function random(seed: number) {
-  let s = seed
-  return (below: number) => {
-    s = (Math.imul(s, 1664525) + 1013904223) >>> 0
-    return Math.floor((s / 2 ** 32) * below)
-  }
-}
 type Fields = { key: string; label: string; help: string }[]
 type Design = { name: string; form: { fields: Fields }; documents: { key: string; title: string }[] }
 const copy = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T
@@ -34,7 +27,7 @@ test('what only one changed is taken from that one', () => {
 })
 
 test('changes of different places are both there, whatever they are', () => {
-  const pick = random(20261127)
+  const { below: pick } = chance(20261127)
   for (let n = 0; n < 500; n++) {
     const mine = copy(base)
     const theirs = copy(base)
