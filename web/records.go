@@ -38,11 +38,7 @@ func (d *desk) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api.Get
 	if err != nil {
 		return nil, err
 	}
-	intakes, err := d.Workshop.Store.Intakes(ctx)
-	if err != nil {
-		return nil, err
-	}
-	out := api.GetDesk200JSONResponse{All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: len(intakes), Entries: []api.Entry{}}
+	out := api.GetDesk200JSONResponse{All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: counts.Intakes, Entries: []api.Entry{}}
 	for _, state := range []string{"failed", "unfinished"} {
 		entries, err := d.Records.Entries(ctx, register.Query{State: state, Limit: 12})
 		if err != nil {

@@ -277,8 +277,9 @@ func (d *DB) Count(ctx context.Context) (register.Counts, error) {
 	var c register.Counts
 	err := d.read.QueryRowContext(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission LIMIT 10000)),
 	  (SELECT count(DISTINCT submission) FROM step WHERE state = 'failed'),
-	  (SELECT count(*) FROM (SELECT DISTINCT submission FROM step WHERE state <> 'done' EXCEPT SELECT submission FROM step WHERE state = 'failed'))`).
-		Scan(&c.All, &c.Failed, &c.Unfinished)
+	  (SELECT count(*) FROM (SELECT DISTINCT submission FROM step WHERE state <> 'done' EXCEPT SELECT submission FROM step WHERE state = 'failed')),
+	  (SELECT count(*) FROM intake)`).
+		Scan(&c.All, &c.Failed, &c.Unfinished, &c.Intakes)
 	return c, err
 }
 

@@ -148,4 +148,7 @@ type Query struct {
 }
 
 // Counts is how many submissions there are and how many want something.
-type Counts struct{ All, Failed, Unfinished int }
+type Counts struct {
+	All, Failed, Unfinished int
+	Intakes                 int
+}
