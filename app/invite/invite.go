@@ -6,7 +6,6 @@ import (
 	"crypto/rand"
 	"errors"
 	"fmt"
-	"html"
 	"log/slog"
 	"regexp"
 	"strings"
@@ -17,6 +16,8 @@ import (
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/link"
+	"amberseal/core/notice"
+	"amberseal/core/phrase"
 )
 
 // State says where an invitation stands.
@@ -283,22 +284,22 @@ func (d *Desk) post(ctx context.Context, x Invitation) error {
 	if at == "" {
 		return work.GiveUp{Reason: ErrNoSite.Error()}
 	}
-	lines := []string{"Good day,", fmt.Sprintf("%s asks you to fill in “%s”.", h.Name, name)}
+	facts := phrase.Facts{House: h}
+	var body phrase.Body
+	say := func(words string) { body = append(body, phrase.Paragraph{Spans: phrase.Phrase{{Text: words}}}) }
 	if x.Words != "" {
-		lines = []string{x.Words}
+		say(x.Words)
+	} else {
+		facts.House.Language = "en-GB" // that our words are in
+		say("Good day,")
+		say(fmt.Sprintf("%s asks you to fill in “%s”.", h.Name, name))
 	}
-	lines = append(lines, "This link is yours and works once:", at, h.Name)
-	var page strings.Builder
-	for _, l := range lines {
-		words := strings.ReplaceAll(html.EscapeString(l), "\n", "<br>")
-		if l == at {
-			words = `<a href="` + words + `">` + words + "</a>"
-		}
-		page.WriteString("<p>" + words + "</p>")
-	}
+	say("This link is yours and works once:")
+	body = append(body, phrase.Paragraph{Spans: phrase.Phrase{{Text: at, Style: phrase.Style{Link: at}}}})
+	say(h.Name)
+	text, page := notice.Letter(body, facts)
 	return d.Post.Send(ctx, notify.Letter{
 		ID: d.Secret.MessageID("invitation", x.Ref), FromName: h.Name, From: h.Email, To: []string{x.Email}, Subject: name, Date: d.Now().UTC(),
-		Text: strings.Join(lines, "\n\n") + "\n",
-		HTML: `<!doctype html><html lang="en"><head><meta charset="utf-8"></head><body style="font:16px/1.5 Georgia,serif">` + page.String() + "</body></html>",
+		Text: text, HTML: page,
 	})
 }

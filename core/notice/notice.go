@@ -131,7 +131,7 @@ func (n Notice) For(facts phrase.Facts) Message {
 		m.Subject += " – " + facts.Locale().Revision(facts.Revision)
 		message = append(phrase.Body{{Spans: phrase.Phrase{{Text: facts.Locale().Replaces(facts.Revision) + "."}}}}, message...)
 	}
-	m.Text, m.HTML = plainText(message, facts), page(message, facts)
+	m.Text, m.HTML = Letter(message, facts)
 	to := n.To.Plain(facts)
 	m.To, m.Problem = addresses(to)
 	if len(m.To) == 0 && m.Problem == "" {

@@ -3,6 +3,7 @@ package notice
 import (
 	"fmt"
 	"html"
+	"html/template"
 	"regexp"
 	"strings"
 
@@ -57,11 +58,32 @@ func plainText(b phrase.Body, facts phrase.Facts) string {
 	return strings.Join(out, "\n\n") + "\n"
 }
 
-// page is the message as HTML: no script, no picture, nothing fetched from elsewhere.
-func page(b phrase.Body, facts phrase.Facts) string {
+// Letter writes a body as a message: its plain text, and a page without script, picture or anything that is fetched from elsewhere.
+func Letter(b phrase.Body, facts phrase.Facts) (text, page string) {
+	return plainText(b, facts), sheet(b, facts)
+}
+
+// skeleton is the page around a message's words.
+var skeleton = template.Must(template.New("letter").Parse(`<!doctype html><html lang="{{.Language}}"><head><meta charset="utf-8"></head>` +
+	`<body style="margin:0;background:#E9EEEA"><div style="max-width:36em;margin:0 auto;padding:24px;background:#FDFDFB;` +
+	`border-top:4px solid {{.Accent}};font:16px/1.5 Georgia,serif;color:#16262B">{{.Words}}</div></body></html>`))
+
+func sheet(b phrase.Body, facts phrase.Facts) string {
+	words := template.HTML(paragraphs(b, facts)) // each part of it is escaped
 	var out strings.Builder
-	fmt.Fprintf(&out, `<!doctype html><html lang="%s"><head><meta charset="utf-8"></head><body style="margin:0;background:#E9EEEA"><div style="max-width:36em;margin:0 auto;padding:24px;background:#FDFDFB;border-top:4px solid %s;font:16px/1.5 Georgia,serif;color:#16262B">`,
-		html.EscapeString(facts.Locale().Tag()), html.EscapeString(facts.House.Accent))
+	err := skeleton.Execute(&out, struct {
+		Language, Accent string
+		Words            template.HTML
+	}{facts.Locale().Tag(), facts.House.Accent, words})
+	if err != nil {
+		return string(words) // nothing of the skeleton can fail but its writing
+	}
+	return out.String()
+}
+
+// paragraphs are the words of a message, escaped, in their elements.
+func paragraphs(b phrase.Body, facts phrase.Facts) string {
+	var out strings.Builder
 	l := &lists{out: &out}
 	for _, p := range bind(b, facts) {
 		l.to(p.List, p.Depth)
@@ -77,7 +99,6 @@ func page(b phrase.Body, facts phrase.Facts) string {
 		out.WriteString(shut)
 	}
 	l.to("", 0)
-	out.WriteString("</div></body></html>")
 	return out.String()
 }
 
