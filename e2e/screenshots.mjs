@@ -14,8 +14,8 @@ await page.request.post(`${url}/api/session`, {
   data: { email: 'owner@tarnhollow.example', password: 'amber-and-paper' },
 })
 const intakes = await (await page.request.get(`${url}/api/intakes`)).json()
-const repair = intakes.find((i) => i.design.slug === 'repair-drop-off').id
-const report = intakes.find((i) => i.design.slug === 'condition-report').id
+const repair = intakes.find((i) => i.slug === 'repair-drop-off').id
+const report = intakes.find((i) => i.slug === 'condition-report').id
 const failed = (await (await page.request.get(`${url}/api/submissions?state=failed`)).json()).entries[0].id
 
 const views = {
