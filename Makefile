@@ -45,6 +45,9 @@ thorough: race build
 lint: ui/node_modules/.stamp
 	@test -z "$$(gofmt -l $(GO))" || { gofmt -l $(GO); echo "Run make format."; exit 1; }
 	go vet ./...
+	@cp web/api/api.gen.go ui/shared/schema.d.ts $$(mkdir -p bin/generated && echo bin/generated) && $(MAKE) --silent generate > /dev/null && \
+	  cmp web/api/api.gen.go bin/generated/api.gen.go && cmp ui/shared/schema.d.ts bin/generated/schema.d.ts || \
+	  { echo "What is generated from web/api/openapi.yaml was not current; it is now."; exit 1; }
 	cd ui && npm run --silent check
 
 # Milliseconds and allocations, beside headless Chromium doing the same in the same run.
