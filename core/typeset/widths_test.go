@@ -80,7 +80,7 @@ func TestTablesBreakNothingThatFits(t *testing.T) {
 			if ends[c] { // decimals may push each other: ample room for three of them
 				longest[c] += 20
 			}
-			needs += longest[c] * 1.015
+			needs += longest[c] * 1.03
 		}
 		fixed := float64(columns)*12 + 6*float64(columns-1)
 		upright, side := a4.Width-a4.Left-a4.Right, a4.Height-a4.Left-a4.Right
