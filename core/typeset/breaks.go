@@ -154,7 +154,7 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 				out = append(out, opportunity{at: at, end: end, width: before[end], begins: before[at], spaces: spaces[end]})
 				continue
 			}
-			if at := l.Offset + i; addressSign(l.Text[i-1]) && inWord(l.Text[i]) {
+			if at := l.Offset + i; inWord(l.Text[i]) && addressSign(l.Text[i-1]) && !(i > 1 && figures(l.Text[i-2], l.Text[i])) {
 				out = append(out, opportunity{at: at, end: at, width: before[at], begins: before[at], spaces: spaces[at]})
 			}
 		}

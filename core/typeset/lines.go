@@ -273,6 +273,9 @@ func (t passage) blank() line {
 // addressSign reports whether an address may be parted after a sign.
 func addressSign(r rune) bool { return strings.ContainsRune("@./_-?=&", r) }
 
+// figures reports whether a sign stands between two figures: in a date or a number, which is not parted there.
+func figures(before, after rune) bool { return unicode.IsDigit(before) && unicode.IsDigit(after) }
+
 // noteCut remembers the word inside which a line had to end.
 func (s *setter) noteCut(t passage, w shaping.Line) {
 	end := 0

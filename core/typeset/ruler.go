@@ -24,7 +24,7 @@ func (s *setter) asked(p *Paragraph) extent {
 		endPiece()
 		out.least, word = max(out.least, word), 0
 	}
-	last := rune(0)
+	before, last := rune(0), rune(0)
 	for i := range p.Runs {
 		r := &p.Runs[i]
 		size := p.Size
@@ -41,12 +41,12 @@ func (s *setter) asked(p *Paragraph) extent {
 				endWord()
 			case last == '-' && unicode.IsLetter(c):
 				endWord()
-			case addressSign(last) && inWord(c) || last == noBreak && !p.Tabular:
+			case addressSign(last) && inWord(c) && !figures(before, c) || last == noBreak && !p.Tabular:
 				endPiece()
 			case c >= 0x250 && unicode.IsLetter(c) && !inWord(c): // scripts without spaces
 				endWord()
 			}
-			last = c
+			before, last = last, c
 			w := rule.advance(c) * size
 			if r.SmallCaps {
 				w = rule.advance(unicode.ToUpper(c)) * size
