@@ -116,7 +116,7 @@ async function proofTimes() {
     data: { email: 'owner@tarnhollow.example', password: 'amber-and-paper' },
   })
   const intakes = await (await page.request.get(`${url}/api/intakes`)).json()
-  const id = intakes.find((i) => i.design.slug === 'repair-drop-off').id
+  const id = intakes.find((i) => i.slug === 'repair-drop-off').id
   await page.waitForTimeout(4000) // the demo's own documents are made first
   await page.goto(`${url}/intakes/${id}/documents?of=receipt&line=heading`)
   await page.locator('[data-painted]').waitFor()
