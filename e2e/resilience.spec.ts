@@ -13,9 +13,12 @@ test('what is typed before the script has come is taken over, with the focus and
   const name = page.locator('#served').getByLabel('Your name')
   await name.fill('Åsa')
   await name.press('Home')
+  const before = (await name.boundingBox())!.y
   release()
   await expect(page.locator('#served')).toHaveCount(0)
   await expect(page.getByLabel('Your name')).toBeFocused()
+  const after = (await page.getByLabel('Your name').boundingBox())!.y
+  expect(Math.abs(after - before), 'the question moves').toBeLessThan(1)
   await page.keyboard.type('Dr ')
   await expect(page.getByLabel('Your name')).toHaveValue('Dr Åsa')
   await expect(page.getByLabel('Your email')).toHaveValue('early@bird.example')

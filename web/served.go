@@ -20,7 +20,7 @@ type servedField struct {
 // what was typed by then.
 var served = template.Must(template.New("served").Parse(`<div id="served"><main class="mx-auto max-w-[680px] px-3 py-6 sm:py-10">` +
 	`<div class="border-t-4 border-ink bg-sheet px-5 py-7 sm:px-10 sm:py-9"><div class="flex flex-wrap items-baseline gap-x-4 text-soft"><p>{{.House}}</p>` +
-	`<span class="ms-auto min-h-[28px] text-[13px]"></span></div><h1 class="mb-6 text-[28px] leading-tight">{{.Name}}</h1>` +
+	`<span class="ms-auto text-[13px]"><select class="min-h-[28px] max-w-full bg-transparent" disabled aria-hidden="true">{{range .Languages}}<option{{if .Here}} selected{{end}}>{{.Name}}</option>{{end}}</select></span></div><h1 class="mb-6 text-[28px] leading-tight">{{.Name}}</h1>` +
 	`{{with .Steps}}<div class="mb-6"><ol class="flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-2">{{range $i, $s := .}}` +
 	`<li class="flex gap-2 {{if $i}}text-soft{{else}}font-semibold{{end}}"><span class="font-title">{{$s.N}}</span><span>{{$s.Name}}</span></li>{{end}}</ol></div>{{end}}` +
 	`{{with .Intro}}<p class="mb-6 whitespace-pre-line">{{.}}</p>{{end}}<div class="grid grid-cols-1 gap-x-5 gap-y-5 sm:grid-cols-6">{{range .Fields}}` +
@@ -63,13 +63,28 @@ func servedForm(p receive.Published, h house.House) string {
 	var b strings.Builder
 	err := served.Execute(&b, struct {
 		House, Name, Intro string
+		Languages          []servedLanguage
 		Steps              []servedStep
 		Fields             []servedField
-	}{h.Name, p.Design.Name, f.Intro, servedSteps(p.Design.Name, f), fields})
+	}{h.Name, p.Design.Name, f.Intro, servedLanguages(h.Language), servedSteps(p.Design.Name, f), fields})
 	if err != nil {
 		return ""
 	}
 	return b.String()
+}
+
+// servedLanguage is one of the menu, which takes its room before it can be used.
+type servedLanguage struct {
+	Name string
+	Here bool
+}
+
+func servedLanguages(here string) []servedLanguage {
+	var out []servedLanguage
+	for _, l := range [][2]string{{"en", "English"}, {"de", "Deutsch"}, {"fr", "Français"}, {"es", "Español"}, {"pl", "Polski"}} {
+		out = append(out, servedLanguage{l[1], sameLanguage(l[0], here)})
+	}
+	return out
 }
 
 // servedStep is a page of a form in the list of its pages.
