@@ -23,6 +23,7 @@ import (
 	"amberseal/app/register"
 	"amberseal/core/code"
 	"amberseal/core/fill"
+	"amberseal/core/plan"
 	"amberseal/web/api"
 )
 
@@ -168,8 +169,8 @@ func (d *desk) Invite(ctx context.Context, r api.InviteRequestObject) (api.Invit
 }
 
 func (d *desk) RetryInvitation(ctx context.Context, r api.RetryInvitationRequestObject) (api.RetryInvitationResponseObject, error) {
-	err := d.Records.RetryInvitation(ctx, r.Id, r.Invitation, d.Now())
-	d.Invitations.Wake()
+	err := d.Records.RetryInvitation(ctx, r.Id, r.Invitation, plan.Letter(false), d.Now())
+	d.Wake()
 	return api.RetryInvitation204Response{}, err
 }
 

@@ -324,10 +324,10 @@ func (d *desk) publicDocument(c *gin.Context) {
 
 // coming reports whether a document is still to be made.
 func (d *desk) coming(ctx context.Context, submission int64, key string) bool {
-	steps, err := d.Records.Steps(ctx, submission)
-	for _, s := range steps {
-		if s.Kind == plan.Document && s.Key == key {
-			return s.State != register.Failed
+	jobs, err := d.Records.Jobs(ctx, submission)
+	for _, j := range jobs {
+		if j.Kind == plan.Document && j.Key == key {
+			return j.State != register.Failed
 		}
 	}
 	return err != nil

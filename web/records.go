@@ -22,9 +22,9 @@ const pageSize = 50
 func entry(e register.Entry) api.Entry {
 	out := api.Entry{
 		Id: e.ID, Number: e.Number, Intake: e.IntakeName, IntakeId: e.IntakeID, Person: e.Person, Received: e.Received,
-		State: api.EntryState(e.State()), Steps: make([]api.Step, 0, len(e.Steps)),
+		State: api.EntryState(e.State()), Steps: make([]api.Step, 0, len(e.Jobs)),
 	}
-	for _, s := range e.Steps {
+	for _, s := range e.Jobs {
 		out.Steps = append(out.Steps, api.Step{
 			Id: s.ID, Kind: api.StepKind(s.Kind), Key: s.Key, Name: s.Name, State: api.StepState(s.State), Attempts: s.Attempts,
 			Reason: optional(s.Reason), Result: optional(s.Result), Due: s.Due, Updated: s.Updated,
@@ -75,7 +75,7 @@ func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObje
 	if err != nil {
 		return nil, err
 	}
-	steps, err := d.Records.Steps(ctx, s.ID)
+	jobs, err := d.Records.Jobs(ctx, s.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -83,7 +83,7 @@ func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObje
 	if err != nil {
 		return nil, err
 	}
-	events, err := d.Records.Events(ctx, s.ID)
+	history, err := d.Records.History(ctx, s.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -97,7 +97,7 @@ func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObje
 	}
 	facts := phrase.Facts{House: h, Form: x.Form, Answers: form.Load(x.Form, s.Answers)}
 	out := api.GetSubmission200JSONResponse{
-		Entry: entry(register.Entry{Submission: s, Steps: steps}), Version: s.Version,
+		Entry: entry(register.Entry{Submission: s, Jobs: jobs}), Version: s.Version,
 		Answers: []api.AnswerLine{}, Documents: []api.MadeDocument{}, Events: []api.Event{}, Messages: apiMessages(messages),
 	}
 	shown := x.Form.Shown(facts.Answers, s.Received)
@@ -117,8 +117,8 @@ func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObje
 		}
 		out.Documents = append(out.Documents, made)
 	}
-	for _, e := range events {
-		out.Events = append(out.Events, api.Event{At: e.At, What: e.What})
+	for _, l := range history {
+		out.Events = append(out.Events, api.Event{At: l.At, Kind: string(l.Kind), What: l.Sentence(x.Form)})
 	}
 	return out, nil
 }

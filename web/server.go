@@ -37,6 +37,7 @@ import (
 	"amberseal/core/house"
 	"amberseal/core/intake"
 	"amberseal/core/link"
+	"amberseal/core/plan"
 	"amberseal/core/typeface"
 	"amberseal/web/api"
 )
@@ -47,22 +48,22 @@ type Records interface {
 	Count(ctx context.Context) (register.Counts, error)
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
 	Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error)
-	Steps(ctx context.Context, submission int64) ([]register.Step, error)
+	Jobs(ctx context.Context, submission int64) ([]register.Job, error)
 	Document(ctx context.Context, submission int64, key string) (register.Document, error)
 	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
 	Documents(ctx context.Context, submission int64) ([]register.Document, error)
 	Genuine(ctx context.Context, code, sum string) (register.Genuine, error)
-	Events(ctx context.Context, submission int64) ([]register.Event, error)
+	History(ctx context.Context, submission int64) ([]register.Line, error)
 	Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error)
 	Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error)
-	Retry(ctx context.Context, submission, step int64, now time.Time) error
+	Retry(ctx context.Context, submission, job int64, now time.Time) error
 	RetryAll(ctx context.Context, intake int64, now time.Time) (int, error)
 	WithdrawLinks(ctx context.Context, submission int64, now time.Time) error
 	Alive(ctx context.Context) error
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
 	Invitations(ctx context.Context, intake, before int64, limit int) ([]invite.Invitation, error)
 	SentInvitations(ctx context.Context, before int64, limit int) ([]invite.Invitation, error)
-	RetryInvitation(ctx context.Context, intake, id int64, now time.Time) error
+	RetryInvitation(ctx context.Context, intake, id int64, letter []plan.Step, now time.Time) error
 	WithdrawInvitation(ctx context.Context, intake, id int64, now time.Time) error
 }
 

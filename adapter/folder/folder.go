@@ -116,7 +116,7 @@ const mostCopies = 10_000
 
 // Put writes a file, complete or not at all, and never over another one.
 func (f *Folder) Put(ctx context.Context, name string, data []byte) (string, error) {
-	if !fs.ValidPath(name) || strings.HasPrefix(name, own+"/") {
+	if !fs.ValidPath(name) || name == "." || strings.ContainsRune(name, 0) || strings.HasPrefix(name, own+"/") {
 		return "", work.GiveUp{Reason: "The path “" + name + "” cannot be a file."}
 	}
 	root, err := f.open()

@@ -31,6 +31,9 @@ func Check(ctx context.Context, file string) error {
 	if said != "ok" {
 		return fmt.Errorf("the database is damaged: %s", said)
 	}
+	if err := checkFacts(ctx, db); err != nil {
+		return err
+	}
 	r, err := db.QueryContext(ctx, "PRAGMA foreign_key_check")
 	if err != nil {
 		return err

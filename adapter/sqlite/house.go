@@ -135,12 +135,9 @@ func (s Sessions) Find(token string) ([]byte, bool, error) {
 	return data, err == nil, err
 }
 
-// Commit keeps a session and drops those that have expired.
+// Commit keeps a session.
 func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
 	return s.DB.do(context.Background(), func(tx txn) error {
-		if _, err := tx.Exec("DELETE FROM session WHERE expires < ?", micros(time.Now())); err != nil {
-			return err
-		}
 		_, err := tx.Exec("INSERT INTO session (hash, data, expires) VALUES (?, ?, ?) ON CONFLICT (hash) DO UPDATE SET data = excluded.data, expires = excluded.expires", hashed(token), data, micros(expires))
 		return err
 	})

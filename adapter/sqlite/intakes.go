@@ -15,15 +15,16 @@ import (
 	"amberseal/core/link"
 )
 
-// Submissions are counted as they come; what is open is few, and is counted from the steps that are.
+// Submissions are counted as they come; what is open is few, and is counted from the jobs that are.
 const intakeColumns = `SELECT i.id, i.design, i.revision, i.version, i.published, i.state, i.opened, i.updated,
   coalesce((SELECT submissions FROM tally WHERE intake = i.id), 0),
   coalesce((SELECT n FROM unfinished WHERE intake = i.id), 0), coalesce((SELECT n FROM failed WHERE intake = i.id), 0),
   coalesce((SELECT json_extract(v.design, '$.slug') FROM version v WHERE v.intake = i.id AND v.version = i.version), '')
   FROM intake i`
 
-const openSteps = `WITH unfinished AS MATERIALIZED (SELECT s.intake, count(DISTINCT t.submission) n FROM step t CROSS JOIN submission s ON s.id = t.submission WHERE t.state <> 'done' GROUP BY s.intake),
-  failed AS MATERIALIZED (SELECT s.intake, count(DISTINCT t.submission) n FROM step t CROSS JOIN submission s ON s.id = t.submission WHERE t.state = 'failed' GROUP BY s.intake) `
+const openJobs = `WITH
+  failed AS MATERIALIZED (SELECT share AS intake, count(*) n FROM (SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission') GROUP BY share),
+  unfinished AS MATERIALIZED (SELECT share AS intake, count(*) n FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission') GROUP BY share) `
 
 type scanner interface{ Scan(...any) error }
 
@@ -44,13 +45,13 @@ func scanIntake(r scanner) (design.Intake, error) {
 
 // Intakes lists all, the last changed first.
 func (d *DB) Intakes(ctx context.Context) ([]design.Intake, error) {
-	r, err := d.read.QueryContext(ctx, openSteps+intakeColumns+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000")
+	r, err := d.read.QueryContext(ctx, openJobs+intakeColumns+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000")
 	return rows(r, err, func(r *sql.Rows) (design.Intake, error) { return scanIntake(r) })
 }
 
 // Intake finds one.
 func (d *DB) Intake(ctx context.Context, id int64) (design.Intake, error) {
-	return scanIntake(d.read.QueryRowContext(ctx, openSteps+intakeColumns+" WHERE i.id = ?", id))
+	return scanIntake(d.read.QueryRowContext(ctx, openJobs+intakeColumns+" WHERE i.id = ?", id))
 }
 
 // AddIntake keeps a new one as a draft.

@@ -4,45 +4,73 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"time"
 
 	"amberseal/app/invite"
 	"amberseal/app/receive"
+	"amberseal/app/register"
 	"amberseal/core/form"
+	"amberseal/core/plan"
 )
 
-const invitationColumns = `n.id, n.intake, n.ref, n.links, n.email, n.words, n.state, n.attempts, n.since, n.reason, n.sent, coalesce(s.id, 0), coalesce(s.number, '')
-  FROM invitation n LEFT JOIN submission s ON s.id = n.submission`
+const invitationColumns = `n.id, n.intake, n.ref, n.links, n.run, n.email, n.words, n.withdrawn, n.sent, coalesce(j.state, ''), coalesce(j.reason, ''), coalesce(s.id, 0), coalesce(s.number, '')
+  FROM invitation n LEFT JOIN submission s ON s.id = n.submission
+  LEFT JOIN job j ON j.subject = n.id AND j.run = n.run AND j.kind = 'invitation' AND j.key = 'letter' AND j.about = 'invitation'`
 
 func scanInvitation(r scanner) (invite.Invitation, error) {
 	var x invite.Invitation
-	var since, sent int64
-	err := r.Scan(&x.ID, &x.IntakeID, &x.Ref, &x.Links, &x.Email, &x.Words, &x.State, &x.Attempts, &since, &x.Reason, &sent, &x.SubmissionID, &x.Number)
-	x.Since, x.Sent = moment(since), moment(sent)
+	var withdrawn bool
+	var sent int64
+	var job register.State
+	err := r.Scan(&x.ID, &x.IntakeID, &x.Ref, &x.Links, &x.Run, &x.Email, &x.Words, &withdrawn, &sent, &job, &x.Reason, &x.SubmissionID, &x.Number)
+	x.Sent = moment(sent)
+	switch {
+	case withdrawn:
+		x.State, x.Reason = invite.Withdrawn, ""
+	case job == register.Done:
+		x.State = invite.Sent
+	case job == register.Failed:
+		x.State = invite.Failed
+	default:
+		x.State = invite.Waits
+	}
 	return x, found(err)
 }
 
-// AddInvitations keeps invitations that are not there yet and tells how many were new. One that was withdrawn and not answered
-// is given anew.
-func (d *DB) AddInvitations(ctx context.Context, all []invite.Invitation, now time.Time) (int, error) {
+// AddInvitations keeps invitations that are not there yet, with the steps of their letters, and tells how many were new. One that was
+// withdrawn and not answered is given anew.
+func (d *DB) AddInvitations(ctx context.Context, all []invite.Invitation, letter []plan.Step, now time.Time) (int, error) {
 	added := 0
 	err := d.do(ctx, func(tx txn) error {
+		added = 0
 		for _, x := range all {
-			done, err := tx.Exec(`INSERT INTO invitation (intake, ref, email, words, state, since, due) VALUES (?1, ?2, ?3, ?4, 'waits', ?5, ?5)
-			  ON CONFLICT (intake, email) DO UPDATE SET words = excluded.words, state = 'waits', attempts = 0, reason = '', since = excluded.since, due = excluded.due
-			  WHERE state = 'withdrawn' AND submission IS NULL`, x.IntakeID, x.Ref, x.Email, x.Words, micros(now))
+			subject := plan.Subject{About: plan.Invited}
+			err := tx.QueryRow(`INSERT INTO invitation (intake, ref, email, words) VALUES (?1, ?2, ?3, ?4)
+			  ON CONFLICT (intake, email) DO UPDATE SET words = excluded.words, withdrawn = 0, run = run + 1
+			  WHERE withdrawn = 1 AND submission IS NULL RETURNING id, run`, x.IntakeID, x.Ref, x.Email, x.Words).Scan(&subject.ID, &subject.Run)
+			if errors.Is(err, sql.ErrNoRows) {
+				continue
+			}
+			if err == nil {
+				err = insertJobs(tx, subject, x.IntakeID, letter, now)
+			}
+			if err == nil {
+				err = tx.tell(subject, register.Fact{Kind: register.Invited}, now)
+			}
 			if err != nil {
 				return err
 			}
-			n, err := done.RowsAffected()
-			if err != nil {
-				return err
-			}
-			added += int(n)
+			added++
 		}
 		return nil
 	})
 	return added, err
+}
+
+// Invitation finds one.
+func (d *DB) Invitation(ctx context.Context, id int64) (invite.Invitation, error) {
+	return scanInvitation(d.read.QueryRowContext(ctx, "SELECT "+invitationColumns+" WHERE n.id = ?", id))
 }
 
 // Invitations gives a page of an intake's, the newest first.
@@ -57,53 +85,43 @@ func (d *DB) SentInvitations(ctx context.Context, before int64, limit int) ([]in
 	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
 }
 
-// DueInvitations gives those to be sent now, the longest waiting first.
-func (d *DB) DueInvitations(ctx context.Context, now time.Time, limit int) ([]invite.Invitation, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE n.state = 'waits' AND n.due <= ? ORDER BY n.due LIMIT ?", micros(now), limit)
-	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
-}
-
-// NextInvitation is when the next invitation is to be sent.
-func (d *DB) NextInvitation(ctx context.Context) (time.Time, bool, error) {
-	return nextDue(d.read.QueryRowContext(ctx, "SELECT min(due) FROM invitation WHERE state = 'waits'"))
-}
-
-// SetInvitation writes down how sending ended, unless it was withdrawn meanwhile.
-func (d *DB) SetInvitation(ctx context.Context, x invite.Invitation, due time.Time) error {
+// RetryInvitation sends an invitation that was not answered now: one that failed, or waits, or went out before. That is another
+// letter.
+func (d *DB) RetryInvitation(ctx context.Context, intake, id int64, letter []plan.Step, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		sent := int64(0)
-		if !x.Sent.IsZero() {
-			sent = micros(x.Sent)
-			if err := addRecipients(tx, []string{x.Email}, x.Sent); err != nil {
-				return err
-			}
+		subject, err := changeInvitation(tx, "run = run + 1", intake, id)
+		if err != nil {
+			return err
 		}
-		_, err := tx.Exec("UPDATE invitation SET state = ?, attempts = ?, reason = ?, since = ?, sent = ?, due = ? WHERE id = ? AND state = 'waits'", x.State, x.Attempts, x.Reason, micros(x.Since), sent, micros(due), x.ID)
-		return err
+		if err := voidSubject(tx, subject, "It is sent anew.", now); err != nil {
+			return err
+		}
+		if err := insertJobs(tx, subject, intake, letter, now); err != nil {
+			return err
+		}
+		return tx.tell(subject, register.Fact{Kind: register.Retried}, now)
 	})
-}
-
-// RetryInvitation sends an invitation that was not answered now: one that failed, or waits, or went out before.
-func (d *DB) RetryInvitation(ctx context.Context, intake, id int64, now time.Time) error {
-	return d.changeInvitation(ctx, "UPDATE invitation SET state = 'waits', attempts = 0, reason = '', since = ?1, due = ?1 WHERE id = ?2 AND intake = ?3 AND submission IS NULL AND state <> 'withdrawn'", intake, id, now)
 }
 
 // WithdrawInvitation makes an invitation that was not answered void.
 func (d *DB) WithdrawInvitation(ctx context.Context, intake, id int64, now time.Time) error {
-	return d.changeInvitation(ctx, "UPDATE invitation SET state = 'withdrawn', links = links + 1, reason = '', due = ?1 WHERE id = ?2 AND intake = ?3 AND submission IS NULL AND state <> 'withdrawn'", intake, id, now)
-}
-
-func (d *DB) changeInvitation(ctx context.Context, change string, intake, id int64, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		done, err := tx.Exec(change, micros(now), id, intake)
+		subject, err := changeInvitation(tx, "withdrawn = 1, links = links + 1", intake, id)
 		if err != nil {
 			return err
 		}
-		if n, err := done.RowsAffected(); err != nil || n == 0 {
-			return found(sql.ErrNoRows)
+		if err := voidSubject(tx, subject, "The invitation was withdrawn.", now); err != nil {
+			return err
 		}
-		return nil
+		return tx.tell(subject, register.Fact{Kind: register.Withdrawn}, now)
 	})
+}
+
+// changeInvitation changes one that was neither answered nor withdrawn and gives the subject of its jobs.
+func changeInvitation(tx txn, set string, intake, id int64) (plan.Subject, error) {
+	s := plan.Subject{About: plan.Invited, ID: id}
+	err := tx.QueryRow("UPDATE invitation SET "+set+" WHERE id = ? AND intake = ? AND submission IS NULL AND withdrawn = 0 RETURNING run", id, intake).Scan(&s.Run)
+	return s, found(err)
 }
 
 // InvitationByRef finds one by what its link is about.
@@ -113,7 +131,7 @@ func (d *DB) InvitationByRef(ctx context.Context, ref string) (invite.Invitation
 
 // useInvitation ties an invitation to the submission that answers it; it works once.
 func useInvitation(tx txn, intake, submission int64, ref string) error {
-	done, err := tx.Exec("UPDATE invitation SET submission = ? WHERE intake = ? AND ref = ? AND state <> 'withdrawn' AND submission IS NULL", submission, intake, ref)
+	done, err := tx.Exec("UPDATE invitation SET submission = ? WHERE intake = ? AND ref = ? AND withdrawn = 0 AND submission IS NULL", submission, intake, ref)
 	if err != nil {
 		return err
 	}
@@ -123,17 +141,14 @@ func useInvitation(tx txn, intake, submission int64, ref string) error {
 	return nil
 }
 
-// SaveDraft keeps answers that are not handed in, and forgets those nobody came back to. Only a fresh token makes a new entry:
-// with another one an entry is changed that is there.
-func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now, before time.Time) error {
+// SaveDraft keeps answers that are not handed in. Only a fresh token makes a new entry: with another one an entry is changed that
+// is there.
+func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now time.Time) error {
 	body, err := json.Marshal(answers)
 	if err != nil {
 		return err
 	}
 	return d.do(ctx, func(tx txn) error {
-		if _, err := tx.Exec("DELETE FROM draft WHERE updated < ?", micros(before)); err != nil {
-			return err
-		}
 		if !fresh {
 			done, err := tx.Exec("UPDATE draft SET answers = ?, updated = ? WHERE hash = ? AND intake = ?", body, micros(now), hashed(token), intake)
 			if err != nil {

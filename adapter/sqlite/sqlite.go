@@ -17,6 +17,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/url"
+	"sync"
 	"time"
 
 	"github.com/pressly/goose/v3"
@@ -50,6 +51,9 @@ type DB struct {
 	jobs    chan job
 	closing chan struct{}
 	done    chan struct{}
+
+	statements sync.Map // of reading, by their text
+	turns      turns
 
 	versions  remembered[versionKey, version]
 	published remembered[string, receive.Published]
@@ -87,8 +91,12 @@ func Open(ctx context.Context, file string) (*DB, error) {
 	if err != nil {
 		return nil, errors.Join(err, read.Close(), write.Close())
 	}
+	last, err := lastFact(read)
+	if err != nil {
+		return nil, errors.Join(err, conn.Close(), read.Close(), write.Close())
+	}
 	d := &DB{write: write, read: read, jobs: make(chan job, 256), closing: make(chan struct{}), done: make(chan struct{})}
-	go d.commitGroups(txn{conn: conn, statements: map[string]*sql.Stmt{}, words: &[]foundBy{}})
+	go d.commitGroups(txn{conn: conn, statements: map[string]*sql.Stmt{}, words: &[]foundBy{}, facts: &told{last: last}})
 	return d, nil
 }
 
@@ -186,6 +194,13 @@ type txn struct {
 	conn       *sql.Conn
 	statements map[string]*sql.Stmt
 	words      *[]foundBy
+	facts      *told
+}
+
+// told is what happened in a group, and the chain of facts before and after it.
+type told struct {
+	list       []register.Fact
+	last, next chain
 }
 
 // foundBy is what a submission is found by. The index takes the words of a group at its end: it writes itself out at each
@@ -256,7 +271,7 @@ func (t txn) commit(group []job) {
 
 // all does a group in one transaction. Its error is everybody's.
 func (t txn) all(group []job, results []error) error {
-	*t.words = (*t.words)[:0]
+	*t.words, t.facts.list = (*t.words)[:0], t.facts.list[:0]
 	if _, err := t.Exec("BEGIN IMMEDIATE"); err != nil {
 		return err
 	}
@@ -264,14 +279,14 @@ func (t txn) all(group []job, results []error) error {
 		if results[i] = j.ctx.Err(); results[i] != nil {
 			continue
 		}
-		before := len(*t.words)
+		words, facts := len(*t.words), len(t.facts.list)
 		var gone error
 		if results[i], gone = t.inSavepoint(j.do); gone != nil {
 			t.Exec("ROLLBACK") // SQLite has rolled back by itself, as on a full disk; what is left is nothing
 			return gone
 		}
 		if results[i] != nil {
-			*t.words = (*t.words)[:before]
+			*t.words, t.facts.list = (*t.words)[:words], t.facts.list[:facts]
 		}
 	}
 	for _, w := range *t.words {
@@ -280,10 +295,15 @@ func (t txn) all(group []job, results []error) error {
 			return err
 		}
 	}
+	if err := t.writeFacts(); err != nil {
+		t.Exec("ROLLBACK") // the insert's error is the one to report
+		return err
+	}
 	if _, err := t.Exec("COMMIT"); err != nil {
 		t.Exec("ROLLBACK") // the commit's error is the one to report
 		return err
 	}
+	t.facts.last = t.facts.next
 	return nil
 }
 
@@ -311,7 +331,13 @@ func (d *DB) Alive(ctx context.Context) error {
 	})
 }
 
-func micros(t time.Time) int64 { return t.UnixMicro() }
+// micros are 0 for no time.
+func micros(t time.Time) int64 {
+	if t.IsZero() {
+		return 0
+	}
+	return t.UnixMicro()
+}
 
 func moment(v int64) time.Time {
 	if v == 0 {
@@ -320,10 +346,34 @@ func moment(v int64) time.Time {
 	return time.UnixMicro(v).UTC()
 }
 
+// prepared reads with a statement that is parsed once and kept.
+func (d *DB) prepared(ctx context.Context, query string, args ...any) (*sql.Rows, error) {
+	if s, ok := d.statements.Load(query); ok {
+		return s.(*sql.Stmt).QueryContext(ctx, args...)
+	}
+	s, err := d.read.PrepareContext(ctx, query)
+	if err != nil {
+		return nil, err
+	}
+	if before, had := d.statements.LoadOrStore(query, s); had {
+		s.Close() // somebody else was faster
+		s = before.(*sql.Stmt)
+	}
+	return s.QueryContext(ctx, args...)
+}
+
 // found turns the driver's “no rows” into the register's error.
 func found(err error) error {
 	if errors.Is(err, sql.ErrNoRows) {
 		return register.NotFound
+	}
+	return err
+}
+
+// ignoreNone leaves out the driver's “no rows”.
+func ignoreNone(err error) error {
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil
 	}
 	return err
 }

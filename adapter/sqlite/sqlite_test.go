@@ -103,7 +103,7 @@ func (h house) all(t *testing.T, q register.Query) []register.Entry {
 }
 
 // Submissions that share a commit stand for themselves: those that are refused take no number, those that are sent twice get the first
-// one's, and a reader never sees a submission without its steps.
+// one's, and a reader never sees a submission without its jobs.
 func TestManyAtOnce(t *testing.T) {
 	h := furnished(t)
 	d := h.opened(t, nil)
@@ -116,8 +116,8 @@ func TestManyAtOnce(t *testing.T) {
 	readers.Go(func() {
 		for reading.Err() == nil {
 			for _, e := range h.all(t, register.Query{}) {
-				if len(e.Steps) == 0 {
-					t.Errorf("%s has no steps yet", e.Number)
+				if len(e.Jobs) == 0 {
+					t.Errorf("%s has no jobs yet", e.Number)
 				}
 			}
 		}
@@ -191,90 +191,28 @@ func TestALimitHoldsHoweverManyCome(t *testing.T) {
 	}
 }
 
-// claim leases the only step of a kind that is due.
-func (h house) claim(t *testing.T, kind plan.Kind, now time.Time) work.Job {
+// terms lease what there is of a kind.
+func terms(kind plan.Kind) work.Terms {
+	return work.Terms{
+		Now: noon, Lanes: []plan.Lane{plan.Fresh}, Until: func(plan.Kind) time.Time { return noon.Add(time.Minute) },
+		Room: func(j register.Job) bool { return j.Kind == kind },
+	}
+}
+
+// claim leases the only job of a kind that is due.
+func (h house) claim(t *testing.T, kind plan.Kind) register.Job {
 	t.Helper()
-	jobs, err := h.Claim(t.Context(), kind, 10, now, time.Minute)
+	jobs, err := h.Claim(t.Context(), terms(kind))
 	if err != nil || len(jobs) != 1 {
-		t.Fatalf("%d steps of kind %s are due: %v", len(jobs), kind, err)
+		t.Fatalf("%d jobs of kind %s are due: %v", len(jobs), kind, err)
 	}
 	return jobs[0]
 }
 
-func (h house) idle(t *testing.T, kind plan.Kind, now time.Time) {
-	t.Helper()
-	if jobs, err := h.Claim(t.Context(), kind, 10, now, time.Minute); err != nil || len(jobs) > 0 {
-		t.Fatalf("%d steps of kind %s are due too early: %v", len(jobs), kind, err)
-	}
-}
-
 func document(key, text string) work.Outcome {
-	return work.Outcome{Happened: key + " made", Document: &register.Document{Key: key, Name: key, FileName: key + ".pdf", Code: key + text, Pages: 1, Size: len(text), Made: noon, PDF: []byte(text)}}
-}
-
-// A lease that ran out is somebody else's: what its first holder finishes late changes nothing. What waits for two documents
-// is ready after both, and all of it survives the end of the program.
-func TestLeasesAndWhatWaits(t *testing.T) {
-	h := open(t, filepath.Join(t.TempDir(), "amberseal.db"))
-	d := h.opened(t, func(d *intake.Design) {
-		second := d.Documents[0]
-		second.Key, second.Name = "second", "Second"
-		d.Documents = append(d.Documents, second)
-		d.Notices = d.Notices[:1]
-		d.Notices[0].To, d.Notices[0].Attach = phrase.Parse("one@house.example"), []string{d.Documents[0].Key, "second"}
-		d.Filings = nil
-	})
-	if _, err := h.counter.Submit(t.Context(), d.Slug, answers("A", "")); err != nil {
-		t.Fatal(err)
-	}
-	jobs, err := h.Claim(t.Context(), plan.Document, 10, noon, time.Minute)
-	if err != nil || len(jobs) != 2 {
-		t.Fatalf("%d documents are due: %v", len(jobs), err)
-	}
-	h.idle(t, plan.Document, noon.Add(59*time.Second))
-	later := noon.Add(61 * time.Second)
-	again, err := h.Claim(t.Context(), plan.Document, 1, later, time.Minute)
-	if err != nil || len(again) != 1 || again[0].Step.Attempts != 2 {
-		t.Fatalf("a lease that ran out gives %+v: %v", again, err)
-	}
-	first := jobs[slices.IndexFunc(jobs, func(j work.Job) bool { return j.Step.ID == again[0].Step.ID })]
-	if err := h.Finish(t.Context(), first.Step, document(first.Step.Key, "late"), later); err != nil {
-		t.Fatal(err)
-	}
-	if err := h.Fail(t.Context(), first.Step, "late", later); err != nil {
-		t.Fatal(err)
-	}
-	if _, err := h.Document(t.Context(), first.Submission.ID, first.Step.Key); !errors.Is(err, register.NotFound) {
-		t.Errorf("the first holder's document was kept: %v", err)
-	}
-	if err := h.Finish(t.Context(), again[0].Step, document(first.Step.Key, "right"), later); err != nil {
-		t.Fatal(err)
-	}
-	h.idle(t, plan.Notice, later)
-
-	if err := h.Close(); err != nil {
-		t.Fatal(err)
-	}
-	h = open(t, h.file)
-	defer h.Close()
-	h.idle(t, plan.Document, later.Add(-30*time.Second))
-	if err := h.Reclaim(t.Context(), later, 5); err != nil {
-		t.Fatal(err)
-	}
-	other := h.claim(t, plan.Document, later)
-	if err := h.Finish(t.Context(), other.Step, document(other.Step.Key, "other"), later); err != nil {
-		t.Fatal(err)
-	}
-	notice := h.claim(t, plan.Notice, later)
-	if len(notice.Step.Needs) != 2 {
-		t.Errorf("the notice needs %v", notice.Step.Needs)
-	}
-	if x, err := h.Document(t.Context(), first.Submission.ID, first.Step.Key); err != nil || string(x.PDF) != "right" {
-		t.Errorf("the document is %q: %v", x.PDF, err)
-	}
-	if g, err := h.Genuine(t.Context(), "", "e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855"); !errors.Is(err, register.NotFound) {
-		t.Errorf("an empty file is taken for %+v: %v", g, err)
-	}
+	return work.Outcome{Signals: []plan.Signal{plan.Made(key)}, Records: []register.Record{
+		&register.Document{Key: key, Name: key, FileName: key + ".pdf", Code: key + text, Pages: 1, Size: len(text), Made: noon, PDF: []byte(text)},
+	}}
 }
 
 // A correction that comes while the first document is being made gets a document of its own answers, and a letter that went out
@@ -291,35 +229,93 @@ func TestACorrectionOvertakesWork(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	slow, letter := h.claim(t, plan.Document, noon), h.claim(t, plan.Notice, noon)
+	slow, letter := h.claim(t, plan.Document), h.claim(t, plan.Notice)
 	in := answers("After", "")
 	in.Correct = r.Correct
 	if _, err := h.counter.Submit(t.Context(), d.Slug, in); err != nil {
 		t.Fatal(err)
 	}
-	quick := h.claim(t, plan.Document, noon)
-	if quick.Step.ID == slow.Step.ID || quick.Submission.Revision != 2 || string(quick.Submission.Answers["who"]) != `"After"` {
-		t.Errorf("the new step is %+v of %+v", quick.Step, quick.Submission)
+	quick := h.claim(t, plan.Document)
+	s, _, err := h.Submission(t.Context(), quick.Subject.ID)
+	if err != nil || quick.ID == slow.ID || s.Revision != 2 || quick.Subject.Run != 2 || string(s.Answers["who"]) != `"After"` {
+		t.Errorf("the new job is %+v of %+v: %v", quick, s, err)
 	}
 	for _, o := range []struct {
-		job  work.Job
+		job  register.Job
 		made work.Outcome
 	}{
-		{slow, document(slow.Step.Key, "before")},
-		{letter, work.Outcome{Happened: "Sent", Message: &register.Message{Name: "N", To: []string{"one@house.example"}, Subject: "Before", Sent: noon}}},
-		{quick, document(quick.Step.Key, "after")},
+		{slow, document(slow.Key, "before")},
+		{letter, work.Outcome{Records: []register.Record{&register.Message{Name: "N", To: []string{"one@house.example"}, Subject: "Before", Sent: noon}}}},
+		{quick, document(quick.Key, "after")},
 	} {
-		if err := h.Finish(t.Context(), o.job.Step, o.made, noon); err != nil {
+		if _, err := h.Finish(t.Context(), o.job, o.made, terms("")); err != nil {
 			t.Fatal(err)
 		}
 	}
-	if x, err := h.Document(t.Context(), quick.Submission.ID, quick.Step.Key); err != nil || string(x.PDF) != "after" || x.Revision != 2 {
+	if x, err := h.Document(t.Context(), s.ID, quick.Key); err != nil || string(x.PDF) != "after" || x.Revision != 2 {
 		t.Errorf("the document is %q of revision %d: %v", x.PDF, x.Revision, err)
 	}
-	if all, err := h.Messages(t.Context(), quick.Submission.ID, 0, 10); err != nil || len(all) != 1 || all[0].Subject != "Before" {
+	if all, err := h.Messages(t.Context(), s.ID, 0, 10); err != nil || len(all) != 1 || all[0].Subject != "Before" {
 		t.Errorf("on record are %+v: %v", all, err)
 	}
-	h.claim(t, plan.Notice, noon) // the corrected one is still to be sent
+	h.claim(t, plan.Notice) // the corrected one is still to be sent
+	history, err := h.History(t.Context(), s.ID)
+	var told []string
+	for _, l := range history {
+		told = append(told, l.Sentence(d.Form))
+	}
+	name := d.Documents[0].Name
+	if want := []string{
+		"Received", name + " is not done any more: The answers were corrected.", d.Notices[0].Name + " is not done any more: The answers were corrected.",
+		"Corrected by who sent it: “Who”", d.Notices[0].Name + " sent to one@house.example", name + " made, 1 page",
+	}; err != nil || !slices.Equal(told, want) {
+		t.Errorf("the history tells %q: %v", told, err)
+	}
+	if jobs, err := h.Jobs(t.Context(), s.ID); err != nil || len(jobs) != 2 || jobs[0].ID != quick.ID {
+		t.Errorf("shown are %+v: %v", jobs, err)
+	}
+}
+
+// What happened cannot be changed, taken away or added without being noticed; but what a fact says can be erased.
+func TestFactsHoldEachOther(t *testing.T) {
+	h := open(t, filepath.Join(t.TempDir(), "amberseal.db"))
+	d := h.opened(t, nil)
+	for n := range 5 {
+		if _, err := h.counter.Submit(t.Context(), d.Slug, answers("A", fmt.Sprint(n))); err != nil {
+			t.Fatal(err)
+		}
+		if _, err := h.counter.Submit(t.Context(), d.Slug, answers("B", fmt.Sprint(n))); err == nil { // refused: it tells nothing
+			t.Fatal("what can be given once was given twice")
+		}
+		j := h.claim(t, plan.Document)
+		if _, err := h.Finish(t.Context(), j, document(j.Key, fmt.Sprint(n)), terms("")); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := h.Close(); err != nil {
+		t.Fatal(err)
+	}
+	for change, broken := range map[string]bool{
+		"SELECT 1": false, "UPDATE fact SET body = NULL, salt = NULL WHERE id = 4": false,
+		`UPDATE fact SET body = '{"key":"other"}' WHERE id = 4`: true, "UPDATE fact SET at = at + 1 WHERE id = 4": true, "UPDATE fact SET subject = 9 WHERE id = 4": true,
+		"DELETE FROM fact WHERE id = 4": true, "UPDATE fact SET kind = 'sent' WHERE id = 10": true,
+		"INSERT INTO fact SELECT 11, at, about, subject, run, kind, body, salt, digest, hash FROM fact WHERE id = 10": true,
+	} {
+		other := filepath.Join(t.TempDir(), "other.db")
+		if err := sqlite.Copy(t.Context(), h.file, other); err != nil {
+			t.Fatal(err)
+		}
+		db, err := sql.Open("sqlite", other)
+		if err == nil {
+			_, err = db.Exec(change)
+		}
+		if err := errors.Join(err, db.Close()); err != nil {
+			t.Fatal(err)
+		}
+		if err := sqlite.Check(t.Context(), other); (err != nil) != broken || broken && !strings.Contains(err.Error(), "history") {
+			t.Errorf("after %s: %v", change, err)
+		}
+	}
 }
 
 func TestTheRegisterFindsWords(t *testing.T) {
@@ -361,6 +357,8 @@ func TestAnOldDatabase(t *testing.T) {
 		`INSERT INTO submission VALUES (5, 1, 1, 'O-1', 'P', 'TOKEN', '{"a": "x"}', 1, NULL, '')`,
 		`INSERT INTO counter VALUES (1, 'all', 1)`,
 		`INSERT INTO step (id, submission, kind, key, name, needs, missing, state, due, updated) VALUES (9, 5, 'document', 'receipt', 'Receipt', '[]', 0, 'ready', 1, 1)`,
+		`INSERT INTO step (id, submission, kind, key, name, needs, missing, state, due, updated) VALUES (12, 5, 'notice', 'n', 'Notice', '["receipt"]', 1, 'waits', 1, 1)`,
+		`INSERT INTO event (submission, at, what) VALUES (5, 1, 'Received'), (5, 2, 'Slip made, 1 page')`,
 		`INSERT INTO document VALUES (5, 'slip', 'Slip', 'slip.pdf', 1, 3, 1, CAST('abc' AS BLOB))`,
 	} {
 		if _, err := old.Exec(q); err != nil {
@@ -376,8 +374,22 @@ func TestAnOldDatabase(t *testing.T) {
 	if g, err := h.Genuine(t.Context(), "", abc); err != nil || g.Number != "O-1" || g.Revision != 1 || g.Latest != 1 {
 		t.Errorf("the old document is %+v: %v", g, err)
 	}
-	if j := h.claim(t, plan.Document, noon); j.Step.ID != 9 || j.Submission.Number != "O-1" || j.Submission.Revision != 1 {
-		t.Errorf("the old step is %+v of %+v", j.Step, j.Submission)
+	j := h.claim(t, plan.Document)
+	if j.ID != 9 || j.Subject != (plan.Subject{About: plan.Submission, ID: 5, Run: 1}) {
+		t.Errorf("the old step is %+v", j)
+	}
+	if _, err := h.Finish(t.Context(), j, document("receipt", "x"), terms("")); err != nil {
+		t.Fatal(err)
+	}
+	if n := h.claim(t, plan.Notice); n.ID != 12 || string(n.Body) != `{"documents":["receipt"]}` {
+		t.Errorf("the old notice is %+v", n)
+	}
+	history, err := h.History(t.Context(), 5)
+	if err != nil || len(history) != 3 || history[1].Sentence(form.Form{}) != "Slip made, 1 page" {
+		t.Errorf("the old history is %+v: %v", history, err)
+	}
+	if err := sqlite.Check(t.Context(), file); err != nil {
+		t.Error(err)
 	}
 	if _, err := h.counter.Submit(t.Context(), "old", receive.Sending{Answers: form.Raw{"a": quoted("y")}}); err != nil {
 		t.Errorf("the old intake takes no answers: %v", err)

@@ -15,6 +15,7 @@ import (
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/core/intake"
+	"amberseal/core/plan"
 )
 
 // Accept takes a submission in: its number, answers, words and steps in one commit.
@@ -62,16 +63,15 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 	return kept, err
 }
 
-// Correct puts corrected answers in the place of a submission's and plans its steps anew, as its next revision. What was made
-// and sent before stays. Equal answers change nothing.
-func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (number string, err error) {
+// Correct puts corrected answers in the place of a submission's as its next revision, which it gives: what was not done of
+// the one before is void, and the steps are those of the arrival. What was made and sent before stays. Equal answers change nothing.
+func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (revision int, err error) {
 	answers, err := json.Marshal(a.Answers)
 	if err != nil {
-		return "", err
+		return 0, err
 	}
 	err = d.do(ctx, func(tx txn) error {
-		var hash string
-		var revision int
+		var number, hash string
 		err := tx.QueryRow("SELECT number, body_hash, revision FROM submission WHERE id = ? AND intake = ?", id, a.Published.IntakeID).Scan(&number, &hash, &revision)
 		if err != nil {
 			return found(err)
@@ -85,7 +85,10 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (number s
 		if err := unlike(tx, a, id); err != nil {
 			return err
 		}
-		for _, q := range []string{"DELETE FROM step WHERE submission = ?", "DELETE FROM unique_answer WHERE submission = ?", "DELETE FROM submission_words WHERE rowid = ?"} {
+		if err := voidSubject(tx, plan.Subject{About: plan.Submission, ID: id, Run: revision}, a.Void, a.Received); err != nil {
+			return err
+		}
+		for _, q := range []string{"DELETE FROM unique_answer WHERE submission = ?", "DELETE FROM submission_words WHERE rowid = ?"} {
 			if _, err := tx.Exec(q, id); err != nil {
 				return err
 			}
@@ -94,9 +97,10 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (number s
 			a.Published.Version, a.Person, answers, hex.EncodeToString(a.BodyHash), a.Own, id); err != nil {
 			return err
 		}
-		return attach(tx, a, id, number)
+		revision++
+		return attach(tx, a, id, revision, number)
 	})
-	return number, err
+	return revision, err
 }
 
 // within holds the submission against what the intake allows: its limit, and answers that no two submissions share.
@@ -142,13 +146,15 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 			return err
 		}
 	}
-	return attach(tx, a, id, number)
+	return attach(tx, a, id, 1, number)
 }
 
-// attach adds what hangs on a submission: its words, steps, files, answers that can be given once, and a line of its history.
-func attach(tx txn, a receive.Arrival, id int64, number string) error {
+// attach adds what hangs on a revision of a submission: its words, jobs, files, answers that can be given once, and a line of its
+// history.
+func attach(tx txn, a receive.Arrival, id int64, revision int, number string) error {
 	tx.find(id, number+"\n"+a.Words)
-	if err := insertSteps(tx, id, a); err != nil {
+	subject := plan.Subject{About: plan.Submission, ID: id, Run: revision}
+	if err := insertJobs(tx, subject, a.Published.IntakeID, a.Steps, a.Received); err != nil {
 		return err
 	}
 	if err := takeUploads(tx, id, a.Answers.Files()); err != nil {
@@ -159,35 +165,7 @@ func attach(tx txn, a receive.Arrival, id int64, number string) error {
 			return err
 		}
 	}
-	return addEvent(tx, id, a.Happened, a.Received)
-}
-
-// insertSteps adds all steps in one statement: there is one for each number of steps.
-func insertSteps(tx txn, id int64, a receive.Arrival) error {
-	if len(a.Steps) == 0 {
-		return nil
-	}
-	at := micros(a.Received)
-	var args []any
-	for _, s := range a.Steps {
-		needs, err := json.Marshal(append([]string{}, s.Needs...))
-		if err != nil {
-			return err
-		}
-		state := register.Ready
-		if len(s.Needs) > 0 {
-			state = register.Waits
-		}
-		args = append(args, id, s.Kind, s.Key, s.Name, needs, len(s.Needs), state, at, at, at)
-	}
-	values := strings.TrimSuffix(strings.Repeat("(?, ?, ?, ?, ?, ?, ?, ?, ?, ?), ", len(a.Steps)), ", ")
-	_, err := tx.Exec("INSERT INTO step (submission, kind, key, name, needs, missing, state, due, since, updated) VALUES "+values, args...)
-	return err
-}
-
-func addEvent(tx txn, submission int64, what string, at time.Time) error {
-	_, err := tx.Exec("INSERT INTO event (submission, at, what) VALUES (?, ?, ?)", submission, micros(at), what)
-	return err
+	return tx.tell(subject, a.Fact, a.Received)
 }
 
 const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.ref, s.links, s.answers, s.received, s.revision, s.own"
@@ -204,6 +182,12 @@ func scanSubmission(r scanner) (register.Submission, error) {
 	return s, json.Unmarshal([]byte(answers), &s.Answers)
 }
 
+// The submissions of which a job is open, and those of which one failed.
+const (
+	openOnes   = "SELECT subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission'"
+	failedOnes = "SELECT subject FROM job WHERE state = 'failed' AND about = 'submission'"
+)
+
 // Entries gives a page of the register, the newest first.
 func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, error) {
 	from, where, args := "submission s JOIN intake i ON i.id = s.intake", []string{"1"}, []any{}
@@ -219,9 +203,9 @@ func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, e
 	}
 	switch q.State {
 	case "failed":
-		where = append(where, "s.id IN (SELECT submission FROM step WHERE state = 'failed')")
+		where = append(where, "s.id IN ("+failedOnes+")")
 	case "unfinished":
-		where = append(where, "s.id IN (SELECT submission FROM step WHERE state <> 'done')", "s.id NOT IN (SELECT submission FROM step WHERE state = 'failed')")
+		where = append(where, "s.id IN ("+openOnes+")", "s.id NOT IN ("+failedOnes+")")
 	}
 	order := "s.id"
 	if q.Words != "" {
@@ -235,11 +219,11 @@ func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, e
 	if err != nil {
 		return nil, err
 	}
-	return entries, d.stepsOf(ctx, entries)
+	return entries, d.jobsOf(ctx, entries)
 }
 
-// stepsOf reads the steps of a page of entries at once.
-func (d *DB) stepsOf(ctx context.Context, entries []register.Entry) error {
+// jobsOf reads the jobs of a page of entries at once.
+func (d *DB) jobsOf(ctx context.Context, entries []register.Entry) error {
 	if len(entries) == 0 {
 		return nil
 	}
@@ -248,16 +232,17 @@ func (d *DB) stepsOf(ctx context.Context, entries []register.Entry) error {
 	for i, e := range entries {
 		at[e.ID], ids[i] = i, e.ID
 	}
-	r, err := d.read.QueryContext(ctx, "SELECT "+stepColumns+" FROM step WHERE submission IN (?"+strings.Repeat(", ?", len(ids)-1)+") ORDER BY submission, id", ids...)
-	all, err := rows(r, err, scanStep)
-	for _, s := range all {
-		e := &entries[at[s.SubmissionID]]
-		e.Steps = append(e.Steps, s)
+	r, err := d.read.QueryContext(ctx, "SELECT "+jobColumns+" FROM job WHERE about = 'submission' AND subject IN (?"+strings.Repeat(", ?", len(ids)-1)+") ORDER BY subject, id", ids...)
+	all, err := rows(r, err, scanJob)
+	for _, j := range all {
+		if e := &entries[at[j.Subject.ID]]; j.Subject.Run == e.Revision {
+			e.Jobs = append(e.Jobs, j)
+		}
 	}
 	return err
 }
 
-// Answered gives a page of an intake's submissions without their steps, the oldest first, with an ID above after.
+// Answered gives a page of an intake's submissions without their jobs, the oldest first, with an ID above after.
 func (d *DB) Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error) {
 	r, err := d.read.QueryContext(ctx, "SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE s.intake = ? AND s.id > ? ORDER BY s.id LIMIT ?", intake, after, limit)
 	return rows(r, err, func(r *sql.Rows) (register.Submission, error) { return scanSubmission(r) })
@@ -276,8 +261,8 @@ func ftsWords(s string) string {
 func (d *DB) Count(ctx context.Context) (register.Counts, error) {
 	var c register.Counts
 	err := d.read.QueryRowContext(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission LIMIT 10000)),
-	  (SELECT count(DISTINCT submission) FROM step WHERE state = 'failed'),
-	  (SELECT count(*) FROM (SELECT DISTINCT submission FROM step WHERE state <> 'done' EXCEPT SELECT submission FROM step WHERE state = 'failed')),
+	  (SELECT count(*) FROM (SELECT DISTINCT subject FROM (`+failedOnes+`))),
+	  (SELECT count(*) FROM (`+openOnes+` EXCEPT `+failedOnes+`)),
 	  (SELECT count(*) FROM intake)`).
 		Scan(&c.All, &c.Failed, &c.Unfinished, &c.Intakes)
 	return c, err
@@ -303,7 +288,7 @@ func (d *DB) WithdrawLinks(ctx context.Context, submission int64, now time.Time)
 		if n, err := done.RowsAffected(); err != nil || n == 0 {
 			return found(sql.ErrNoRows)
 		}
-		return addEvent(tx, submission, "Personal links withdrawn", now)
+		return tx.tell(plan.Subject{About: plan.Submission, ID: submission}, register.Fact{Kind: register.Unlinked}, now)
 	})
 }
 
@@ -325,7 +310,7 @@ func (d *DB) Document(ctx context.Context, submission int64, key string) (regist
 func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error) {
 	var x register.Document
 	var made int64
-	err := d.read.QueryRowContext(ctx, "SELECT key, revision, name, file_name, pages, size, made, pdf FROM document WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END", submission, key, revision).
+	err := d.read.QueryRowContext(ctx, "SELECT key, revision, name, file_name, pages, size, made, bytes FROM document JOIN pdf ON document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END", submission, key, revision).
 		Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Pages, &x.Size, &made, &x.PDF)
 	x.Made = moment(made)
 	return x, found(err)
@@ -356,18 +341,6 @@ func (d *DB) Genuine(ctx context.Context, code, sum string) (register.Genuine, e
 		Scan(&g.Key, &g.Revision, &g.Name, &g.FileName, &g.Pages, &g.Size, &made, &g.Code, &g.SHA256, &g.Number, &g.Latest, &g.Intake)
 	g.Made = moment(made)
 	return g, found(err)
-}
-
-// Events is a submission's history, the first first.
-func (d *DB) Events(ctx context.Context, submission int64) ([]register.Event, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT at, what FROM event WHERE submission = ? ORDER BY id", submission)
-	return rows(r, err, func(r *sql.Rows) (register.Event, error) {
-		var x register.Event
-		var at int64
-		err := r.Scan(&at, &x.What)
-		x.At = moment(at)
-		return x, err
-	})
 }
 
 // Messages gives a page of what was sent, the newest first; of one submission when it is not 0.

@@ -15,14 +15,6 @@ func (d *DB) AddUpload(ctx context.Context, intake int64, f form.File, data []by
 	})
 }
 
-// DropUploads forgets files that no submission took.
-func (d *DB) DropUploads(ctx context.Context, before time.Time) error {
-	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("DELETE FROM upload WHERE submission IS NULL AND created < ?", micros(before))
-		return err
-	})
-}
-
 // Unclaimed is how many bytes of files wait for their submission.
 func (d *DB) Unclaimed(ctx context.Context) (int64, error) {
 	var n int64

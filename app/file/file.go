@@ -4,9 +4,10 @@ package file
 import (
 	"context"
 	"fmt"
-	"strings"
+	"slices"
 	"time"
 
+	"amberseal/app/dossier"
 	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/filing"
@@ -20,35 +21,30 @@ type Cabinet interface {
 	Put(ctx context.Context, path string, data []byte) (string, error)
 }
 
-// Archive has the documents of submissions.
-type Archive interface {
-	Document(ctx context.Context, submission int64, key string) (register.Document, error)
-}
+// longestFiling is how long filing a document may take.
+const longestFiling = 3 * time.Minute
 
-// Step files the document of a step.
-func Step(cabinet Cabinet, archive Archive, now func() time.Time) work.Hand {
-	return func(ctx context.Context, j work.Job) (work.Outcome, error) {
-		var rule filing.Filing
-		for _, x := range j.Design.Filings {
-			if x.Key == j.Step.Key {
-				rule = x
-			}
-		}
-		if rule.Key == "" {
-			return work.Outcome{}, work.GiveUp{Reason: "The design has no filing “" + j.Step.Key + "” any more."}
-		}
-		d, err := archive.Document(ctx, j.Submission.ID, rule.Document)
-		if err != nil {
-			return work.Outcome{}, fmt.Errorf("the document “%s” could not be read: %w", rule.Document, err)
-		}
-		at := now().UTC()
-		path, err := cabinet.Put(ctx, rule.For(j.Facts(at)), d.PDF)
+// Hand files the documents of submissions.
+func Hand(desk *dossier.Desk, cabinet Cabinet, now func() time.Time) work.Hand {
+	return work.Hand{Longest: longestFiling, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
+		d, err := desk.Open(ctx, j)
 		if err != nil {
 			return work.Outcome{}, err
 		}
-		return work.Outcome{
-			Result: path, Happened: "Filed as " + strings.ReplaceAll(path, "/", " / "),
-			Filed: &register.Filed{Path: path, Size: d.Size, At: at},
-		}, nil
-	}
+		at := slices.IndexFunc(d.Design.Filings, func(x filing.Filing) bool { return x.Key == j.Key })
+		if at < 0 {
+			return work.Outcome{}, work.GiveUp{Reason: "The design has no filing “" + j.Key + "” any more."}
+		}
+		rule := d.Design.Filings[at]
+		x, err := d.Document(ctx, rule.Document)
+		if err != nil {
+			return work.Outcome{}, fmt.Errorf("the document “%s” could not be read: %w", rule.Document, err)
+		}
+		filed := now().UTC()
+		path, err := cabinet.Put(ctx, rule.For(d.Facts(filed)), x.PDF)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		return work.Outcome{Result: path, Records: []register.Record{&register.Filed{Path: path, Size: x.Size, At: filed}}}, nil
+	}}
 }

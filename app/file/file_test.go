@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"amberseal/adapter/folder"
+	"amberseal/app/dossier"
 	"amberseal/app/file"
 	"amberseal/app/register"
 	"amberseal/app/work"
@@ -18,16 +19,25 @@ import (
 	"amberseal/core/house"
 	"amberseal/core/intake"
 	"amberseal/core/phrase"
+	"amberseal/core/plan"
 )
 
-// archive has one document, and says which was asked for.
+// archive has one submission with one document, and says which was asked for.
 type archive struct {
-	pdf  []byte
-	err  error
-	last string
+	submission register.Submission
+	design     intake.Design
+	pdf        []byte
+	err        error
+	last       string
 }
 
-func (a *archive) Document(_ context.Context, _ int64, key string) (register.Document, error) {
+func (a *archive) House(context.Context) (house.House, error) { return house.New(), nil }
+
+func (a *archive) Submission(context.Context, int64) (register.Submission, intake.Design, error) {
+	return a.submission, a.design, nil
+}
+
+func (a *archive) DocumentRevision(_ context.Context, _ int64, key string, _ int) (register.Document, error) {
 	a.last = key
 	return register.Document{Key: key, PDF: a.pdf, Size: len(a.pdf)}, a.err
 }
@@ -40,36 +50,41 @@ func TestDocumentsAreFiledByTheirRule(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	a := &archive{pdf: []byte("%PDF-1.7 first")}
 	now := time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC)
-	step := file.Step(cabinet, a, func() time.Time { return now })
-	job := work.Job{
-		House: house.New(), Step: register.Step{Key: "cabinet"}, Submission: register.Submission{ID: 7, Number: "B-7", Received: now},
-		Design: intake.Design{
+	a := &archive{
+		pdf: []byte("%PDF-1.7 first"), submission: register.Submission{ID: 7, Number: "B-7", Received: now, Revision: 1},
+		design: intake.Design{
 			Name: "Booking", Form: form.Form{},
 			Filings: []filing.Filing{{Key: "cabinet", Name: "Cabinet", Document: "receipt", Path: phrase.Parse("{{@intake}}/{{@year}}/{{@number}}")}},
 		},
 	}
+	hand := file.Hand(&dossier.Desk{Store: a}, cabinet, func() time.Time { return now })
+	job := work.Job{Job: register.Job{Key: "cabinet", Subject: plan.Subject{About: plan.Submission, ID: 7, Run: 1}}}
+	path := func(o work.Outcome) string { return o.Records[0].(*register.Filed).Path }
 	for range 2 {
-		out, err := step(t.Context(), job)
-		if err != nil || out.Filed == nil || out.Filed.Path != "Booking/2026/B-7.pdf" || !strings.Contains(out.Happened, "Booking / 2026 / B-7.pdf") || a.last != "receipt" {
+		out, err := hand.Do(t.Context(), job)
+		if err != nil || path(out) != "Booking/2026/B-7.pdf" || out.Result != path(out) || a.last != "receipt" {
 			t.Fatalf("%+v %v", out, err)
 		}
 	}
 	a.pdf = []byte("%PDF-1.7 another")
-	if out, err := step(t.Context(), job); err != nil || out.Filed.Path == "Booking/2026/B-7.pdf" {
-		t.Errorf("another document with the same name went to %+v, %v", out.Filed, err)
+	if out, err := hand.Do(t.Context(), job); err != nil || path(out) == "Booking/2026/B-7.pdf" {
+		t.Errorf("another document with the same name went to %+v, %v", out, err)
 	}
 	if data, err := os.ReadFile(filepath.Join(dir, "Booking/2026/B-7.pdf")); err != nil || string(data) != "%PDF-1.7 first" {
 		t.Errorf("the first holds %q, %v", data, err)
 	}
 
 	a.err = errors.New("the disk is gone")
-	if out, err := step(t.Context(), job); err == nil || !errors.Is(err, a.err) || out.Filed != nil {
+	if out, err := hand.Do(t.Context(), job); err == nil || !errors.Is(err, a.err) || len(out.Records) > 0 {
 		t.Errorf("a document that cannot be read: %+v %v", out, err)
 	}
-	job.Step.Key = "gone"
-	if _, err := step(t.Context(), job); !errors.As(err, new(work.GiveUp)) || !strings.Contains(err.Error(), "gone") {
+	job.Key = "gone"
+	if _, err := hand.Do(t.Context(), job); !errors.As(err, new(work.GiveUp)) || !strings.Contains(err.Error(), "gone") {
 		t.Errorf("a rule that the design has no more: %v", err)
+	}
+	job.Key, job.Subject.Run = "cabinet", 2
+	if _, err := hand.Do(t.Context(), job); !errors.As(err, new(work.GiveUp)) {
+		t.Errorf("a job of another revision: %v", err)
 	}
 }

@@ -6,18 +6,20 @@ import (
 	"crypto/rand"
 	"errors"
 	"fmt"
-	"log/slog"
 	"regexp"
+	"strconv"
 	"strings"
 	"time"
 
 	"amberseal/app/notify"
+	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/link"
 	"amberseal/core/notice"
 	"amberseal/core/phrase"
+	"amberseal/core/plan"
 )
 
 // State says where an invitation stands.
@@ -37,44 +39,31 @@ type Invitation struct {
 	IntakeID     int64
 	Ref          string // what its link is about; see package link
 	Links        int    // the counter of its link
+	Run          int    // which letter is the last one: 1, and one more each time it is sent anew
 	Email        string
 	Words        string // of the one who invites, in the letter
 	State        State
-	Attempts     int
-	Since        time.Time // from when on it could be sent
-	Reason       string
+	Reason       string // why it is not sent, in plain words
 	Sent         time.Time
 	SubmissionID int64 // 0 until it is answered
 	Number       string
 }
 
-// Store keeps invitations.
+// Store keeps invitations. AddInvitations keeps each with the steps of its letter, in one commit, and tells how many were new.
 type Store interface {
 	House(ctx context.Context) (house.House, error)
-	AddInvitations(ctx context.Context, all []Invitation, now time.Time) (int, error)
-	DueInvitations(ctx context.Context, now time.Time, limit int) ([]Invitation, error)
-	NextInvitation(ctx context.Context) (due time.Time, any bool, err error)
-	SetInvitation(ctx context.Context, x Invitation, due time.Time) error
+	AddInvitations(ctx context.Context, all []Invitation, letter []plan.Step, now time.Time) (int, error)
+	Invitation(ctx context.Context, id int64) (Invitation, error)
 }
 
 // Names tells what an intake is called, and under which address it is published.
 type Names func(ctx context.Context, intake int64) (name, slug string, err error)
 
-// Desk sends invitations.
+// Desk invites.
 type Desk struct {
-	Store  Store
-	Secret link.Secret
-	Post   notify.Post
-	Names  Names
-	Now    func() time.Time
-	Log    *slog.Logger
-
-	wake chan struct{}
-}
-
-// NewDesk makes a desk; Run sends what waits there.
-func NewDesk(store Store, secret link.Secret, post notify.Post, names Names, now func() time.Time, log *slog.Logger) *Desk {
-	return &Desk{Store: store, Secret: secret, Post: post, Names: names, Now: now, Log: log, wake: make(chan struct{}, 1)}
+	Store Store
+	Now   func() time.Time
+	Wake  func() // called when there are letters to be sent
 }
 
 // MostAtOnce is how many addresses can be pasted at once.
@@ -174,115 +163,49 @@ func (d *Desk) Invite(ctx context.Context, intakeID int64, words, pasted string)
 	for i, email := range good {
 		all[i] = Invitation{IntakeID: intakeID, Ref: link.NewRef(rand.Reader), Email: email, Words: strings.TrimSpace(words)}
 	}
-	added, err := d.Store.AddInvitations(ctx, all, d.Now())
+	added, err := d.Store.AddInvitations(ctx, all, plan.Letter(len(all) > mostFresh), d.Now())
 	d.Wake()
 	return Invited{added, len(good) - added, bad}, err
 }
 
-// Wake makes the desk look for invitations now.
-func (d *Desk) Wake() {
-	select {
-	case d.wake <- struct{}{}:
-	default:
-	}
+// mostFresh is how many letters at once go before what is sent in bulk.
+const mostFresh = 20
+
+// Hand sends the letters of invitations. A letter keeps its Message-ID when it is tried again.
+func Hand(store Store, secret link.Secret, post notify.Post, names Names, now func() time.Time) work.Hand {
+	return work.Hand{Longest: notify.LongestSending, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
+		x, err := store.Invitation(ctx, j.Subject.ID)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		l, err := letter(ctx, store, secret, names, x, j.Subject.Run)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		l.Date = now().UTC()
+		if err := post.Send(ctx, l); err != nil {
+			return work.Outcome{}, err
+		}
+		return work.Outcome{Result: x.Email, Records: []register.Record{&register.InvitationSent{Email: x.Email, At: l.Date}}}, nil
+	}}
 }
 
-const (
-	atOnce       = 50
-	idle         = 20 * time.Second // longest sleep; the desk is woken when there is work
-	longestPause = 30 * time.Minute
-	longestTrial = 5 * 24 * time.Hour
-	outagePause  = 10 * time.Second
-)
-
-// Run sends what waits until the context ends. A letter keeps its Message-ID when it is tried again.
-func (d *Desk) Run(ctx context.Context) {
-	for ctx.Err() == nil {
-		due, err := d.Store.DueInvitations(ctx, d.Now(), atOnce)
-		if err != nil && ctx.Err() == nil {
-			d.Log.Error("invitations could not be read", "error", err)
-		}
-		out := false
-		for _, x := range due {
-			if ctx.Err() != nil {
-				return
-			}
-			if out = d.send(ctx, x); out {
-				break // the others would meet the same
-			}
-		}
-		if len(due) == atOnce && !out {
-			continue
-		}
-		select {
-		case <-ctx.Done():
-		case <-d.wake:
-		case <-time.After(d.rest(ctx, out)):
-		}
-	}
-}
-
-// rest is how long there is nothing to send.
-func (d *Desk) rest(ctx context.Context, out bool) time.Duration {
-	if out {
-		return outagePause
-	}
-	due, waits, err := d.Store.NextInvitation(ctx)
-	switch {
-	case err != nil:
-		return time.Second
-	case !waits:
-		return idle
-	}
-	return min(max(due.Sub(d.Now()), 10*time.Millisecond), idle)
-}
-
-// send tries one invitation and reports whether the mail server is out. An outage costs no attempt.
-func (d *Desk) send(ctx context.Context, x Invitation) (outage bool) {
-	err := d.post(ctx, x)
-	now := d.Now()
-	due := now
-	var giveUp work.GiveUp
-	var again work.Again
-	errors.As(err, &again)
-	switch {
-	case err == nil:
-		x.State, x.Reason, x.Sent = Sent, "", now
-	case ctx.Err() != nil:
-		return true
-	case again.Outage:
-		x.Reason, x.Since, due = err.Error(), now, now.Add(outagePause)
-	case errors.As(err, &giveUp) || now.Sub(x.Since) >= longestTrial:
-		x.State, x.Reason = Failed, err.Error()
-	default:
-		x.Reason = err.Error()
-		x.Attempts++
-		due = now.Add(min(time.Second<<min(x.Attempts, 12), longestPause))
-		if again.Unsure {
-			due = now.Add(longestPause)
-		}
-	}
-	if err := d.Store.SetInvitation(context.WithoutCancel(ctx), x, due); err != nil {
-		d.Log.Error("an invitation could not be recorded", "error", err)
-	}
-	return again.Outage
-}
-
-func (d *Desk) post(ctx context.Context, x Invitation) error {
-	h, err := d.Store.House(ctx)
+// letter is that of a run of an invitation.
+func letter(ctx context.Context, store Store, secret link.Secret, names Names, x Invitation, run int) (notify.Letter, error) {
+	h, err := store.House(ctx)
 	if err != nil {
-		return err
+		return notify.Letter{}, err
 	}
-	name, slug, err := d.Names(ctx, x.IntakeID)
+	name, slug, err := names(ctx, x.IntakeID)
 	if err != nil {
-		return err
+		return notify.Letter{}, err
 	}
-	if h.Email == "" {
-		return work.GiveUp{Reason: "The house has no email address to send from. Write it on the House page."}
-	}
-	at := h.Link("/f/" + slug + "?invitation=" + d.Secret.Token(link.Invite, x.Ref, x.Links))
-	if at == "" {
-		return work.GiveUp{Reason: ErrNoSite.Error()}
+	at := h.Link("/f/" + slug + "?invitation=" + secret.Token(link.Invite, x.Ref, x.Links))
+	switch {
+	case h.Email == "":
+		return notify.Letter{}, work.GiveUp{Reason: notify.NoSender}
+	case at == "":
+		return notify.Letter{}, work.GiveUp{Reason: ErrNoSite.Error()}
 	}
 	facts := phrase.Facts{House: h}
 	var body phrase.Body
@@ -298,8 +221,11 @@ func (d *Desk) post(ctx context.Context, x Invitation) error {
 	body = append(body, phrase.Paragraph{Spans: phrase.Phrase{{Text: at, Style: phrase.Style{Link: at}}}})
 	say(h.Name)
 	text, page := notice.Letter(body, facts)
-	return d.Post.Send(ctx, notify.Letter{
-		ID: d.Secret.MessageID("invitation", x.Ref), FromName: h.Name, From: h.Email, To: []string{x.Email}, Subject: name, Date: d.Now().UTC(),
-		Text: text, HTML: page,
-	})
+	about := []string{"invitation", x.Ref}
+	if run > 1 {
+		about = append(about, strconv.Itoa(run))
+	}
+	return notify.Letter{
+		ID: secret.MessageID(about...), FromName: h.Name, From: h.Email, To: []string{x.Email}, Subject: name, Text: text, HTML: page,
+	}, nil
 }

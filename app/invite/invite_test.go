@@ -20,6 +20,7 @@ import (
 	"amberseal/core/house"
 	"amberseal/core/intake"
 	"amberseal/core/link"
+	"amberseal/core/plan"
 )
 
 // Addresses as people paste them; those that RFC 5322 section 3.4.1 forbids are told.
@@ -52,7 +53,6 @@ func TestALongOutageFailsNoInvitation(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		defer db.Close()
 		h := house.New()
 		h.Email, h.Site = "desk@house.example", "https://forms.house.example"
 		if err := db.SetHouse(t.Context(), h); err != nil {
@@ -68,12 +68,7 @@ func TestALongOutageFailsNoInvitation(t *testing.T) {
 			p.answers(who+"@guest.example", out)
 		}
 		p.answers("busy@guest.example", errors.New("come back later"))
-		desk := invite.NewDesk(db, secret, p, func(context.Context, int64) (string, string, error) { return "Lake day", "lake-day", nil }, time.Now, slog.New(slog.DiscardHandler))
-		ctx, stop := context.WithCancel(t.Context())
-		var running sync.WaitGroup
-		running.Go(func() { desk.Run(ctx) })
-		defer running.Wait()
-		defer stop()
+		desk := at(t, db, p, func(context.Context, int64) (string, string, error) { return "Lake day", "lake-day", nil })
 		if _, err := desk.Invite(t.Context(), made.ID, "", "a@guest.example b@guest.example c@guest.example busy@guest.example"); err != nil {
 			t.Fatal(err)
 		}
@@ -88,22 +83,41 @@ func TestALongOutageFailsNoInvitation(t *testing.T) {
 			}
 			return out
 		}
-		time.Sleep(4 * 24 * time.Hour)
+		time.Sleep(24 * time.Hour)
 		for who, state := range states() {
 			if state != invite.Waits {
-				t.Errorf("after four days %s stands at %s", who, state)
+				t.Errorf("after a day %s stands at %s", who, state)
 			}
 		}
 		for _, who := range []string{"a", "b", "c"} {
 			p.answers(who+"@guest.example", nil)
 		}
-		time.Sleep(2 * 24 * time.Hour)
+		time.Sleep(5 * 24 * time.Hour)
 		for who, want := range map[string]invite.State{"a": invite.Sent, "b": invite.Sent, "c": invite.Sent, "busy": invite.Failed} {
 			if got := states()[who+"@guest.example"]; got != want {
 				t.Errorf("after six days %s stands at %s, want %s", who, got, want)
 			}
 		}
 	})
+}
+
+// at is a desk with a crew that sends what it plans, until the test ends.
+func at(t *testing.T, db *sqlite.DB, p notify.Post, names invite.Names) *invite.Desk {
+	crew := &work.Crew{
+		Store: db, Now: time.Now, Changed: func() {}, Log: slog.New(slog.DiscardHandler), Slots: map[string]int{plan.Mail: 4},
+		Hands: map[plan.Kind]work.Hand{plan.Invitation: invite.Hand(db, secret, p, names, time.Now)},
+	}
+	ctx, stop := context.WithCancel(t.Context())
+	ended := make(chan error, 1)
+	go func() { ended <- crew.Run(ctx) }()
+	t.Cleanup(func() {
+		stop()
+		if err := <-ended; err != nil {
+			t.Error(err)
+		}
+		db.Close()
+	})
+	return &invite.Desk{Store: db, Now: time.Now, Wake: crew.Wake}
 }
 
 var secret = link.Secret("0123456789abcdef0123456789abcdef")
@@ -141,7 +155,6 @@ func TestInvitationsGoOut(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		defer db.Close()
 		h := house.New()
 		h.Name, h.Email, h.Site = `Tarn & Hollow <"Works">`, "desk@house.example", "https://forms.house.example"
 		if err := db.SetHouse(t.Context(), h); err != nil {
@@ -155,15 +168,10 @@ func TestInvitationsGoOut(t *testing.T) {
 			t.Fatal(err)
 		}
 		p := &post{answer: map[string]error{"busy@guest.example": errors.New("come back later"), "gone@guest.example": work.GiveUp{Reason: "There is no such address."}}, tried: map[string][]string{}}
-		desk := invite.NewDesk(db, secret, p, func(ctx context.Context, id int64) (name, slug string, err error) {
+		desk := at(t, db, p, func(ctx context.Context, id int64) (name, slug string, err error) {
 			i, err := db.Intake(ctx, id)
 			return i.Design.Name, i.Address, err
-		}, time.Now, slog.New(slog.DiscardHandler))
-		ctx, stop := context.WithCancel(t.Context())
-		var running sync.WaitGroup
-		running.Go(func() { desk.Run(ctx) })
-		defer running.Wait()
-		defer stop()
+		})
 
 		done, err := desk.Invite(t.Context(), made.ID, "", "good@guest.example busy@guest.example gone@guest.example")
 		if done.Added != 3 || len(done.Bad) > 0 || err != nil {
@@ -223,7 +231,7 @@ func TestInvitationsGoOut(t *testing.T) {
 			t.Errorf("a refused one was tried %d times", n)
 		}
 		p.answers("gone@guest.example", nil)
-		if err := db.RetryInvitation(t.Context(), made.ID, gone.ID, time.Now()); err != nil {
+		if err := db.RetryInvitation(t.Context(), made.ID, gone.ID, plan.Letter(false), time.Now()); err != nil {
 			t.Fatal(err)
 		}
 		desk.Wake()
@@ -240,7 +248,7 @@ func TestTooManyAtOnce(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer db.Close()
-	desk := invite.NewDesk(db, secret, nil, nil, time.Now, slog.New(slog.DiscardHandler))
+	desk := &invite.Desk{Store: db, Now: time.Now}
 	if _, err := desk.Invite(t.Context(), 1, "", "a@guest.example"); !errors.Is(err, invite.ErrNoSite) {
 		t.Errorf("a house without an address: %v", err)
 	}

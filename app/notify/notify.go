@@ -3,14 +3,17 @@ package notify
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"strconv"
 	"strings"
 	"time"
 
+	"amberseal/app/dossier"
 	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/notice"
+	"amberseal/core/plan"
 )
 
 // Letter is a message ready for the post.
@@ -37,9 +40,8 @@ type Post interface {
 	Send(ctx context.Context, l Letter) error
 }
 
-// Archive has the documents of submissions, and knows who was written to.
-type Archive interface {
-	Document(ctx context.Context, submission int64, key string) (register.Document, error)
+// Past knows who was written to.
+type Past interface {
 	SentTo(ctx context.Context, address string, since time.Time) (int, error)
 }
 
@@ -47,9 +49,9 @@ type Archive interface {
 const mostAnHour = 20
 
 // spare lets a message wait whose reader has had many.
-func spare(ctx context.Context, archive Archive, to []string, now time.Time) error {
+func spare(ctx context.Context, past Past, to []string, now time.Time) error {
 	for _, address := range to {
-		n, err := archive.SentTo(ctx, address, now.Add(-time.Hour))
+		n, err := past.SentTo(ctx, address, now.Add(-time.Hour))
 		if err != nil {
 			return err
 		}
@@ -60,52 +62,64 @@ func spare(ctx context.Context, archive Archive, to []string, now time.Time) err
 	return nil
 }
 
-// Step sends the notice of a step.
-func Step(post Post, archive Archive, now func() time.Time) work.Hand {
-	return func(ctx context.Context, j work.Job) (work.Outcome, error) {
-		n, ok := find(j.Design.Notices, j.Step.Key)
+// LongestSending is how long handing a letter over may take: a server may let ten minutes pass before it answers to its end.
+const LongestSending = 20 * time.Minute
+
+// Hand sends the notices of submissions.
+func Hand(desk *dossier.Desk, post Post, past Past, now func() time.Time) work.Hand {
+	return work.Hand{Longest: LongestSending, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
+		d, err := desk.Open(ctx, j)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		n, ok := find(d.Design.Notices, j.Key)
 		if !ok {
-			return work.Outcome{}, work.GiveUp{Reason: "The design has no notice “" + j.Step.Key + "” any more."}
+			return work.Outcome{}, work.GiveUp{Reason: "The design has no notice “" + j.Key + "” any more."}
+		}
+		var carries plan.Carries
+		if err := json.Unmarshal(j.Body, &carries); err != nil {
+			return work.Outcome{}, work.GiveUp{Reason: "What the message carries cannot be read: " + err.Error() + "."}
 		}
 		at := now().UTC()
-		facts := j.Facts(at)
-		respondents := n.ToRespondent(j.Design.Form)
+		facts := d.Facts(at)
+		respondents := n.ToRespondent(d.Design.Form)
 		if respondents {
-			facts.Correct = j.CorrectLink()
+			facts.Correct = d.CorrectLink()
 		}
 		m := n.For(facts)
 		if m.Problem != "" {
 			return work.Outcome{}, work.GiveUp{Reason: m.Problem}
 		}
-		from := j.House.Email
-		if from == "" {
-			return work.Outcome{}, work.GiveUp{Reason: "The house has no email address to send from. Write it on the House page."}
+		if d.House.Email == "" {
+			return work.Outcome{}, work.GiveUp{Reason: NoSender}
 		}
 		l := Letter{
-			ID: j.Secret.MessageID("notice", j.Submission.Ref, strconv.FormatInt(j.Step.ID, 10)), FromName: j.House.Name, From: from,
+			ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: d.House.Email,
 			To: m.To, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Date: at,
 		}
-		if respondents && !j.Submission.Own {
-			if err := spare(ctx, archive, m.To, at); err != nil {
+		if respondents && !d.Submission.Own {
+			if err := spare(ctx, past, m.To, at); err != nil {
 				return work.Outcome{}, err
 			}
 		}
 		record := &register.Message{Name: n.Name, To: m.To, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Sent: at}
-		for _, key := range j.Step.Needs {
-			d, err := archive.Document(ctx, j.Submission.ID, key)
+		for _, key := range carries.Documents {
+			x, err := d.Document(ctx, key)
 			if err != nil {
 				return work.Outcome{}, fmt.Errorf("the document “%s” could not be attached: %w", key, err)
 			}
-			l.Attached = append(l.Attached, Attachment{d.FileName, d.PDF})
-			record.Attached = append(record.Attached, d.FileName)
+			l.Attached = append(l.Attached, Attachment{x.FileName, x.PDF})
+			record.Attached = append(record.Attached, x.FileName)
 		}
 		if err := post.Send(ctx, l); err != nil {
 			return work.Outcome{}, err
 		}
-		to := strings.Join(m.To, ", ")
-		return work.Outcome{Result: to, Happened: n.Name + " sent to " + to, Message: record}, nil
-	}
+		return work.Outcome{Result: strings.Join(m.To, ", "), Records: []register.Record{record}}, nil
+	}}
 }
+
+// NoSender is why a house without an address sends nothing.
+const NoSender = "The house has no email address to send from. Write it on the House page."
 
 func find(all []notice.Notice, key string) (notice.Notice, bool) {
 	for _, n := range all {

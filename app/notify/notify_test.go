@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"amberseal/adapter/smtp"
+	"amberseal/app/dossier"
 	"amberseal/app/notify"
 	"amberseal/app/register"
 	"amberseal/app/work"
@@ -20,16 +21,26 @@ import (
 	"amberseal/core/link"
 	"amberseal/core/notice"
 	"amberseal/core/phrase"
+	"amberseal/core/plan"
 	"amberseal/standin/mailbox"
 )
 
-// archive has every document, and knows how many letters an address had.
-type archive struct{ had int }
+// archive has one submission with every document, and knows how many letters an address had.
+type archive struct {
+	house      house.House
+	submission register.Submission
+	design     intake.Design
+	had        int
+}
 
-func (a archive) Document(_ context.Context, _ int64, key string) (register.Document, error) {
+func (a *archive) House(context.Context) (house.House, error) { return a.house, nil }
+func (a *archive) Submission(context.Context, int64) (register.Submission, intake.Design, error) {
+	return a.submission, a.design, nil
+}
+func (a *archive) DocumentRevision(_ context.Context, _ int64, key string, _ int) (register.Document, error) {
 	return register.Document{Key: key, FileName: key + ".pdf", PDF: []byte("%PDF-1.7 " + key)}, nil
 }
-func (a archive) SentTo(context.Context, string, time.Time) (int, error) { return a.had, nil }
+func (a *archive) SentTo(context.Context, string, time.Time) (int, error) { return a.had, nil }
 
 // Notices go through a real SMTP server: with what they attach, under an id that is the same at each try; who was written to often
 // waits, and what lacks an address is given up.
@@ -52,36 +63,43 @@ func TestNoticesGoOut(t *testing.T) {
 	asked := form.Form{Fields: []form.Field{{Key: "mail", Kind: form.Email, Label: "Your email", Required: true}}}
 	h := house.New()
 	h.Name, h.Email = "House", "desk@house.example"
-	job := work.Job{
-		House: h, Secret: link.Secret("0123456789abcdef0123456789abcdef"),
-		Step:       register.Step{ID: 3, Key: "respondent", Needs: []string{"receipt"}},
-		Submission: register.Submission{ID: 7, Ref: "ref", Number: "B-7", Received: time.Unix(1e9, 0), Answers: form.Raw{"mail": json.RawMessage(`"ann@reader.example"`)}},
-		Design: intake.Design{Name: "Booking", Form: asked, Notices: []notice.Notice{
+	a := &archive{
+		house:      h,
+		submission: register.Submission{ID: 7, Ref: "ref", Number: "B-7", Received: time.Unix(1e9, 0), Revision: 1, Answers: form.Raw{"mail": json.RawMessage(`"ann@reader.example"`)}},
+		design: intake.Design{Name: "Booking", Form: asked, Notices: []notice.Notice{
 			{Key: "respondent", Name: "To the respondent", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("Booking {{@number}}"), Message: phrase.ParseBody("Thank you."), Attach: []string{"receipt"}},
 		}},
 	}
-	step := func(a archive) (work.Outcome, error) {
-		return notify.Step(post, a, time.Now)(t.Context(), job)
+	hand := notify.Hand(&dossier.Desk{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, post, a, time.Now)
+	job := work.Job{Job: register.Job{
+		ID: 3, Key: "respondent", Subject: plan.Subject{About: plan.Submission, ID: 7, Run: 1}, Body: []byte(`{"documents":["receipt"]}`),
+	}}
+	send := func(had int) (work.Outcome, error) {
+		a.had = had
+		return hand.Do(t.Context(), job)
 	}
 	for range 2 {
-		out, err := step(archive{})
-		if err != nil || out.Message == nil || out.Message.Subject != "Booking B-7" || strings.Join(out.Message.Attached, "") != "receipt.pdf" {
+		out, err := send(0)
+		if err != nil || len(out.Records) != 1 {
 			t.Fatalf("%+v %v", out, err)
+		}
+		if m := out.Records[0].(*register.Message); m.Subject != "Booking B-7" || strings.Join(m.Attached, "") != "receipt.pdf" {
+			t.Errorf("on record is %+v", m)
 		}
 	}
 	letters := box.Messages()
 	if len(letters) != 2 || letters[0].MessageID == "" || letters[0].MessageID != letters[1].MessageID || letters[0].To[0] != "ann@reader.example" || len(letters[0].Attachments) != 1 {
 		t.Errorf("the server has %+v", letters)
 	}
-	if _, err := step(archive{had: 20}); !errors.As(err, new(work.Again)) {
+	if _, err := send(20); !errors.As(err, new(work.Again)) {
 		t.Errorf("somebody who had twenty letters: %v", err)
 	}
-	job.Submission.Own = true // the house's own hand is not held back
-	if _, err := step(archive{had: 20}); err != nil {
+	a.submission.Own = true // the house's own hand is not held back
+	if _, err := send(20); err != nil {
 		t.Errorf("the house itself: %v", err)
 	}
-	job.Submission.Answers = form.Raw{}
-	if _, err := step(archive{}); !errors.As(err, new(work.GiveUp)) {
+	a.submission.Answers = form.Raw{}
+	if _, err := send(0); !errors.As(err, new(work.GiveUp)) {
 		t.Errorf("a letter to nobody: %v", err)
 	}
 	if len(box.Messages()) != 3 {

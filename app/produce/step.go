@@ -3,15 +3,16 @@ package produce
 import (
 	"context"
 	"errors"
-	"strconv"
 	"strings"
 	"time"
 
+	"amberseal/app/dossier"
 	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/paper"
+	"amberseal/core/plan"
 	"amberseal/core/seal"
 )
 
@@ -43,10 +44,13 @@ func CheckAddress(h house.House, code string) string { return h.Link("/check/" +
 // longestCourtesy is how long a document waits at most for respondents to be answered first.
 const longestCourtesy = 100 * time.Millisecond
 
-// Step makes the document of a step. While busy says that respondents wait for their
+// longestMaking is how long making a document may take.
+const longestMaking = 3 * time.Minute
+
+// Hand makes the documents of submissions. While busy says that respondents wait for their
 // acknowledgement it gives way to them for a moment.
-func Step(shelf Shelf, now func() time.Time, busy func() bool, join func(context.Context) Join) work.Hand {
-	return func(ctx context.Context, j work.Job) (work.Outcome, error) {
+func Hand(desk *dossier.Desk, shelf Shelf, now func() time.Time, busy func() bool, join func(context.Context) Join) work.Hand {
+	return work.Hand{Longest: longestMaking, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		for waited := time.Duration(0); waited < longestCourtesy && busy(); waited += 5 * time.Millisecond {
 			select {
 			case <-ctx.Done():
@@ -54,28 +58,29 @@ func Step(shelf Shelf, now func() time.Time, busy func() bool, join func(context
 			case <-time.After(5 * time.Millisecond):
 			}
 		}
+		d, err := desk.Open(ctx, j)
+		if err != nil {
+			return work.Outcome{}, err
+		}
 		at := now().UTC()
-		facts, code := j.Facts(at), seal.Code(j.Secret, j.Submission.Ref, j.Step.Key, j.Submission.Revision)
-		facts.Check = CheckAddress(j.House, code)
-		c, err := Compose(j.Design, j.Step.Key, facts, Pictures(ctx, shelf), join(ctx))
+		facts, code := d.Facts(at), seal.Code(d.Secret, d.Submission.Ref, j.Key, d.Submission.Revision)
+		facts.Check = CheckAddress(d.House, code)
+		c, err := Compose(d.Design, j.Key, facts, Pictures(ctx, shelf), join(ctx))
 		switch {
 		case errors.Is(err, ErrBusy):
 			return work.Outcome{}, work.Again{Reason: "Others' documents with sent pages are made first."}
 		case err != nil:
 			return work.Outcome{}, work.GiveUp{Reason: "The document could not be made: " + err.Error() + "."}
 		}
-		pages := strconv.Itoa(c.Pages) + " page"
-		if c.Pages > 1 {
-			pages += "s"
-		}
-		happened := j.Step.Name + " made, " + pages
+		var told []string
 		for _, f := range c.Findings {
-			happened += ". " + strings.TrimSuffix(f.Message, ".")
+			told = append(told, strings.TrimSuffix(f.Message, "."))
+		}
+		made := &register.Document{
+			Key: j.Key, Name: j.Name, FileName: c.FileName, Code: code, Pages: c.Pages, Size: len(c.PDF), Made: at, Told: strings.Join(told, ". "), PDF: c.PDF,
 		}
 		return work.Outcome{
-			Result:   pages,
-			Happened: happened,
-			Document: &register.Document{Key: j.Step.Key, Name: j.Step.Name, FileName: c.FileName, Code: code, Pages: c.Pages, Size: len(c.PDF), Made: at, PDF: c.PDF},
+			Result: register.Pages(c.Pages), Records: []register.Record{made}, Signals: []plan.Signal{plan.Made(j.Key)}, Carry: d.With(made),
 		}, nil
-	}
+	}}
 }

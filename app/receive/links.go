@@ -14,8 +14,8 @@ import (
 	"amberseal/core/plan"
 )
 
-// draftsKept is how long answers that were not handed in are kept.
-const draftsKept = 30 * 24 * time.Hour
+// DraftsKept is how long answers that were not handed in are kept.
+const DraftsKept = 30 * 24 * time.Hour
 
 // SaveDraft keeps answers to go on with elsewhere, under a token that the house makes: one that it made before and still has is
 // used again. What the form does not ask is not kept.
@@ -35,13 +35,13 @@ func (c *Counter) SaveDraft(ctx context.Context, slug, tok string, page Page, ra
 	}
 	now := c.Now()
 	if tok != "" {
-		err := c.Store.SaveDraft(ctx, p.IntakeID, tok, false, known, now, now.Add(-draftsKept))
+		err := c.Store.SaveDraft(ctx, p.IntakeID, tok, false, known, now)
 		if !errors.Is(err, register.NotFound) {
 			return tok, err
 		}
 	}
 	tok = token()
-	return tok, c.Store.SaveDraft(ctx, p.IntakeID, tok, true, known, now, now.Add(-draftsKept))
+	return tok, c.Store.SaveDraft(ctx, p.IntakeID, tok, true, known, now)
 }
 
 // Draft gives answers that were kept.
@@ -133,7 +133,7 @@ func (c *Counter) ReadAgain(ctx context.Context, slug, tok string) (Receipt, err
 		return Receipt{}, err
 	}
 	facts := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: form.Load(d.Form, s.Answers), Number: s.Number, Received: s.Received, Made: s.Received, Revision: s.Revision}
-	return Receipt{Number: s.Number, Read: tok, Revision: s.Revision, Received: s.Received, Documents: handed(d, plan.For(d, facts))}, nil
+	return Receipt{Number: s.Number, Read: tok, Revision: s.Revision, Received: s.Received, Documents: handed(d, plan.Start(d, facts))}, nil
 }
 
 // Document is the submission whose document a link opens: one that is for the respondent. The error is register.NotFound for all

@@ -9,7 +9,6 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"strings"
 	"sync/atomic"
 	"time"
@@ -48,7 +47,8 @@ type Arrival struct {
 	Received  time.Time
 	Series    string
 	NumberOf  func(n int64) string
-	Happened  string
+	Fact      register.Fact
+	Void      string // why what is not done of earlier revisions is not done any more
 	Unique    []Unique
 	Limit     int    // of submissions to the intake; 0 for none
 	Own       bool   // the house hands it in itself
@@ -118,10 +118,10 @@ type Store interface {
 	Published(ctx context.Context, slug string) (Published, error)
 	Earlier(ctx context.Context, intake int64, version int) (intake.Design, time.Time, error)
 	Accept(ctx context.Context, a Arrival) (Kept, error)
-	Correct(ctx context.Context, a Arrival, submission int64) (number string, err error)
+	Correct(ctx context.Context, a Arrival, submission int64) (revision int, err error)
 	SubmissionByRef(ctx context.Context, ref string) (register.Submission, intake.Design, error)
 	InvitationByRef(ctx context.Context, ref string) (invite.Invitation, error)
-	SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now, before time.Time) error
+	SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now time.Time) error
 	Draft(ctx context.Context, intake int64, token string) (form.Raw, error)
 }
 
@@ -296,7 +296,8 @@ func (c *Counter) accept(ctx context.Context, p Published, h house.House, in Sen
 	if err != nil {
 		return Receipt{}, err
 	}
-	a.Happened, a.Invited, a.Draft = "Received", invitation.Ref, in.Draft
+	a.Fact, a.Invited, a.Draft = register.Fact{Kind: register.Received}, invitation.Ref, in.Draft
+	a.Steps = plan.Start(p.Design, facts)
 	kept, err := c.Store.Accept(ctx, a)
 	if err != nil {
 		return Receipt{}, told(err)
@@ -315,31 +316,27 @@ func (c *Counter) correct(ctx context.Context, p Published, h house.House, in Se
 	if err != nil {
 		return Receipt{}, err
 	}
-	a.Happened = corrections(p.Design.Form, form.Load(p.Design.Form, s.Answers), a.Answers, facts)
-	if _, err := c.Store.Correct(ctx, a, s.ID); err != nil {
+	changed := others(p.Design.Form, form.Load(p.Design.Form, s.Answers), a.Answers, facts)
+	change := plan.After(p.Design, facts, plan.Corrected)
+	a.Fact = register.Fact{Kind: register.Corrected, Body: register.FactBody{Fields: changed}}
+	a.Steps, a.Void = change.Steps, change.Void
+	revision, err := c.Store.Correct(ctx, a, s.ID)
+	if err != nil {
 		return Receipt{}, told(err)
 	}
 	c.Arrived()
-	revision := s.Revision
-	if a.Happened != "" {
-		revision++
-	}
 	return c.receipt(p, facts, a.Steps, Kept{s.Number, s.Ref, s.Links}, revision), nil
 }
 
-// corrections says in a line of the history which answers are others than before.
-func corrections(f form.Form, before, after form.Answers, facts phrase.Facts) string {
+// others lists the keys of the answers that are others than before.
+func others(f form.Form, before, after form.Answers, facts phrase.Facts) []string {
 	var changed []string
 	for _, x := range f.Fields {
-		old, new := facts.Answer(x, before[x.Key], ""), facts.Answer(x, after[x.Key], "")
-		if x.Answered() && old != new {
-			changed = append(changed, "“"+x.Label+"”")
+		if x.Answered() && facts.Answer(x, before[x.Key], "") != facts.Answer(x, after[x.Key], "") {
+			changed = append(changed, x.Key)
 		}
 	}
-	if len(changed) > 4 {
-		changed = append(changed[:3], fmt.Sprintf("%d more", len(changed)-3))
-	}
-	return "Corrected by who sent it: " + strings.Join(changed, ", ")
+	return changed
 }
 
 // told turns an answer that can be given once into a finding at its place.
@@ -364,7 +361,7 @@ func (c *Counter) arrival(ctx context.Context, p Published, h house.House, in Se
 	answers := checked.Answers
 	facts := phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form, Answers: answers, Received: now, Made: now}
 	return Arrival{
-		Published: p, Person: person(p.Design.Form, answers), Words: words(facts), Answers: answers, Steps: plan.For(p.Design, facts),
+		Published: p, Person: person(p.Design.Form, answers), Words: words(facts), Answers: answers,
 		Ref: link.NewRef(rand.Reader), Once: in.Once, Own: in.Own, BodyHash: hash(answers), Received: now,
 		Series: p.Design.Number.Series(local), NumberOf: func(n int64) string { return p.Design.Number.Number(n, local) },
 		Unique: unique(p.Design, answers), Limit: p.Design.Opening.Limit,

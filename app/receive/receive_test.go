@@ -17,6 +17,8 @@ import (
 	"amberseal/app/invite"
 	"amberseal/app/receive"
 	"amberseal/app/register"
+	"amberseal/app/sweep"
+	"amberseal/app/work"
 	"amberseal/core/form"
 	"amberseal/core/house"
 	"amberseal/core/intake"
@@ -210,7 +212,7 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	d := newDesk(t)
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited = true }))
 	other := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited, x.Name, x.Slug = true, "Others", "others" }))
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "oneoneoneone", Email: "a@guest.example"}, {IntakeID: i.ID, Ref: "twotwotwotwo", Email: "b@guest.example"}, {IntakeID: i.ID, Ref: "threethreeth", Email: "A@guest.example"}}, d.now); err != nil || n != 2 {
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "oneoneoneone", Email: "a@guest.example"}, {IntakeID: i.ID, Ref: "twotwotwotwo", Email: "b@guest.example"}, {IntakeID: i.ID, Ref: "threethreeth", Email: "A@guest.example"}}, nil, d.now); err != nil || n != 2 {
 		t.Fatalf("%d were invited: %v", n, err)
 	}
 	one, two := secret.Token(link.Invite, "oneoneoneone", 1), secret.Token(link.Invite, "twotwotwotwo", 1)
@@ -249,7 +251,7 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 		t.Errorf("the second invitation: %v", err)
 	}
 	// Withdrawn, an invitation opens nothing; given anew it does, by another link.
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "fourfourfour", Email: "d@guest.example"}}, d.now); err != nil || n != 1 {
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "fourfourfour", Email: "d@guest.example"}}, nil, d.now); err != nil || n != 1 {
 		t.Fatal(n, err)
 	}
 	x, err := d.db.InvitationByRef(t.Context(), "fourfourfour")
@@ -263,7 +265,7 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: before}}); !errors.Is(err, receive.ErrInvitationUsed) {
 		t.Errorf("withdrawn: %v", err)
 	}
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "another_one_", Email: "d@guest.example"}}, d.now); err != nil || n != 1 {
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "another_one_", Email: "d@guest.example"}}, nil, d.now); err != nil || n != 1 {
 		t.Fatal(n, err)
 	}
 	for token, want := range map[string]error{before: receive.ErrInvitationUsed, secret.Token(link.Invite, "fourfourfour", 2): nil} {
@@ -306,7 +308,7 @@ func TestDrafts(t *testing.T) {
 		t.Errorf("a draft that was handed in: %v %v", err, gone)
 	}
 	d.now = d.now.Add(31 * 24 * time.Hour)
-	if _, err := d.SaveDraft(t.Context(), i.Design.Slug, "", receive.Page{}, half); err != nil { // whoever keeps one clears away the old
+	if _, err := sweep.Hand(d.db, func() time.Time { return d.now }).Do(t.Context(), work.Job{}); err != nil {
 		t.Fatal(err)
 	}
 	if _, err := d.Draft(t.Context(), i.Design.Slug, token); !errors.Is(err, register.NotFound) {

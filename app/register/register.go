@@ -1,5 +1,5 @@
 // Package register is the records of what came in and what became of it: submissions,
-// their steps, documents, messages, filings and history. It is plain data that the use
+// jobs, documents, messages, filings and history. It is plain data that the use
 // cases and the database share; the rules are elsewhere.
 package register
 
@@ -31,34 +31,42 @@ type Submission struct {
 	Own        bool // the house handed it in itself: its messages are not limited
 }
 
-// State is where a step stands.
+// State is where a job stands.
 type State string
 
-// The states of a step.
+// The states of a job.
 const (
-	Waits   State = "waits"   // for a document to be made
-	Ready   State = "ready"   // to be done now, or again at Due
+	Waits   State = "waits"   // for signals
+	Ready   State = "ready"   // to be done now, or at Due
 	Working State = "working" // somebody holds its lease
 	Done    State = "done"
 	Failed  State = "failed" // needs a hand
+	Void    State = "void"   // not to be done any more
 )
 
-// Step is one thing to be done for a submission.
-type Step struct {
-	ID           int64
-	SubmissionID int64
-	Kind         plan.Kind
-	Key          string
-	Name         string
-	Needs        []string
-	State        State
-	Attempts     int
-	Since        time.Time // from when on it could be done
-	Unsure       int       // how often it may have succeeded
-	Due          time.Time
-	Reason       string // why it is not done yet, in plain words
-	Result       string // what came out: a file name, an address, a path
-	Updated      time.Time
+// Job is a step as it is kept: what is to be done, and how far it is.
+type Job struct {
+	ID        int64
+	Subject   plan.Subject
+	Share     int64 // whose turn it takes among those in its lane: the intake, 0 for the house
+	Kind      plan.Kind
+	Key       string
+	Name      string
+	Target    string
+	Lane      plan.Lane
+	Body      []byte
+	State     State
+	Attempts  int
+	Lost      int       // how often the program ended while it was being done
+	Unsure    int       // how often it may have succeeded
+	Since     time.Time // from when on it could be done
+	NotBefore time.Time
+	Expires   time.Time
+	Every     time.Duration
+	Due       time.Time
+	Reason    string // why it is not done, in plain words
+	Result    string // what came out: a file name, an address, a path
+	Updated   time.Time
 }
 
 // Document is a finished document.
@@ -71,7 +79,13 @@ type Document struct {
 	Pages    int
 	Size     int
 	Made     time.Time
+	Told     string // what its maker found, in words, or empty
 	PDF      []byte // filled only where the bytes are asked for
+}
+
+// Fact says that the document was made.
+func (d *Document) Fact() Fact {
+	return Fact{Kind: Made, Body: FactBody{Key: d.Key, Pages: d.Pages}, Words: d.Told}
 }
 
 // Genuine is what may be said of a document to anybody who holds it.
@@ -98,6 +112,9 @@ type Message struct {
 	Sent         time.Time
 }
 
+// Fact says that the message went out.
+func (m *Message) Fact() Fact { return Fact{Kind: Sent} }
+
 // Filed is a document in the cabinet.
 type Filed struct {
 	ID           int64
@@ -109,28 +126,38 @@ type Filed struct {
 	At           time.Time
 }
 
-// Event is one line of a submission's history.
-type Event struct {
-	At   time.Time
-	What string
+// Fact says that the document was filed.
+func (f *Filed) Fact() Fact { return Fact{Kind: Stored} }
+
+// InvitationSent is an invitation that went out.
+type InvitationSent struct {
+	Email string
+	At    time.Time
 }
 
-// Entry is a submission with where its steps stand: a line of the register.
+// Fact says that the invitation went out.
+func (*InvitationSent) Fact() Fact { return Fact{Kind: Sent} }
+
+// Record is something that a job left behind. It says what is to stand in the history of it.
+type Record interface{ Fact() Fact }
+
+// Entry is a submission with where the jobs of its present revision stand: a line of the register.
 type Entry struct {
 	Submission
-	Steps []Step
+	Jobs []Job
 }
 
-// State is that of the whole submission: the worst of its steps.
+// State is that of the whole submission: the worst of its jobs.
 func (e Entry) State() State {
 	state := Done
-	for _, s := range e.Steps {
+	for _, j := range e.Jobs {
 		switch {
-		case s.State == Failed:
+		case j.State == Failed:
 			return Failed
-		case s.State != Done && s.Reason != "":
+		case j.State == Done || j.State == Void:
+		case j.Reason != "":
 			state = Ready
-		case s.State != Done && state == Done:
+		case state == Done:
 			state = Working
 		}
 	}

@@ -27,11 +27,10 @@ import (
 	"amberseal/core/form"
 )
 
-// Store keeps files. DropUploads forgets those no submission took before a time.
+// Store keeps files.
 type Store interface {
 	Unclaimed(ctx context.Context) (bytes int64, err error)
 	AddUpload(ctx context.Context, intake int64, f form.File, data []byte, now time.Time) error
-	DropUploads(ctx context.Context, before time.Time) error
 }
 
 // Desk is where files are handed in.
@@ -66,7 +65,7 @@ const (
 	mostPixels   = 50_000_000
 	mostUnpacked = 200 << 20           // bytes of a picture
 	LongSide     = 2400                // pixels of a kept picture: 200 a centimetre across a page's text
-	keptFor      = 30 * 24 * time.Hour // files of drafts are kept as long as these
+	KeptFor      = 30 * 24 * time.Hour // files of drafts are kept as long as these
 	clientBytes  = 300 << 20           // that one client may send in clientFor
 	clientFor    = time.Hour
 	waitingBytes = 4 << 30 // of all files that wait for their answers
@@ -133,9 +132,6 @@ func (d *Desk) Take(ctx context.Context, intake int64, field form.Field, name, c
 	rand.Read(id) // never fails
 	f.ID = base64.RawURLEncoding.EncodeToString(id)
 	now := d.Now()
-	if err := d.Store.DropUploads(ctx, now.Add(-keptFor)); err != nil {
-		return form.File{}, err
-	}
 	return f, d.Store.AddUpload(ctx, intake, f, data, now)
 }
 

@@ -16,7 +16,9 @@ import (
 
 	"amberseal/adapter/sqlite"
 	"amberseal/app/register"
+	"amberseal/app/sweep"
 	"amberseal/app/upload"
+	"amberseal/app/work"
 	"amberseal/core/form"
 	"amberseal/core/intake"
 )
@@ -187,7 +189,7 @@ func TestFilesAreLookedAt(t *testing.T) {
 		t.Fatal(err)
 	}
 	*now = now.Add(31 * 24 * time.Hour)
-	if _, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, "new.pdf", "a client", pdf); err != nil {
+	if _, err := sweep.Hand(db, func() time.Time { return *now }).Do(t.Context(), work.Job{}); err != nil {
 		t.Fatal(err)
 	}
 	if _, _, err := db.Upload(t.Context(), old.ID); !errors.Is(err, register.NotFound) {

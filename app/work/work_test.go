@@ -50,11 +50,12 @@ func inBubble(t *testing.T, send func(h *house, number string, attempt int) erro
 		h.crew = &work.Crew{
 			Store: db, Now: time.Now, Changed: func() {}, Log: slog.New(slog.DiscardHandler),
 			Hands: map[plan.Kind]work.Hand{
-				plan.Document: func(_ context.Context, j work.Job) (work.Outcome, error) {
-					return work.Outcome{Happened: "made", Document: &register.Document{Key: j.Step.Key, Code: j.Submission.Number, Made: time.Now(), PDF: []byte("%PDF")}}, nil
-				},
-				plan.Notice: func(ctx context.Context, j work.Job) (work.Outcome, error) {
-					number := j.Submission.Number
+				plan.Document: {Longest: 3 * time.Minute, Do: func(_ context.Context, j work.Job) (work.Outcome, error) {
+					made := &register.Document{Key: j.Key, Code: fmt.Sprint(j.Subject), Made: time.Now(), PDF: []byte("%PDF")}
+					return work.Outcome{Records: []register.Record{made}, Signals: []plan.Signal{plan.Made(j.Key)}, Carry: made}, nil
+				}},
+				plan.Notice: {Longest: 20 * time.Minute, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
+					number := fmt.Sprint("N-", j.Subject.ID)
 					h.mu.Lock()
 					h.asked[number] = append(h.asked[number], time.Now())
 					attempt := len(h.asked[number])
@@ -65,10 +66,10 @@ func inBubble(t *testing.T, send func(h *house, number string, attempt int) erro
 					if err := send(h, number, attempt); err != nil {
 						return work.Outcome{}, err
 					}
-					return work.Outcome{Happened: "Sent", Message: &register.Message{Name: "N", To: []string{"x@y.example"}, Sent: time.Now()}}, nil
-				},
+					return work.Outcome{Records: []register.Record{&register.Message{Name: "N", To: []string{"x@y.example"}, Sent: time.Now()}}}, nil
+				}},
 			},
-			Workers: map[plan.Kind]int{plan.Document: 2, plan.Notice: 4},
+			Slots: map[string]int{plan.Press: 2, plan.Mail: 4},
 		}
 		h.counter.Arrived = h.crew.Wake
 		d := intake.New("Guest book", []form.Field{{Key: "who", Kind: form.ShortText, Label: "Who"}})
@@ -130,13 +131,13 @@ func (h *house) times(number string) []time.Time {
 	return slices.Clone(h.asked[number])
 }
 
-func (h *house) notice(t *testing.T, submission int64) register.Step {
+func (h *house) notice(t *testing.T, submission int64) register.Job {
 	t.Helper()
-	steps, err := h.Steps(t.Context(), submission)
-	if err != nil || len(steps) != 2 {
-		t.Fatal(len(steps), err)
+	jobs, err := h.Jobs(t.Context(), submission)
+	if err != nil || len(jobs) != 2 {
+		t.Fatal(len(jobs), err)
 	}
-	return steps[1]
+	return jobs[1]
 }
 
 // What fails is tried again after pauses that double, up to half an hour and give or take a fifth, for five days; then it
@@ -240,7 +241,7 @@ func TestAnOutageCostsNoAttempt(t *testing.T) {
 
 // One that panics, one that takes its time and one that can never be done hold up nobody else, and no more hands are at work
 // than there are.
-func TestStepsStandForThemselves(t *testing.T) {
+func TestJobsStandForThemselves(t *testing.T) {
 	inBubble(t, func(_ *house, number string, _ int) error {
 		switch number {
 		case "N-1":
@@ -357,45 +358,188 @@ func TestAStopFailsNothing(t *testing.T) {
 	})
 }
 
-// A step during which the program ends again and again is given up, and the others are done meanwhile.
-func TestAStepThatEndsTheProgramIsGivenUp(t *testing.T) {
+// A job during which the program ends again and again is given up, and the others are done meanwhile, also those that were at
+// work beside it.
+func TestAJobThatEndsTheProgramIsGivenUp(t *testing.T) {
 	inBubble(t, func(*house, string, int) error { return nil }, func(t *testing.T, h *house) {
-		h.submit(t, 2)
-		var poison int64
-		for n := 1; ; n++ { // each turn is a program that is killed
-			if err := h.Reclaim(t.Context(), time.Now(), 5); err != nil {
-				t.Fatal(err)
-			}
-			time.Sleep(time.Minute)
-			jobs, err := h.Claim(t.Context(), plan.Document, 2, time.Now(), time.Minute)
-			if err != nil {
-				t.Fatal(err)
-			}
-			if len(jobs) == 0 {
-				break
-			}
-			if n > 6 {
+		h.submit(t, 5)
+		make := h.crew.Hands[plan.Document]
+		killed := 0
+		for h.states(t)[register.Failed] == 0 { // each turn is a program that is killed
+			if killed > 6 {
 				t.Fatal("it is tried for ever")
 			}
-			for _, j := range jobs {
-				switch {
-				case poison == 0:
-					poison = j.Step.ID
-				case j.Step.ID != poison:
-					if err := h.Finish(t.Context(), j.Step, work.Outcome{Document: &register.Document{Key: j.Step.Key, Code: j.Submission.Number, Made: time.Now(), PDF: []byte("%PDF")}}, time.Now()); err != nil {
-						t.Fatal(err)
+			ctx, kill := context.WithTimeout(t.Context(), 2*time.Minute)
+			dead := &mute{DB: h.DB}
+			crew := &work.Crew{Store: dead, Now: time.Now, Changed: func() {}, Log: slog.New(slog.DiscardHandler), Slots: h.crew.Slots, Hands: map[plan.Kind]work.Hand{
+				plan.Notice: h.crew.Hands[plan.Notice],
+				plan.Document: {Longest: time.Minute, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
+					if j.Subject.ID == 3 {
+						killed++
+						dead.now.Store(true)
+						kill()
+						return work.Outcome{}, errors.New("killed")
 					}
-				}
+					time.Sleep(time.Duration(j.Subject.ID) * time.Millisecond)
+					return make.Do(ctx, j)
+				}},
+			}}
+			if err := crew.Run(ctx); err != nil {
+				t.Fatal(err)
+			}
+			kill()
+		}
+		if killed != 3 {
+			t.Errorf("it was given up after %d kills", killed)
+		}
+		jobs, err := h.Jobs(t.Context(), 3)
+		if err != nil || jobs[0].State != register.Failed || !strings.Contains(jobs[0].Reason, "3 times") {
+			t.Errorf("%+v: %v", jobs, err)
+		}
+		defer h.start(t)()
+		time.Sleep(time.Minute)
+		if got := h.states(t); got[register.Done] != 4 || got[register.Failed] != 1 {
+			t.Errorf("at the end: %v", got)
+		}
+	})
+}
+
+// mute is a store that keeps nothing of a program that was killed.
+type mute struct {
+	*sqlite.DB
+	now atomic.Bool
+}
+
+func (m *mute) Later(ctx context.Context, j register.Job, p work.Pause, now time.Time) error {
+	if m.now.Load() {
+		return nil
+	}
+	return m.DB.Later(ctx, j, p, now)
+}
+
+func (m *mute) Finish(ctx context.Context, j register.Job, o work.Outcome, t work.Terms) ([]register.Job, error) {
+	if m.now.Load() {
+		return nil, errors.New("killed")
+	}
+	return m.DB.Finish(ctx, j, o, t)
+}
+
+// One target that is out holds up nothing else, and is known to be out after the next start.
+func TestOneDeadTargetStopsNothingElse(t *testing.T) {
+	inBubble(t, func(*house, string, int) error { return nil }, func(t *testing.T, h *house) {
+		knocks, went := map[string]int{}, map[string]int{}
+		h.crew.Hands["hook"] = work.Hand{Longest: time.Minute, Do: func(_ context.Context, j work.Job) (work.Outcome, error) {
+			h.mu.Lock()
+			defer h.mu.Unlock()
+			if knocks[j.Target]++; j.Target == "dead.example" {
+				return work.Outcome{}, work.Again{Reason: "It does not answer.", Outage: true}
+			}
+			went[j.Target]++
+			return work.Outcome{}, nil
+		}}
+		for n := range 60 {
+			target := []string{"dead.example", "one.example", "two.example"}[n%3]
+			steps := []plan.Step{{Kind: "hook", Key: "hook", Name: "Hook", Target: target}}
+			if err := h.Plan(t.Context(), plan.Subject{About: "hook", ID: int64(n)}, 0, steps, time.Now()); err != nil {
+				t.Fatal(err)
 			}
 		}
-		steps, err := h.Steps(t.Context(), 1)
-		if err != nil || steps[0].State != register.Failed || !strings.Contains(steps[0].Reason, "5 times") {
-			t.Errorf("%+v: %v", steps, err)
+		stop := h.start(t)
+		h.submit(t, 3)
+		time.Sleep(2 * time.Second)
+		if went["one.example"] != 20 || went["two.example"] != 20 || h.states(t)[register.Done] != 3 {
+			t.Errorf("beside a dead target went %v, %v", went, h.states(t))
+		}
+		time.Sleep(time.Hour)
+		stop()
+		out, err := h.Outages(t.Context())
+		if err != nil || len(out) != 1 || out["dead.example"].Knocks < 100 || out["dead.example"].Reason != "It does not answer." {
+			t.Errorf("the outages are %+v: %v", out, err)
+		}
+		before := knocks["dead.example"]
+		defer h.start(t)()
+		time.Sleep(time.Millisecond)
+		if knocks["dead.example"] > before+1 {
+			t.Errorf("after a start %d knock at once", knocks["dead.example"]-before)
+		}
+	})
+}
+
+// A job of a kind that a newer program planned waits for it.
+func TestAJobOfAnUnknownKindWaits(t *testing.T) {
+	inBubble(t, func(*house, string, int) error { return nil }, func(t *testing.T, h *house) {
+		s := plan.Subject{About: "moon", ID: 1}
+		if err := h.Plan(t.Context(), s, 0, []plan.Step{{Kind: "landing", Key: "k", Name: "Landing", Target: "moon"}}, time.Now()); err != nil {
+			t.Fatal(err)
+		}
+		stop := h.start(t)
+		time.Sleep(6 * 24 * time.Hour) // longer than anything else is tried
+		stop()
+		landed := 0
+		h.crew.Hands["landing"] = work.Hand{Longest: time.Minute, Do: func(context.Context, work.Job) (work.Outcome, error) {
+			landed++
+			return work.Outcome{}, nil
+		}}
+		defer h.start(t)()
+		time.Sleep(time.Hour)
+		if landed != 1 {
+			t.Errorf("the newer program did it %d times", landed)
+		}
+	})
+}
+
+// What was made is handed on in memory to what waited for it.
+func TestWhatIsMadeIsHandedOn(t *testing.T) {
+	inBubble(t, func(*house, string, int) error { return nil }, func(t *testing.T, h *house) {
+		var handed atomic.Int32
+		send := h.crew.Hands[plan.Notice].Do
+		h.crew.Hands[plan.Notice] = work.Hand{Longest: time.Minute, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
+			if x, ok := j.Carried.(*register.Document); ok && string(x.PDF) == "%PDF" {
+				handed.Add(1)
+			}
+			return send(ctx, j)
+		}}
+		defer h.start(t)()
+		h.submit(t, 10)
+		time.Sleep(5 * time.Second)
+		if handed.Load() != 10 {
+			t.Errorf("%d of 10 were handed on", handed.Load())
+		}
+	})
+}
+
+// Beside very many letters of one intake those of another go out at once, and those in bulk go on.
+func TestLanes(t *testing.T) {
+	inBubble(t, func(*house, string, int) error { return nil }, func(t *testing.T, h *house) {
+		var bulk, most int
+		h.crew.Hands["letter"] = work.Hand{Longest: time.Minute, Do: func(context.Context, work.Job) (work.Outcome, error) {
+			h.mu.Lock()
+			bulk++
+			most = max(most, bulk)
+			h.mu.Unlock()
+			time.Sleep(100 * time.Millisecond)
+			h.mu.Lock()
+			bulk--
+			h.mu.Unlock()
+			return work.Outcome{}, nil
+		}}
+		for n := range 5_000 {
+			steps := []plan.Step{{Kind: "letter", Key: "k", Name: "Letter", Target: plan.Mail, Lane: plan.Bulk}}
+			if err := h.Plan(t.Context(), plan.Subject{About: "bulk", ID: int64(n)}, 9, steps, time.Now()); err != nil {
+				t.Fatal(err)
+			}
 		}
 		defer h.start(t)()
 		time.Sleep(time.Second)
-		if got := h.states(t); got[register.Done] != 1 || got[register.Failed] != 1 {
-			t.Errorf("at the end: %v", got)
+		for range 10 {
+			h.submit(t, 1)
+			time.Sleep(150 * time.Millisecond)
+			if got := h.states(t); got[register.Working] > 0 {
+				t.Fatalf("beside a bulk run: %v", got)
+			}
+		}
+		if most != 3 {
+			t.Errorf("%d of 4 places were given to bulk", most)
 		}
 	})
 }

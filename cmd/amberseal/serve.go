@@ -18,7 +18,6 @@ import (
 	"path/filepath"
 	"runtime/debug"
 	"strings"
-	"sync"
 	"syscall"
 	"time"
 
@@ -29,11 +28,13 @@ import (
 	"amberseal/adapter/sqlite"
 	"amberseal/app/administer"
 	"amberseal/app/design"
+	"amberseal/app/dossier"
 	"amberseal/app/file"
 	"amberseal/app/invite"
 	"amberseal/app/notify"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
+	"amberseal/app/sweep"
 	"amberseal/app/upload"
 	"amberseal/app/watch"
 	"amberseal/app/work"
@@ -55,7 +56,6 @@ type program struct {
 	cabinet *folder.Folder
 	post    *smtp.Post
 	crew    *work.Crew
-	inviter *invite.Desk
 	server  *web.Server
 	log     *slog.Logger
 }
@@ -124,31 +124,36 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	}
 	hub := &watch.Hub{}
 	counter := &receive.Counter{Store: p.db, Secret: p.secret, Now: time.Now}
+	names := func(ctx context.Context, id int64) (name, slug string, err error) {
+		i, err := p.db.Intake(ctx, id)
+		return i.Design.Name, i.Address, err
+	}
+	dossiers := &dossier.Desk{Store: p.db, Secret: p.secret}
 	p.crew = &work.Crew{
-		Store: p.db, Now: time.Now, Secret: p.secret, Changed: hub.Changed, Log: p.log,
+		Store: p.db, Now: time.Now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
-			plan.Document: produce.Step(p.db, time.Now, counter.Busy, join),
-			plan.Notice:   notify.Step(post, p.db, time.Now),
-			plan.Filing:   file.Step(p.cabinet, p.db, time.Now),
+			plan.Document:   produce.Hand(dossiers, p.db, time.Now, counter.Busy, join),
+			plan.Notice:     notify.Hand(dossiers, post, p.db, time.Now),
+			plan.Filing:     file.Hand(dossiers, p.cabinet, time.Now),
+			plan.Invitation: invite.Hand(p.db, p.secret, post, names, time.Now),
+			plan.Sweep:      sweep.Hand(p.db, time.Now),
 		},
-		Workers: map[plan.Kind]int{plan.Document: 2, plan.Notice: mailConnections, plan.Filing: 4},
+		Slots: map[string]int{plan.Press: 2, plan.Mail: mailConnections, plan.Cabinet: 4},
+	}
+	if err := p.db.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.Housekeeping(), time.Now()); err != nil {
+		return err
 	}
 	counter.Arrived = func() {
 		p.crew.Wake()
 		hub.Changed()
 	}
-	names := func(ctx context.Context, id int64) (name, slug string, err error) {
-		i, err := p.db.Intake(ctx, id)
-		return i.Design.Name, i.Address, err
-	}
 	examples, err := demo.Examples()
 	if err != nil {
 		return err
 	}
-	p.inviter = invite.NewDesk(p.db, p.secret, post, names, time.Now, p.log)
 	p.server = &web.Server{
 		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &design.Workshop{Store: p.db, Now: time.Now},
-		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: p.inviter, Shelf: p.db, Copies: readCopy, Join: join, Examples: examples,
+		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: &invite.Desk{Store: p.db, Now: time.Now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join, Examples: examples,
 		Records: p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}
 	return nil
@@ -289,13 +294,6 @@ func listen(address string) (net.Listener, error) {
 // under way.
 func (p *program) serveUntilDone(ctx context.Context, l net.Listener) error {
 	crewDone := make(chan error, 1)
-	var inviting sync.WaitGroup
-	until, stop := context.WithCancel(ctx)
-	inviting.Go(func() { p.inviter.Run(until) })
-	defer func() {
-		stop()
-		inviting.Wait()
-	}()
 	go func() { crewDone <- p.crew.Run(ctx) }()
 	closing := make(chan struct{})
 	p.server.Closing = closing

@@ -30,9 +30,9 @@ func told(steps []plan.Step) string {
 	return strings.Join(out, ", ")
 }
 
-func ExampleFor() {
+func ExampleStart() {
 	d, f := design()
-	for _, s := range plan.For(d, f)[:2] {
+	for _, s := range plan.Start(d, f)[:2] {
 		fmt.Println(s.Kind, s.Key)
 	}
 	// Output:
@@ -47,11 +47,37 @@ func TestStepsFollowTheConditions(t *testing.T) {
 	d.Documents = append(d.Documents, paper.Document{Key: "big", Name: "Big gift", When: "value > 100", Blocks: []paper.Block{{ID: "r", Kind: paper.Rule}}})
 	d.Notices = []notice.Notice{{Key: "always", Name: "Always", To: phrase.Parse("{{email}}"), Attach: []string{"receipt", "big"}}, {Key: "never", Name: "Never", When: "value < 0"}}
 	d.Filings = []filing.Filing{{Key: "small", Name: "Small", Document: "receipt"}, {Key: "large", Name: "Large", Document: "big"}}
-	if got := told(plan.For(d, f)); got != "document receipt, notice always, filing small" {
+	if got := told(plan.Start(d, f)); got != "document receipt, notice always, filing small" {
 		t.Errorf("a small gift gives %s", got)
 	}
 	f.Answers = form.Load(d.Form, form.Raw{"email": []byte(`"a@b.example"`), "value": []byte(`"500"`)})
-	if got := told(plan.For(d, f)); got != "document receipt, document big, notice always, filing small, filing large" {
+	if got := told(plan.Start(d, f)); got != "document receipt, document big, notice always, filing small, filing large" {
 		t.Errorf("a large gift gives %s", got)
+	}
+}
+
+// What recurs keeps its beat: the next time lies after now, by less than a period, a whole number of periods after the last.
+func TestWhatRecursKeepsItsBeat(t *testing.T) {
+	due := time.Unix(1_800_000_000, 0)
+	for _, late := range []time.Duration{0, time.Second, time.Hour - 1, time.Hour, 90 * 24 * time.Hour, 90*24*time.Hour + 17*time.Minute} {
+		now := due.Add(late)
+		next := plan.Next(due, time.Hour, now)
+		if !next.After(now) || next.Sub(now) > time.Hour || next.Sub(due)%time.Hour != 0 {
+			t.Errorf("%v late, the next is after %v", late, next.Sub(now))
+		}
+	}
+	if next := plan.Next(due, time.Hour, due.Add(-time.Minute)); !next.Equal(due) {
+		t.Errorf("what is not due yet is put off to %v", next)
+	}
+}
+
+// A correction voids what is open and plans anew; what nobody knows changes nothing.
+func TestWhatFollows(t *testing.T) {
+	d, f := design()
+	if c := plan.After(d, f, plan.Corrected); c.Void == "" || told(c.Steps) != told(plan.Start(d, f)) {
+		t.Errorf("after a correction: %+v", c)
+	}
+	if c := plan.After(d, f, "sung"); c.Void != "" || len(c.Steps) > 0 {
+		t.Errorf("after what nobody knows: %+v", c)
 	}
 }

@@ -209,10 +209,13 @@ type session struct{ box *Mailbox }
 
 func (s *session) Mail(string, *smtp.MailOptions) error { return nil }
 
-// Rcpt puts off addresses at busy.example, as a busy server does (RFC 5321 section 4.2.2).
+// Rcpt puts off addresses at busy.example, as a busy server does, and knows none at gone.example (RFC 5321 section 4.2.2).
 func (s *session) Rcpt(to string, _ *smtp.RcptOptions) error {
-	if strings.HasSuffix(strings.ToLower(to), "@busy.example") {
+	switch _, host, _ := strings.Cut(strings.ToLower(to), "@"); host {
+	case "busy.example":
 		return &smtp.SMTPError{Code: 451, EnhancedCode: smtp.EnhancedCode{4, 7, 1}, Message: "The mailbox is busy, try again later"}
+	case "gone.example":
+		return &smtp.SMTPError{Code: 550, EnhancedCode: smtp.EnhancedCode{5, 1, 1}, Message: "There is no such mailbox"}
 	}
 	return nil
 }

@@ -1468,7 +1468,7 @@ export interface components {
             key: string;
             name: string;
             /** @enum {string} */
-            state: "waits" | "ready" | "working" | "done" | "failed";
+            state: "waits" | "ready" | "working" | "done" | "failed" | "void";
             attempts: number;
             reason?: string;
             result?: string;
@@ -1509,6 +1509,9 @@ export interface components {
         Event: {
             /** Format: date-time */
             at: string;
+            /** @description what happened, in one word: received, made, sent, filed, waits, failed */
+            kind: string;
+            /** @description the same as a sentence */
             what: string;
         };
         AnswerLine: {

@@ -198,6 +198,7 @@ const (
 	StepStateDone    StepState = "done"
 	StepStateFailed  StepState = "failed"
 	StepStateReady   StepState = "ready"
+	StepStateVoid    StepState = "void"
 	StepStateWaits   StepState = "waits"
 	StepStateWorking StepState = "working"
 )
@@ -210,6 +211,8 @@ func (e StepState) Valid() bool {
 	case StepStateFailed:
 		return true
 	case StepStateReady:
+		return true
+	case StepStateVoid:
 		return true
 	case StepStateWaits:
 		return true
@@ -364,8 +367,13 @@ type EntryState string
 
 // Event defines model for Event.
 type Event struct {
-	At   time.Time `json:"at"`
-	What string    `json:"what"`
+	At time.Time `json:"at"`
+
+	// Kind what happened, in one word: received, made, sent, filed, waits, failed
+	Kind string `json:"kind"`
+
+	// What the same as a sentence
+	What string `json:"what"`
 }
 
 // Field defines model for Field.

@@ -2,13 +2,14 @@
 import { computed } from 'vue'
 
 /** A sign and a word for how something stands; never colour alone. */
-const props = defineProps<{ state: 'done' | 'working' | 'ready' | 'waits' | 'failed'; bare?: boolean }>()
+const props = defineProps<{ state: 'done' | 'working' | 'ready' | 'waits' | 'failed' | 'void'; bare?: boolean }>()
 const marks = {
   done: ['●', 'done', 'text-pine'],
   working: ['○', 'under way', 'text-slate'],
   waits: ['○', 'waits', 'text-slate'],
   ready: ['◐', 'waiting', 'text-ochre'],
   failed: ['✕', 'fault', 'text-madder'],
+  void: ['–', 'void', 'text-soft'],
 } as const
 const mark = computed(() => marks[props.state])
 </script>

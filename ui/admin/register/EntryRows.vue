@@ -25,7 +25,7 @@ interface Standing {
 const doneWord = { document: 'made', notice: 'sent', filing: 'filed' } as const
 
 function standing(e: Entry, kind: Step['kind']): Standing | undefined {
-  const steps = e.steps.filter((s) => s.kind === kind)
+  const steps = e.steps.filter((s) => s.kind === kind && s.state !== 'void')
   if (!steps.length) return undefined
   const failed = steps.find((s) => s.state === 'failed')
   if (failed) return { text: failed.reason ?? 'failed', state: 'failed' }
@@ -34,8 +34,10 @@ function standing(e: Entry, kind: Step['kind']): Standing | undefined {
   if (done === steps.length)
     return { text: steps.length > 1 ? `${done} of ${steps.length} ${word}` : word, state: 'done' }
   const waiting = steps.find((s) => s.state !== 'done' && s.reason)
-  if (waiting)
-    return { text: `${done} of ${steps.length} ${word}, trying again ${asClock(waiting.due)}`, state: 'ready' }
+  if (waiting) {
+    const next = Date.parse(waiting.due) > Date.now() ? `, trying again ${asClock(waiting.due)}` : ', trying again'
+    return { text: `${done} of ${steps.length} ${word}${next}`, state: 'ready' }
+  }
   return { text: done ? `${done} of ${steps.length} ${word}` : 'waits', state: 'working' }
 }
 const looks = { done: '', working: 'text-soft', ready: 'text-ochre', failed: 'font-semibold text-madder' }

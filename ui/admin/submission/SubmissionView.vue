@@ -79,7 +79,10 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
               </button>
             </div>
             <p v-if="s.reason" class="pl-[96px]" :class="s.state === 'failed' ? 'text-madder' : 'text-ochre'">
-              {{ s.reason }} <template v-if="s.state === 'ready'">Next attempt at {{ asClock(s.due) }}.</template>
+              {{ s.reason }}
+              <template v-if="s.state === 'ready' && Date.parse(s.due) > Date.now()"
+                >Next attempt at {{ asClock(s.due) }}.</template
+              >
             </p>
             <p v-else-if="s.result" class="pl-[96px] [overflow-wrap:anywhere] text-soft">{{ s.result }}</p>
           </li>

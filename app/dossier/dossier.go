@@ -1,0 +1,94 @@
+// Package dossier is a submission as its hands need it: with the design that it answered, the house that asked, and the documents
+// that were made of it. It comes from the store, or from the hand before.
+package dossier
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"amberseal/app/register"
+	"amberseal/app/work"
+	"amberseal/core/form"
+	"amberseal/core/house"
+	"amberseal/core/intake"
+	"amberseal/core/link"
+	"amberseal/core/phrase"
+)
+
+// Store has submissions, their documents and the house.
+type Store interface {
+	House(ctx context.Context) (house.House, error)
+	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
+	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
+}
+
+// Desk opens dossiers.
+type Desk struct {
+	Store  Store
+	Secret link.Secret // the house's, on which personal links hang
+}
+
+// Dossier is one submission's. It is for one hand at a time, and handed on whole.
+type Dossier struct {
+	Submission register.Submission
+	Design     intake.Design
+	House      house.House
+	Secret     link.Secret
+
+	store Store
+	made  *register.Document
+}
+
+// Open gives the dossier that a job is about.
+func (d *Desk) Open(ctx context.Context, j work.Job) (*Dossier, error) {
+	if x, ok := j.Carried.(*Dossier); ok {
+		return x, nil
+	}
+	s, design, err := d.Store.Submission(ctx, j.Subject.ID)
+	if errors.Is(err, register.NotFound) {
+		return nil, work.GiveUp{Reason: "The submission is not there any more."}
+	}
+	if err != nil {
+		return nil, err
+	}
+	if s.Revision != j.Subject.Run {
+		return nil, work.GiveUp{Reason: "The answers were corrected meanwhile."}
+	}
+	h, err := d.Store.House(ctx)
+	return &Dossier{Submission: s, Design: design, House: h, Secret: d.Secret, store: d.Store}, err
+}
+
+// With is the dossier with a document that was just made, to be handed on.
+func (d *Dossier) With(made *register.Document) *Dossier {
+	next := *d
+	next.made = made
+	return &next
+}
+
+// Document gives a document of the submission with its bytes.
+func (d *Dossier) Document(ctx context.Context, key string) (register.Document, error) {
+	if d.made != nil && d.made.Key == key {
+		return *d.made, nil
+	}
+	return d.store.DocumentRevision(ctx, d.Submission.ID, key, d.Submission.Revision)
+}
+
+// Facts are those of the submission at a time. The link to correct it is left out: only a message to the respondent may
+// carry that.
+func (d *Dossier) Facts(now time.Time) phrase.Facts {
+	s := d.Submission
+	return phrase.Facts{
+		House: d.House, Intake: d.Design.Name, Form: d.Design.Form, Answers: form.Load(d.Design.Form, s.Answers),
+		Number: s.Number, Received: s.Received, Made: now,
+		Revision: s.Revision, Link: d.House.Link(d.Design.ReadPath(d.Secret.Token(link.Read, s.Ref, s.Links))),
+	}
+}
+
+// CorrectLink is the page on which who sent it may correct it, or empty where that is not allowed.
+func (d *Dossier) CorrectLink() string {
+	if !d.Design.Opening.Correct {
+		return ""
+	}
+	return d.House.Link(d.Design.CorrectPath(d.Secret.Token(link.Correct, d.Submission.Ref, d.Submission.Links)))
+}

@@ -1,0 +1,277 @@
+package work
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"math/rand/v2"
+	"sync"
+	"time"
+
+	"amberseal/app/register"
+	"amberseal/core/plan"
+)
+
+// Crew is the hands, and how many jobs of a target are done at once.
+type Crew struct {
+	Store   Store
+	Now     func() time.Time
+	Hands   map[plan.Kind]Hand
+	Slots   map[string]int // by target; others have two
+	Changed func()         // called after each job
+	Log     *slog.Logger
+
+	doors doors
+	under sync.WaitGroup
+	once  sync.Once
+	wake  chan struct{}
+}
+
+const (
+	grace        = time.Minute      // a lease lasts so much longer than its hand may take
+	idle         = 20 * time.Second // longest sleep, in case the clock is set forward; the crew is woken when there is work
+	firstPause   = time.Second
+	longestPause = 30 * time.Minute
+	outagePause  = 10 * time.Second   // longest time between knocks at a target that is out
+	longestTrial = 5 * 24 * time.Hour // weekends are longer than a count of attempts; RFC 5321 section 4.5.4.1 asks for 4 to 5 days
+	unsurePause  = time.Minute        // four times longer each time
+	mostUnsure   = 3                  // copies that may arrive of one letter, besides the first
+	mostLost     = 3                  // times that the program ended during one job
+	clockFell    = time.Minute
+	bulkFirst    = 8 // each so many rounds what is in bulk goes first, so that it is never left for ever
+)
+
+// Run works until the context ends, and returns when no job is under way.
+func (c *Crew) Run(ctx context.Context) error {
+	if err := c.Store.Reclaim(ctx, c.Now(), mostLost); err != nil {
+		return err
+	}
+	if err := c.Store.PullBack(ctx, c.Now().Add(longestPause)); err != nil {
+		return err
+	}
+	out, err := c.Store.Outages(ctx)
+	if err != nil {
+		return err
+	}
+	c.doors.open(c.Slots, out)
+	defer c.under.Wait()
+	last := c.Now().Round(0) // without the monotonic clock, which never falls
+	looked := last
+	for round := 1; ctx.Err() == nil; round++ {
+		now := c.Now().Round(0)
+		if last.Sub(now) > clockFell {
+			c.clockFell(ctx, now)
+			looked = now
+		}
+		if last = now; now.Sub(looked) > idle {
+			looked = now
+			if err := c.Store.Lapse(ctx, now); err != nil && ctx.Err() == nil {
+				c.Log.Error("leases that ran out could not be taken back", "error", err)
+			}
+		}
+		n, err := c.claim(ctx, round%bulkFirst == 0)
+		if err != nil && ctx.Err() == nil {
+			c.Log.Error("jobs could not be claimed", "error", err)
+		}
+		if n == 0 {
+			c.sleep(ctx, c.rest(ctx, err))
+		}
+	}
+	return nil
+}
+
+// clockFell lets nothing wait for the time that the clock has lost.
+func (c *Crew) clockFell(ctx context.Context, now time.Time) {
+	c.doors.pullBack(now.Add(outagePause))
+	if err := c.Store.PullBack(ctx, now.Add(longestPause)); err != nil && ctx.Err() == nil {
+		c.Log.Error("jobs could not be pulled back after the clock fell", "error", err)
+	}
+}
+
+// Wake makes the crew look for work now.
+func (c *Crew) Wake() {
+	select {
+	case c.waking() <- struct{}{}:
+	default:
+	}
+}
+
+func (c *Crew) waking() chan struct{} {
+	c.once.Do(func() { c.wake = make(chan struct{}, 1) })
+	return c.wake
+}
+
+func (c *Crew) sleep(ctx context.Context, d time.Duration) {
+	t := time.NewTimer(d)
+	defer t.Stop()
+	select {
+	case <-ctx.Done():
+	case <-c.waking():
+	case <-t.C:
+	}
+}
+
+// rest is how long there is nothing to do: until the next job is due, or the next knock at a target that is out. While all hands
+// are busy one that ends wakes the crew.
+func (c *Crew) rest(ctx context.Context, failed error) time.Duration {
+	now := c.Now()
+	due, waits, err := c.Store.NextDue(ctx, now)
+	if err != nil || failed != nil {
+		return time.Second
+	}
+	rest := idle
+	if waits {
+		rest = min(rest, due.Sub(now))
+	}
+	if knock, out := c.doors.nextKnock(now); out {
+		rest = min(rest, knock.Sub(now))
+	}
+	return max(rest, 10*time.Millisecond)
+}
+
+// terms are how jobs are leased now, with places taken in a booking.
+func (c *Crew) terms(room func(register.Job) bool, bulk bool) Terms {
+	now := c.Now()
+	lanes := []plan.Lane{plan.Fresh, plan.Bulk}
+	if bulk {
+		lanes = []plan.Lane{plan.Bulk, plan.Fresh}
+	}
+	return Terms{Now: now, Lanes: lanes, Room: room, Until: func(k plan.Kind) time.Time { return now.Add(c.Hands[k].Longest + grace) }}
+}
+
+// claim leases what there is room for and begins it.
+func (c *Crew) claim(ctx context.Context, bulk bool) (int, error) {
+	b := c.doors.book(c.Now(), false)
+	t := c.terms(b.room, bulk)
+	jobs, err := c.Store.Claim(ctx, t)
+	c.begin(ctx, b, jobs, nil, t.Now)
+	return len(jobs), err
+}
+
+// begin does jobs, or lets them stand before their doors until those who are inside come out.
+func (c *Crew) begin(ctx context.Context, b *booking, jobs []register.Job, carried any, leased time.Time) {
+	for _, j := range c.doors.enter(b, jobs, carried, leased) {
+		c.under.Go(func() { c.through(ctx, j) })
+	}
+}
+
+// through does a job, and then those that stand before the same door.
+func (c *Crew) through(ctx context.Context, j standing) {
+	for again := true; again; {
+		c.do(ctx, j)
+		j, again = c.doors.leave(j)
+	}
+	c.Wake()
+}
+
+// do does one job and writes down how it ended, even when the program is stopping.
+func (c *Crew) do(ctx context.Context, s standing) {
+	hand, known := c.Hands[s.Kind]
+	var o Outcome
+	var err error
+	switch {
+	case !known:
+		c.unknown(context.WithoutCancel(ctx), s.Job)
+		return
+	case ctx.Err() != nil || c.Now().Sub(s.leased) > grace/2:
+		err = errStood
+	default:
+		var timed context.Context
+		timed, cancel := context.WithTimeout(ctx, hand.Longest)
+		o, err = guarded(timed, hand, Job{s.Job, s.carried})
+		cancel()
+	}
+	if err := c.record(ctx, s.Job, o, err); err != nil {
+		c.Log.Error("a job could not be recorded; its lease ends by itself", "about", s.Subject, "key", s.Key, "error", err)
+	}
+	c.Changed()
+}
+
+// errStood is the error of a job that stood before its door so long that its lease would end while it is done.
+var errStood = errors.New("it stood too long")
+
+// record writes down how a job ended. What a job says of itself while the program stops does not count, unless it may have
+// succeeded.
+func (c *Crew) record(until context.Context, j register.Job, o Outcome, err error) error {
+	ctx, stopping := context.WithoutCancel(until), until.Err() != nil
+	now := c.Now()
+	var again Again
+	var giveUp GiveUp
+	unsure := errors.As(err, &again) && again.Unsure
+	switch {
+	case err == nil:
+		b := c.doors.book(now, true)
+		room := b.room
+		if stopping {
+			room = func(register.Job) bool { return false }
+		}
+		released, err := c.Store.Finish(ctx, j, o, c.terms(room, false))
+		c.begin(until, b, released, o.Carry, now)
+		if err == nil && c.doors.answered(j.Target) {
+			err = c.Store.SetOutage(ctx, j.Target, Outage{})
+			c.Wake()
+		}
+		return err
+	case (stopping || err == errStood) && !unsure:
+		return c.Store.Later(ctx, j, Pause{Again{Outage: true}, now}, now)
+	case errors.As(err, &giveUp):
+		return c.Store.Fail(ctx, j, giveUp.Reason, now)
+	}
+	if again.Reason == "" {
+		again.Reason = err.Error()
+	}
+	if errors.Is(err, context.DeadlineExceeded) {
+		again.Reason = fmt.Sprintf("It took longer than %d minutes.", int(c.Hands[j.Kind].Longest.Minutes()))
+	}
+	c.Log.Warn("a job is tried again", "about", j.Subject, "kind", j.Kind, "key", j.Key, "attempt", j.Attempts, "reason", again.Reason)
+	return c.putOff(ctx, j, again, now)
+}
+
+// putOff lets a job wait, or gives it up when it has been tried for days or may have succeeded often enough. An outage lasts as
+// long as it lasts.
+func (c *Crew) putOff(ctx context.Context, j register.Job, again Again, now time.Time) error {
+	switch {
+	case again.Outage:
+		err := c.Store.Later(ctx, j, Pause{again, now}, now)
+		if o, begun := c.doors.silent(j.Target, again.Reason, now); begun {
+			err = errors.Join(err, c.Store.SetOutage(ctx, j.Target, o))
+		}
+		return err
+	case again.Unsure && j.Unsure >= mostUnsure:
+		return c.Store.Fail(ctx, j, fmt.Sprintf("%s This happened %d times; the message may have arrived. "+
+			"Ask who it is for before you send it again.", again.Reason, j.Unsure+1), now)
+	case again.Unsure:
+		return c.Store.Later(ctx, j, Pause{again, now.Add(unsurePause << (2 * j.Unsure))}, now)
+	case now.Sub(j.Since) >= longestTrial:
+		return c.Store.Fail(ctx, j, again.Reason, now)
+	}
+	return c.Store.Later(ctx, j, Pause{again, now.Add(pause(j.Attempts, longestPause))}, now)
+}
+
+// unknown lets a job wait that a newer program has planned.
+func (c *Crew) unknown(ctx context.Context, j register.Job) {
+	reason := fmt.Sprintf("This program does not know jobs of the kind “%s”: a newer one planned it, and will do it.", j.Kind)
+	now := c.Now()
+	if err := c.Store.Later(ctx, j, Pause{Again{Reason: reason, Outage: true}, now.Add(longestPause)}, now); err != nil {
+		c.Log.Error("a job of an unknown kind could not be put back", "kind", j.Kind, "error", err)
+	}
+	c.Changed()
+}
+
+// guarded turns a panic in a job into its failure, so that one design cannot stop the house.
+func guarded(ctx context.Context, hand Hand, j Job) (o Outcome, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			err = GiveUp{fmt.Sprintf("The program made a mistake: %v. Please report it.", p)}
+		}
+	}()
+	return hand.Do(ctx, j)
+}
+
+// pause doubles with each attempt up to the longest, give or take a fifth.
+func pause(attempt int, longest time.Duration) time.Duration {
+	d := firstPause << min(max(attempt-1, 0), 20)
+	d = min(d, longest)
+	return d*4/5 + rand.N(d*2/5)
+}
