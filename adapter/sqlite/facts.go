@@ -35,8 +35,11 @@ func hold(before string, id, at int64, s plan.Subject, kind register.FactKind, d
 	return sum(fmt.Sprintf("%s%d %d %s %d %d %s %s", before, id, at, s.About, s.ID, s.Run, kind, digest))
 }
 
-func sum(text string) string {
-	h := sha256.Sum256([]byte(text))
+func sum(text string) string { return sumOf([]byte(text)) }
+
+// sumOf is the SHA-256 of bytes in hexadecimal.
+func sumOf(data []byte) string {
+	h := sha256.Sum256(data)
 	return hex.EncodeToString(h[:])
 }
 
@@ -48,14 +51,14 @@ func (t txn) tell(s plan.Subject, f register.Fact, at time.Time) error {
 		}
 	}
 	f.Subject, f.At = s, at
-	t.facts.list = append(t.facts.list, f)
+	t.end.facts = append(t.end.facts, f)
 	return nil
 }
 
 // writeFacts chains the group's facts and writes them.
 func (t txn) writeFacts() error {
-	last := t.facts.last
-	for _, f := range t.facts.list {
+	last := t.end.last
+	for _, f := range t.end.facts {
 		body, err := json.Marshal(f.Body)
 		if err != nil {
 			return err
@@ -71,7 +74,7 @@ func (t txn) writeFacts() error {
 			return err
 		}
 	}
-	t.facts.next = last
+	t.end.next = last
 	return nil
 }
 

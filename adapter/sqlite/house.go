@@ -2,9 +2,7 @@ package sqlite
 
 import (
 	"context"
-	"crypto/sha256"
 	"database/sql"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -120,10 +118,7 @@ func (d *DB) AddFont(ctx context.Context, name string, data []byte, now time.Tim
 type Sessions struct{ DB *DB }
 
 // hashed is what is kept of a token that opens something.
-func hashed(token string) string {
-	sum := sha256.Sum256([]byte(token))
-	return hex.EncodeToString(sum[:])
-}
+func hashed(token string) string { return sum(token) }
 
 // Find gives a session that has not expired.
 func (s Sessions) Find(token string) ([]byte, bool, error) {

@@ -53,7 +53,7 @@ func (d *DB) AddInvitations(ctx context.Context, all []invite.Invitation, letter
 				continue
 			}
 			if err == nil {
-				err = insertJobs(tx, subject, x.IntakeID, letter, now)
+				err = insertJobs(tx, subject, x.IntakeID, letter, now, true)
 			}
 			if err == nil {
 				err = tx.tell(subject, register.Fact{Kind: register.Invited}, now)
@@ -96,7 +96,7 @@ func (d *DB) RetryInvitation(ctx context.Context, intake, id int64, letter []pla
 		if err := voidSubject(tx, subject, "It is sent anew.", now); err != nil {
 			return err
 		}
-		if err := insertJobs(tx, subject, intake, letter, now); err != nil {
+		if err := insertJobs(tx, subject, intake, letter, now, true); err != nil {
 			return err
 		}
 		return tx.tell(subject, register.Fact{Kind: register.Retried}, now)

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -16,17 +17,22 @@ import (
 )
 
 const jobColumns = `id, about, subject, run, kind, key, name, share, target, lane, state, due, not_before, expires, every,
-  attempts, lost, unsure, since, updated, reason, result, body`
+  attempts, lost, unsure, since, updated, reason, result, body, needs`
 
 func scanJob(r *sql.Rows) (register.Job, error) {
-	var j register.Job
+	j, _, err := scanWaiting(r)
+	return j, err
+}
+
+// scanWaiting reads a job and what it still waits for, a signal a line.
+func scanWaiting(r *sql.Rows) (j register.Job, needs string, err error) {
 	var due, notBefore, expires, every, since, updated int64
 	var body string
-	err := r.Scan(&j.ID, &j.Subject.About, &j.Subject.ID, &j.Subject.Run, &j.Kind, &j.Key, &j.Name, &j.Share, &j.Target, &j.Lane, &j.State, &due, &notBefore, &expires, &every,
-		&j.Attempts, &j.Lost, &j.Unsure, &since, &updated, &j.Reason, &j.Result, &body)
+	err = r.Scan(&j.ID, &j.Subject.About, &j.Subject.ID, &j.Subject.Run, &j.Kind, &j.Key, &j.Name, &j.Share, &j.Target, &j.Lane, &j.State, &due, &notBefore, &expires, &every,
+		&j.Attempts, &j.Lost, &j.Unsure, &since, &updated, &j.Reason, &j.Result, &body, &needs)
 	j.Due, j.NotBefore, j.Expires, j.Every = moment(due), moment(notBefore), moment(expires), time.Duration(every)*time.Microsecond
 	j.Since, j.Updated, j.Body = moment(since), moment(updated), []byte(body)
-	return j, err
+	return j, needs, err
 }
 
 // Jobs lists those of a submission's present revision in the order of their plan.
@@ -38,55 +44,98 @@ func (d *DB) Jobs(ctx context.Context, submission int64) ([]register.Job, error)
 
 // Plan keeps the steps of a subject, but for those that it has.
 func (d *DB) Plan(ctx context.Context, s plan.Subject, share int64, steps []plan.Step, now time.Time) error {
-	return d.do(ctx, func(tx txn) error { return insertJobs(tx, s, share, steps, now) })
+	return d.do(ctx, func(tx txn) error { return insertJobs(tx, s, share, steps, now, false) })
 }
 
 // insertJobs adds all steps in one statement, and what they wait for in another: there is one for each number of them.
-func insertJobs(tx txn, s plan.Subject, share int64, steps []plan.Step, now time.Time) error {
+// A subject that is new has no jobs yet, and no signal was given about it.
+func insertJobs(tx txn, s plan.Subject, share int64, steps []plan.Step, now time.Time, isNew bool) error {
+	if !isNew {
+		var err error
+		if steps, err = unplanned(tx, s, steps); err != nil {
+			return err
+		}
+	}
 	if len(steps) == 0 {
 		return nil
 	}
+	jobs := "INSERT INTO job (about, subject, run, share, since, updated, due, kind, key, name, target, lane, state, needs, body) VALUES "
+	common, own := "(?1, ?2, ?3, ?4, ?5, ?5, ?5, ", 8
+	timed := slices.ContainsFunc(steps, func(x plan.Step) bool { return !x.NotBefore.IsZero() || !x.Expires.IsZero() || x.Every > 0 })
+	if timed { // most are not, and many come at once
+		jobs = strings.Replace(jobs, "updated, due, ", "updated, ", 1)
+		jobs = strings.Replace(jobs, "body)", "body, due, not_before, expires, every)", 1)
+		common, own = "(?1, ?2, ?3, ?4, ?5, ?5, ", 12
+	}
 	at := micros(now)
+	args := []any{s.About, s.ID, s.Run, share, at}
 	waits := make([][]plan.Signal, len(steps))
-	var args []any
 	for i, x := range steps {
 		for _, n := range x.Needs {
-			if given, err := isGiven(tx, needOf(n, s), n); err != nil {
-				return err
-			} else if !given {
+			given := false
+			if !isNew || n.House() {
+				var err error
+				if given, err = isGiven(tx, needOf(n, s), n); err != nil {
+					return err
+				}
+			}
+			if !given {
 				waits[i] = append(waits[i], n)
 			}
 		}
-		state, notBefore := register.Ready, micros(x.NotBefore)
+		state := register.Ready
 		if len(waits[i]) > 0 {
 			state = register.Waits
 		}
-		args = append(args, s.About, s.ID, s.Run, x.Kind, x.Key, x.Name, share, x.Target, x.Lane, state, len(waits[i]), max(at, notBefore), notBefore,
-			micros(x.Expires), x.Every.Microseconds(), at, at, string(x.Body))
+		args = append(args, x.Kind, x.Key, x.Name, x.Target, x.Lane, state, lines(waits[i]), string(x.Body))
+		if timed {
+			args = append(args, max(at, micros(x.NotBefore)), micros(x.NotBefore), micros(x.Expires), x.Every.Microseconds())
+		}
 	}
-	r, err := tx.Query("INSERT INTO job (about, subject, run, kind, key, name, share, target, lane, state, missing, due, not_before, expires, every, since, updated, body) VALUES "+
-		places(len(steps), 18)+" ON CONFLICT DO NOTHING RETURNING id, kind, key", args...)
-	kept, err := rows(r, err, func(r *sql.Rows) (x register.Job, err error) { return x, r.Scan(&x.ID, &x.Kind, &x.Key) })
+	done, err := tx.Exec(jobs+strings.ReplaceAll(places(len(steps), own), "(", common), args...)
 	if err != nil {
 		return err
 	}
-	args = args[:0]
-	for i, x := range steps {
-		for _, j := range kept {
-			if j.Kind != x.Kind || j.Key != x.Key {
-				continue
-			}
-			for _, n := range waits[i] {
-				of := needOf(n, s)
-				args = append(args, of.About, of.ID, of.Run, n, j.ID)
+	last, err := done.LastInsertId()
+	for i := range steps {
+		for _, n := range waits[i] {
+			if n.House() && err == nil {
+				// SQLite numbers the rows of a statement one after the other.
+				_, err = tx.Exec("INSERT INTO need (signal, job) VALUES (?, ?)", n, last-int64(len(steps)-1-i))
 			}
 		}
 	}
-	if len(args) == 0 {
-		return nil
-	}
-	_, err = tx.Exec("INSERT INTO need (about, subject, run, signal, job) VALUES "+places(len(args)/5, 5), args...)
 	return err
+}
+
+// lines are signals as they are kept.
+func lines(all []plan.Signal) string {
+	switch len(all) {
+	case 0:
+		return ""
+	case 1:
+		return string(all[0])
+	}
+	text := make([]string, len(all))
+	for i, n := range all {
+		text[i] = string(n)
+	}
+	return strings.Join(text, "\n")
+}
+
+// unplanned are the steps of a subject that it has no jobs of.
+func unplanned(tx txn, s plan.Subject, steps []plan.Step) ([]plan.Step, error) {
+	var out []plan.Step
+	for _, x := range steps {
+		var one int
+		err := tx.QueryRow("SELECT 1 FROM job WHERE subject = ? AND run = ? AND kind = ? AND key = ? AND about = ?", s.ID, s.Run, x.Kind, x.Key, s.About).Scan(&one)
+		if errors.Is(err, sql.ErrNoRows) {
+			out = append(out, x)
+		} else if err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
 }
 
 // places are n rows of placeholders.
@@ -137,25 +186,25 @@ func (d *DB) Claim(ctx context.Context, t work.Terms) ([]register.Job, error) {
 
 // choose looks for jobs that are due and takes room for them.
 func (d *DB) choose(ctx context.Context, t work.Terms) ([]register.Job, error) {
-	r, err := d.prepared(ctx, `WITH RECURSIVE x (target, lane) AS (
-	  SELECT * FROM (SELECT target, lane FROM job WHERE state = 'ready' ORDER BY target, lane LIMIT 1)
-	  UNION ALL SELECT (SELECT target FROM job WHERE state = 'ready' AND (target, lane) > (x.target, x.lane) ORDER BY target, lane LIMIT 1),
-	    (SELECT lane FROM job WHERE state = 'ready' AND (target, lane) > (x.target, x.lane) ORDER BY target, lane LIMIT 1) FROM x WHERE x.target IS NOT NULL)
-	  SELECT target, lane FROM x WHERE target IS NOT NULL`)
-	lines, err := rows(r, err, func(r *sql.Rows) (l line, err error) { return l, r.Scan(&l.target, &l.lane) })
+	r, err := d.prepared(ctx, targetsOfReady+"SELECT target FROM x WHERE target IS NOT NULL")
+	targets, err := rows(r, err, func(r *sql.Rows) (target string, err error) { return target, r.Scan(&target) })
 	var chosen []register.Job
 	for _, lane := range t.Lanes {
-		for _, l := range lines {
-			if l.lane != lane || err != nil {
-				continue
+		for _, target := range targets {
+			if err != nil {
+				break
 			}
 			var some []register.Job
-			some, err = d.inTurn(ctx, l, t)
+			some, err = d.inTurn(ctx, line{target, lane}, t)
 			chosen = append(chosen, some...)
 		}
 	}
 	return chosen, err
 }
+
+// targetsOfReady walks over the index of ready jobs in steps, one target after the other.
+const targetsOfReady = `WITH RECURSIVE x (target) AS (SELECT min(target) FROM job WHERE state = 'ready'
+  UNION ALL SELECT (SELECT min(target) FROM job WHERE state = 'ready' AND target > x.target) FROM x WHERE x.target IS NOT NULL) `
 
 // line is a lane before a target.
 type line struct {
@@ -200,9 +249,8 @@ func (d *DB) inTurn(ctx context.Context, l line, t work.Terms) ([]register.Job, 
 // expire makes void what is past its time.
 func (d *DB) expire(ctx context.Context, now time.Time) error {
 	r, err := d.prepared(ctx, "SELECT 1 FROM job WHERE expires > 0 AND state IN ('waits', 'ready') AND expires <= ? LIMIT 1", micros(now))
-	past, err := rows(r, err, func(r *sql.Rows) (one int, err error) { return one, r.Scan(&one) })
-	if err != nil || len(past) == 0 {
-		return err
+	if _, err := one(r, err, func(r *sql.Rows) (any int, err error) { return any, r.Scan(&any) }); err != nil {
+		return ignoreNone(err)
 	}
 	return d.do(ctx, func(tx txn) error {
 		return void(tx, register.Expired, "Its time was over.", now, "expires > 0 AND state IN ('waits', 'ready') AND expires <= ?", micros(now))
@@ -211,7 +259,7 @@ func (d *DB) expire(ctx context.Context, now time.Time) error {
 
 // void ends jobs, with a fact for each.
 func void(tx txn, kind register.FactKind, reason string, now time.Time, where string, args ...any) error {
-	r, err := tx.Query("UPDATE job SET state = 'void', reason = ?, updated = ? WHERE "+where+" RETURNING "+jobColumns, append([]any{reason, micros(now)}, args...)...)
+	r, err := tx.Query("UPDATE job SET state = 'void', needs = '', reason = ?, updated = ? WHERE "+where+" RETURNING "+jobColumns, append([]any{reason, micros(now)}, args...)...)
 	ended, err := rows(r, err, scanJob)
 	for _, j := range ended {
 		if err != nil {
@@ -221,9 +269,7 @@ func void(tx txn, kind register.FactKind, reason string, now time.Time, where st
 		if kind == register.Voided {
 			f.Words = reason
 		}
-		if err = tx.tell(j.Subject, f, now); err == nil {
-			_, err = tx.Exec("DELETE FROM need WHERE job = ? AND subject = ?", j.ID, j.Subject.ID)
-		}
+		err = tx.tell(j.Subject, f, now)
 	}
 	return err
 }
@@ -239,19 +285,16 @@ func voidSubject(tx txn, s plan.Subject, reason string, now time.Time) error {
 
 // NextDue is when the next job becomes due after a time, or is past its time.
 func (d *DB) NextDue(ctx context.Context, after time.Time) (time.Time, bool, error) {
-	r, err := d.prepared(ctx, `WITH RECURSIVE x (target, lane, share) AS (
-	  SELECT * FROM (SELECT target, lane, share FROM job WHERE state = 'ready' ORDER BY target, lane, share LIMIT 1)
-	  UNION ALL SELECT (SELECT target FROM job WHERE state = 'ready' AND (target, lane, share) > (x.target, x.lane, x.share) ORDER BY target, lane, share LIMIT 1),
-	    (SELECT lane FROM job WHERE state = 'ready' AND (target, lane, share) > (x.target, x.lane, x.share) ORDER BY target, lane, share LIMIT 1),
-	    (SELECT share FROM job WHERE state = 'ready' AND (target, lane, share) > (x.target, x.lane, x.share) ORDER BY target, lane, share LIMIT 1)
-	    FROM x WHERE x.target IS NOT NULL)
-	  SELECT min(due) FROM (SELECT (SELECT min(due) FROM job WHERE state = 'ready' AND target = x.target AND lane = x.lane AND share = x.share AND due > ?1) AS due FROM x
+	r, err := d.prepared(ctx, targetsOfReady+`, y (target, lane, share) AS (
+	  SELECT target, lane, (SELECT min(share) FROM job WHERE state = 'ready' AND target = x.target AND lane = l.lane)
+	    FROM x, (SELECT 0 AS lane UNION ALL SELECT 1) l WHERE x.target IS NOT NULL
+	  UNION ALL SELECT target, lane, (SELECT min(share) FROM job WHERE state = 'ready' AND target = y.target AND lane = y.lane AND share > y.share)
+	    FROM y WHERE y.share IS NOT NULL)
+	  SELECT min(due) FROM (SELECT (SELECT min(due) FROM job WHERE state = 'ready' AND target = y.target AND lane = y.lane AND share = y.share AND due > ?1) AS due
+	      FROM y WHERE y.share IS NOT NULL
 	    UNION ALL SELECT min(expires) FROM job WHERE expires > 0 AND state IN ('waits', 'ready'))`, micros(after))
-	due, err := rows(r, err, func(r *sql.Rows) (at sql.NullInt64, err error) { return at, r.Scan(&at) })
-	if err != nil || len(due) == 0 {
-		return time.Time{}, false, err
-	}
-	return moment(due[0].Int64), due[0].Valid, nil
+	due, err := one(r, err, func(r *sql.Rows) (at sql.NullInt64, err error) { return at, r.Scan(&at) })
+	return moment(due.Int64), due.Valid, err
 }
 
 // end ends a lease, unless somebody else has taken it over or the job was voided.
@@ -310,7 +353,7 @@ func (d *DB) Finish(ctx context.Context, j register.Job, o work.Outcome, t work.
 				return err
 			}
 		}
-		return insertJobs(tx, j.Subject, j.Share, o.Then, t.Now)
+		return insertJobs(tx, j.Subject, j.Share, o.Then, t.Now, false)
 	})
 	return released, err
 }
@@ -329,33 +372,60 @@ func give(tx txn, s plan.Subject, signals []plan.Signal, t work.Terms) (leased [
 		if _, err := tx.Exec("INSERT OR IGNORE INTO signal (about, subject, run, signal) VALUES (?, ?, ?, ?)", s.About, s.ID, s.Run, n); err != nil {
 			return nil, err
 		}
-		r, err := tx.Query("DELETE FROM need WHERE subject = ? AND signal = ? AND run = ? AND about = ? RETURNING job", s.ID, n, s.Run, s.About)
-		waiting, err := rows(r, err, func(r *sql.Rows) (id int64, err error) { return id, r.Scan(&id) })
+		where, args := "subject = ? AND run = ? AND about = ? AND state = 'waits'", []any{s.ID, s.Run, s.About}
+		if n.House() {
+			where, args = "id IN (SELECT job FROM need WHERE signal = ?) AND state = 'waits'", []any{n}
+		}
+		r, err := tx.Query("SELECT "+jobColumns+" FROM job WHERE "+where+" ORDER BY id", args...)
+		type waiting struct {
+			register.Job
+			needs string
+		}
+		all, err := rows(r, err, func(r *sql.Rows) (w waiting, err error) { w.Job, w.needs, err = scanWaiting(r); return w, err })
+		for _, w := range all {
+			needs := strings.Split(w.needs, "\n")
+			left := slices.DeleteFunc(slices.Clone(needs), func(x string) bool { return x == string(n) })
+			if err != nil || len(left) == len(needs) {
+				continue
+			}
+			var j *register.Job
+			if j, err = release(tx, w.Job, left, t); j != nil {
+				leased = append(leased, *j)
+			}
+		}
+		if err == nil && n.House() {
+			_, err = tx.Exec("DELETE FROM need WHERE signal = ?", n)
+		}
 		if err != nil {
 			return nil, err
-		}
-		for _, id := range waiting {
-			j, err := release(tx, id, t)
-			if err != nil {
-				return nil, err
-			}
-			leased = append(leased, j...)
 		}
 	}
 	return leased, nil
 }
 
-// release counts one need of a job off. One that needs nothing more is ready, or leased where it is due and there is room.
-func release(tx txn, id int64, t work.Terms) ([]register.Job, error) {
-	now := micros(t.Now)
-	r, err := tx.Query("UPDATE job SET missing = missing - 1, state = CASE WHEN missing <= 1 THEN 'ready' ELSE state END, due = max(?1, not_before), since = max(?1, not_before), updated = ?1 "+
-		"WHERE id = ?2 AND state = 'waits' RETURNING "+jobColumns, now, id)
-	jobs, err := rows(r, err, scanJob)
-	if err != nil || len(jobs) == 0 || jobs[0].State != register.Ready || jobs[0].Due.After(t.Now) || !t.Room(jobs[0]) {
+// release leaves a job the signals that it still waits for. One that waits for nothing more is ready, or leased where it is due and
+// there is room: then it is given.
+func release(tx txn, j register.Job, needs []string, t work.Terms) (*register.Job, error) {
+	if len(needs) > 0 {
+		_, err := tx.Exec("UPDATE job SET needs = ?, updated = ? WHERE id = ?", strings.Join(needs, "\n"), micros(t.Now), j.ID)
 		return nil, err
 	}
-	r, err = tx.Query("UPDATE job SET state = 'working', attempts = attempts + 1, leased = ? WHERE id = ? RETURNING "+jobColumns, micros(t.Until(jobs[0].Kind)), id)
-	return rows(r, err, scanJob)
+	j.Due = t.Now
+	if j.NotBefore.After(t.Now) {
+		j.Due = j.NotBefore
+	}
+	j.State, j.Since, j.Updated = register.Ready, j.Due, t.Now
+	leased := time.Time{}
+	if !j.Due.After(t.Now) && t.Room(j) {
+		j.State, leased = register.Working, t.Until(j.Kind)
+		j.Attempts++
+	}
+	_, err := tx.Exec("UPDATE job SET needs = '', state = ?, due = ?, since = ?, leased = ?, attempts = ?, updated = ? WHERE id = ?",
+		j.State, micros(j.Due), micros(j.Since), micros(leased), j.Attempts, micros(t.Now), j.ID)
+	if err != nil || j.State == register.Ready {
+		return nil, err
+	}
+	return &j, nil
 }
 
 // keep writes down what a job left behind and gives its number.
@@ -363,7 +433,7 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 	switch x := x.(type) {
 	case *register.Document:
 		err = tx.QueryRow("INSERT INTO document (submission, revision, key, name, file_name, pages, size, made, code, sha256) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10) RETURNING id",
-			s.ID, s.Run, x.Key, x.Name, x.FileName, x.Pages, x.Size, micros(x.Made), x.Code, sum(string(x.PDF))).Scan(&id)
+			s.ID, s.Run, x.Key, x.Name, x.FileName, x.Pages, x.Size, micros(x.Made), x.Code, sumOf(x.PDF)).Scan(&id)
 		if err == nil {
 			_, err = tx.Exec("INSERT INTO pdf (document, bytes) VALUES (?, ?)", id, x.PDF)
 		}
@@ -408,9 +478,8 @@ func addRecipients(tx txn, to []string, sent time.Time) error {
 
 // SentTo counts the messages to an address since a time within the last day.
 func (d *DB) SentTo(ctx context.Context, address string, since time.Time) (int, error) {
-	var n int
-	err := d.read.QueryRowContext(ctx, "SELECT count(*) FROM recipient WHERE address = ? AND sent >= ?", address, micros(since)).Scan(&n)
-	return n, err
+	r, err := d.prepared(ctx, "SELECT count(*) FROM recipient WHERE address = ? AND sent >= ?", address, micros(since))
+	return one(r, err, func(r *sql.Rows) (n int, err error) { return n, r.Scan(&n) })
 }
 
 // Later puts a job back until it is due; an outage does not count as an attempt, nor its time. The history

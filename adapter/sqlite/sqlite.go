@@ -7,16 +7,15 @@ package sqlite
 
 import (
 	"context"
-	"crypto/sha256"
 	"database/sql"
 	"database/sql/driver"
 	"embed"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/url"
+	"slices"
 	"sync"
 	"time"
 
@@ -38,8 +37,7 @@ func init() {
 		if !ok {
 			return nil, errors.New("sha256 is of bytes")
 		}
-		sum := sha256.Sum256(data)
-		return hex.EncodeToString(sum[:]), nil
+		return sumOf(data), nil
 	})
 }
 
@@ -71,8 +69,8 @@ var errClosed = errors.New("the database is closed")
 
 // Open opens or makes the file and brings its tables up to date.
 func Open(ctx context.Context, file string) (*DB, error) {
-	pragmas := []string{"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(10000)", "cache_size(-32000)"}
-	write, err := sql.Open("sqlite", dsn(file, pragmas))
+	pragmas := []string{"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(10000)"}
+	write, err := sql.Open("sqlite", dsn(file, append(slices.Clone(pragmas), "cache_size(-32000)", "wal_autocheckpoint(4000)")))
 	if err != nil {
 		return nil, err
 	}
@@ -81,7 +79,7 @@ func Open(ctx context.Context, file string) (*DB, error) {
 		write.Close()
 		return nil, fmt.Errorf("the database %s could not be opened: %w", file, err)
 	}
-	read, err := sql.Open("sqlite", dsn(file, append(pragmas, "mode=ro")))
+	read, err := sql.Open("sqlite", dsn(file, append(pragmas, "cache_size(-8000)", "mode=ro")))
 	if err != nil {
 		write.Close()
 		return nil, err
@@ -96,7 +94,7 @@ func Open(ctx context.Context, file string) (*DB, error) {
 		return nil, errors.Join(err, conn.Close(), read.Close(), write.Close())
 	}
 	d := &DB{write: write, read: read, jobs: make(chan job, 256), closing: make(chan struct{}), done: make(chan struct{})}
-	go d.commitGroups(txn{conn: conn, statements: map[string]*sql.Stmt{}, words: &[]foundBy{}, facts: &told{last: last}})
+	go d.commitGroups(txn{conn: conn, statements: map[string]*sql.Stmt{}, end: &groupEnd{last: last}})
 	return d, nil
 }
 
@@ -193,26 +191,58 @@ func (d *DB) commitGroups(t txn) {
 type txn struct {
 	conn       *sql.Conn
 	statements map[string]*sql.Stmt
-	words      *[]foundBy
-	facts      *told
+	end        *groupEnd
 }
 
-// told is what happened in a group, and the chain of facts before and after it.
-type told struct {
-	list       []register.Fact
+// groupEnd is what a group writes once, at its end: the words that submissions are found by, since their index writes itself out
+// at each savepoint; what happened, in one chain; and how many submissions there are.
+type groupEnd struct {
+	words      []foundBy
+	facts      []register.Fact
+	counted    []int64 // the intake of each new submission
 	last, next chain
 }
 
-// foundBy is what a submission is found by. The index takes the words of a group at its end: it writes itself out at each
-// savepoint.
+// foundBy is what a submission is found by.
 type foundBy struct {
 	submission int64
 	words      string
 }
 
+// mark is how much a group has to write at its end.
+type mark struct{ words, facts, counted int }
+
+func (e *groupEnd) mark() mark { return mark{len(e.words), len(e.facts), len(e.counted)} }
+
+// cut takes back what came after a mark.
+func (e *groupEnd) cut(m mark) {
+	e.words, e.facts, e.counted = e.words[:m.words], e.facts[:m.facts], e.counted[:m.counted]
+}
+
 // find adds what a submission is found by.
 func (t txn) find(submission int64, words string) {
-	*t.words = append(*t.words, foundBy{submission, words})
+	t.end.words = append(t.end.words, foundBy{submission, words})
+}
+
+// writeEnd writes what the group has gathered.
+func (t txn) writeEnd() error {
+	for _, w := range t.end.words {
+		if _, err := t.Exec("INSERT INTO submission_words (rowid, words) VALUES (?, ?)", w.submission, w.words); err != nil {
+			return err
+		}
+	}
+	slices.Sort(t.end.counted)
+	for n := 0; n < len(t.end.counted); {
+		same := n
+		for same < len(t.end.counted) && t.end.counted[same] == t.end.counted[n] {
+			same++
+		}
+		if _, err := t.Exec("INSERT INTO tally (intake, submissions) VALUES (?1, ?2) ON CONFLICT (intake) DO UPDATE SET submissions = submissions + ?2", t.end.counted[n], same-n); err != nil {
+			return err
+		}
+		n = same
+	}
+	return t.writeFacts()
 }
 
 func (t txn) statement(query string) (*sql.Stmt, error) {
@@ -271,7 +301,7 @@ func (t txn) commit(group []job) {
 
 // all does a group in one transaction. Its error is everybody's.
 func (t txn) all(group []job, results []error) error {
-	*t.words, t.facts.list = (*t.words)[:0], t.facts.list[:0]
+	t.end.cut(mark{})
 	if _, err := t.Exec("BEGIN IMMEDIATE"); err != nil {
 		return err
 	}
@@ -279,23 +309,17 @@ func (t txn) all(group []job, results []error) error {
 		if results[i] = j.ctx.Err(); results[i] != nil {
 			continue
 		}
-		words, facts := len(*t.words), len(t.facts.list)
+		before := t.end.mark()
 		var gone error
 		if results[i], gone = t.inSavepoint(j.do); gone != nil {
 			t.Exec("ROLLBACK") // SQLite has rolled back by itself, as on a full disk; what is left is nothing
 			return gone
 		}
 		if results[i] != nil {
-			*t.words, t.facts.list = (*t.words)[:words], t.facts.list[:facts]
+			t.end.cut(before)
 		}
 	}
-	for _, w := range *t.words {
-		if _, err := t.Exec("INSERT INTO submission_words (rowid, words) VALUES (?, ?)", w.submission, w.words); err != nil {
-			t.Exec("ROLLBACK") // the insert's error is the one to report
-			return err
-		}
-	}
-	if err := t.writeFacts(); err != nil {
+	if err := t.writeEnd(); err != nil {
 		t.Exec("ROLLBACK") // the insert's error is the one to report
 		return err
 	}
@@ -303,7 +327,7 @@ func (t txn) all(group []job, results []error) error {
 		t.Exec("ROLLBACK") // the commit's error is the one to report
 		return err
 	}
-	t.facts.last = t.facts.next
+	t.end.last = t.end.next
 	return nil
 }
 
@@ -368,6 +392,18 @@ func found(err error) error {
 		return register.NotFound
 	}
 	return err
+}
+
+// one reads the only row; where there is none the error is the driver's “no rows”.
+func one[T any](r *sql.Rows, err error, scan func(*sql.Rows) (T, error)) (x T, _ error) {
+	all, err := rows(r, err, scan)
+	if err == nil && len(all) == 0 {
+		err = sql.ErrNoRows
+	}
+	if err != nil {
+		return x, err
+	}
+	return all[0], nil
 }
 
 // ignoreNone leaves out the driver's “no rows”.

@@ -49,9 +49,6 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 		if err != nil {
 			return err
 		}
-		if _, err := tx.Exec("INSERT INTO tally (intake, submissions) VALUES (?, 1) ON CONFLICT (intake) DO UPDATE SET submissions = submissions + 1", a.Published.IntakeID); err != nil {
-			return err
-		}
 		if a.Draft != "" {
 			if _, err := tx.Exec("DELETE FROM draft WHERE hash = ? AND intake = ?", hashed(a.Draft), a.Published.IntakeID); err != nil {
 				return err
@@ -135,12 +132,16 @@ func unlike(tx txn, a receive.Arrival, own int64) error {
 func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) error {
 	once := sql.NullString{String: a.Once, Valid: a.Once != ""}
 	at := micros(a.Received)
-	var id int64
-	err := tx.QueryRow("INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?) RETURNING id",
-		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers, at, once, hex.EncodeToString(a.BodyHash), a.Own).Scan(&id)
+	done, err := tx.Exec("INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers, at, once, hex.EncodeToString(a.BodyHash), a.Own)
 	if err != nil {
 		return err
 	}
+	id, err := done.LastInsertId()
+	if err != nil {
+		return err
+	}
+	tx.end.counted = append(tx.end.counted, a.Published.IntakeID)
 	if a.Invited != "" {
 		if err := useInvitation(tx, a.Published.IntakeID, id, a.Invited); err != nil {
 			return err
@@ -154,7 +155,7 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 func attach(tx txn, a receive.Arrival, id int64, revision int, number string) error {
 	tx.find(id, number+"\n"+a.Words)
 	subject := plan.Subject{About: plan.Submission, ID: id, Run: revision}
-	if err := insertJobs(tx, subject, a.Published.IntakeID, a.Steps, a.Received); err != nil {
+	if err := insertJobs(tx, subject, a.Published.IntakeID, a.Steps, a.Received, true); err != nil {
 		return err
 	}
 	if err := takeUploads(tx, id, a.Answers.Files()); err != nil {
@@ -188,7 +189,7 @@ const (
 	failedOnes = "SELECT subject FROM job WHERE state = 'failed' AND about = 'submission'"
 )
 
-// Entries gives a page of the register, the newest first.
+// Entries gives a page of the register without its answers, the newest first.
 func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, error) {
 	from, where, args := "submission s JOIN intake i ON i.id = s.intake", []string{"1"}, []any{}
 	if q.Words != "" {
@@ -211,7 +212,8 @@ func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, e
 	if q.Words != "" {
 		order = "w.rowid"
 	}
-	r, err := d.read.QueryContext(ctx, "SELECT "+submissionColumns+" FROM "+from+" WHERE "+strings.Join(where, " AND ")+" ORDER BY "+order+" DESC LIMIT ?", append(args, q.Limit)...)
+	columns := strings.Replace(submissionColumns, "s.answers", "'{}'", 1) // which a line does not show, and which can be large
+	r, err := d.prepared(ctx, "SELECT "+columns+" FROM "+from+" WHERE "+strings.Join(where, " AND ")+" ORDER BY "+order+" DESC LIMIT ?", append(args, q.Limit)...)
 	entries, err := rows(r, err, func(r *sql.Rows) (register.Entry, error) {
 		s, err := scanSubmission(r)
 		return register.Entry{Submission: s}, err
@@ -232,7 +234,7 @@ func (d *DB) jobsOf(ctx context.Context, entries []register.Entry) error {
 	for i, e := range entries {
 		at[e.ID], ids[i] = i, e.ID
 	}
-	r, err := d.read.QueryContext(ctx, "SELECT "+jobColumns+" FROM job WHERE about = 'submission' AND subject IN (?"+strings.Repeat(", ?", len(ids)-1)+") ORDER BY subject, id", ids...)
+	r, err := d.prepared(ctx, "SELECT "+jobColumns+" FROM job WHERE about = 'submission' AND subject IN (?"+strings.Repeat(", ?", len(ids)-1)+") ORDER BY subject, id", ids...)
 	all, err := rows(r, err, scanJob)
 	for _, j := range all {
 		if e := &entries[at[j.Subject.ID]]; j.Subject.Run == e.Revision {
@@ -257,15 +259,17 @@ func ftsWords(s string) string {
 	return strings.Join(out, " ")
 }
 
-// Count counts; All stops at 10,000.
+// Count counts; All stops at 10,000. Whatever failed is open.
 func (d *DB) Count(ctx context.Context) (register.Counts, error) {
-	var c register.Counts
-	err := d.read.QueryRowContext(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission LIMIT 10000)),
-	  (SELECT count(*) FROM (SELECT DISTINCT subject FROM (`+failedOnes+`))),
-	  (SELECT count(*) FROM (`+openOnes+` EXCEPT `+failedOnes+`)),
-	  (SELECT count(*) FROM intake)`).
-		Scan(&c.All, &c.Failed, &c.Unfinished, &c.Intakes)
-	return c, err
+	r, err := d.prepared(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission LIMIT 10000)),
+	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission')),
+	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission')),
+	  (SELECT count(*) FROM intake)`)
+	return one(r, err, func(r *sql.Rows) (c register.Counts, err error) {
+		err = r.Scan(&c.All, &c.Failed, &c.Unfinished, &c.Intakes)
+		c.Unfinished -= c.Failed
+		return c, err
+	})
 }
 
 // Submission finds one with the design it answered.
@@ -293,8 +297,9 @@ func (d *DB) WithdrawLinks(ctx context.Context, submission int64, now time.Time)
 }
 
 func (d *DB) submission(ctx context.Context, where string, arg any) (register.Submission, intake.Design, error) {
-	s, err := scanSubmission(d.read.QueryRowContext(ctx, "SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE "+where, arg))
-	if err != nil {
+	r, err := d.prepared(ctx, "SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE "+where, arg)
+	s, err := one(r, err, func(r *sql.Rows) (register.Submission, error) { return scanSubmission(r) })
+	if err = found(err); err != nil {
 		return s, intake.Design{}, err
 	}
 	x, err := d.version(ctx, s.IntakeID, s.Version)
@@ -308,11 +313,14 @@ func (d *DB) Document(ctx context.Context, submission int64, key string) (regist
 
 // DocumentRevision gives a document of a revision; 0 is the present one.
 func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error) {
-	var x register.Document
-	var made int64
-	err := d.read.QueryRowContext(ctx, "SELECT key, revision, name, file_name, pages, size, made, bytes FROM document JOIN pdf ON document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END", submission, key, revision).
-		Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Pages, &x.Size, &made, &x.PDF)
-	x.Made = moment(made)
+	r, err := d.prepared(ctx, "SELECT key, revision, name, file_name, pages, size, made, bytes FROM document JOIN pdf ON document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END", submission, key, revision)
+	x, err := one(r, err, func(r *sql.Rows) (register.Document, error) {
+		var x register.Document
+		var made int64
+		err := r.Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Pages, &x.Size, &made, &x.PDF)
+		x.Made = moment(made)
+		return x, err
+	})
 	return x, found(err)
 }
 

@@ -42,7 +42,7 @@ func Pictures(ctx context.Context, shelf Shelf) paper.Pictures {
 func CheckAddress(h house.House, code string) string { return h.Link("/check/" + code) }
 
 // longestCourtesy is how long a document waits at most for respondents to be answered first.
-const longestCourtesy = 100 * time.Millisecond
+const longestCourtesy = 150 * time.Millisecond
 
 // longestMaking is how long making a document may take.
 const longestMaking = 3 * time.Minute

@@ -22,10 +22,12 @@ type Crew struct {
 	Changed func()         // called after each job
 	Log     *slog.Logger
 
-	doors doors
-	under sync.WaitGroup
-	once  sync.Once
-	wake  chan struct{}
+	doors   doors
+	under   sync.WaitGroup
+	writing chan struct{} // how many are being written down
+	next    upcoming
+	once    sync.Once
+	wake    chan struct{}
 }
 
 const (
@@ -39,7 +41,10 @@ const (
 	mostUnsure   = 3                  // copies that may arrive of one letter, besides the first
 	mostLost     = 3                  // times that the program ended during one job
 	clockFell    = time.Minute
-	bulkFirst    = 8 // each so many rounds what is in bulk goes first, so that it is never left for ever
+	lookAgain    = 100 * time.Millisecond
+	breath       = 5 * time.Millisecond // between two looks for work: many arrive at once, and many end
+	mostWriting  = 32                   // jobs whose end is being written down at once
+	bulkFirst    = 8                    // each so many rounds what is in bulk goes first, so that it is never left for ever
 )
 
 // Run works until the context ends, and returns when no job is under way.
@@ -55,6 +60,7 @@ func (c *Crew) Run(ctx context.Context) error {
 		return err
 	}
 	c.doors.open(c.Slots, out)
+	c.writing = make(chan struct{}, mostWriting)
 	defer c.under.Wait()
 	last := c.Now().Round(0) // without the monotonic clock, which never falls
 	looked := last
@@ -77,8 +83,19 @@ func (c *Crew) Run(ctx context.Context) error {
 		if n == 0 {
 			c.sleep(ctx, c.rest(ctx, err))
 		}
+		if gone := c.Now().Sub(now); gone >= 0 && gone < breath {
+			c.pause(ctx, breath-gone)
+		}
 	}
 	return nil
+}
+
+// pause lets a time go by, whoever wakes the crew.
+func (c *Crew) pause(ctx context.Context, d time.Duration) {
+	select {
+	case <-ctx.Done():
+	case <-time.After(d):
+	}
 }
 
 // clockFell lets nothing wait for the time that the clock has lost.
@@ -112,17 +129,29 @@ func (c *Crew) sleep(ctx context.Context, d time.Duration) {
 	}
 }
 
+// upcoming is when the next job is due, as it was known at a time.
+type upcoming struct {
+	due    time.Time
+	any    bool
+	looked time.Time
+}
+
 // rest is how long there is nothing to do: until the next job is due, or the next knock at a target that is out. While all hands
-// are busy one that ends wakes the crew.
+// are busy one that ends wakes the crew. Under load it is woken very often, so that what comes is looked up once in a while.
 func (c *Crew) rest(ctx context.Context, failed error) time.Duration {
 	now := c.Now()
-	due, waits, err := c.Store.NextDue(ctx, now)
-	if err != nil || failed != nil {
-		return time.Second
-	}
 	rest := idle
-	if waits {
-		rest = min(rest, due.Sub(now))
+	if since := now.Sub(c.next.looked); since < 0 || since >= lookAgain {
+		due, any, err := c.Store.NextDue(ctx, now)
+		if err != nil || failed != nil {
+			return time.Second
+		}
+		c.next = upcoming{due, any, now}
+	} else {
+		rest = lookAgain - since
+	}
+	if c.next.any {
+		rest = min(rest, c.next.due.Sub(now))
 	}
 	if knock, out := c.doors.nextKnock(now); out {
 		rest = min(rest, knock.Sub(now))
@@ -156,40 +185,58 @@ func (c *Crew) begin(ctx context.Context, b *booking, jobs []register.Job, carri
 	}
 }
 
-// through does a job, and then those that stand before the same door.
+// through does a job, and then those that stand before the same door. How each ended is written down while the next one is done:
+// many share a commit.
 func (c *Crew) through(ctx context.Context, j standing) {
 	for again := true; again; {
-		c.do(ctx, j)
+		ended := j
+		o, err := c.do(ctx, ended)
+		c.noted(ended.Job, err)
+		c.writing <- struct{}{}
+		c.under.Go(func() {
+			defer func() {
+				<-c.writing
+				c.Changed()
+				c.Wake()
+			}()
+			if err := c.record(ctx, ended.Job, o, err); err != nil {
+				c.Log.Error("a job could not be recorded; its lease ends by itself", "about", ended.Subject, "key", ended.Key, "error", err)
+			}
+		})
 		j, again = c.doors.leave(j)
 	}
-	c.Wake()
 }
 
-// do does one job and writes down how it ended, even when the program is stopping.
-func (c *Crew) do(ctx context.Context, s standing) {
+// do does one job.
+func (c *Crew) do(ctx context.Context, s standing) (Outcome, error) {
 	hand, known := c.Hands[s.Kind]
-	var o Outcome
-	var err error
 	switch {
 	case !known:
-		c.unknown(context.WithoutCancel(ctx), s.Job)
-		return
+		return Outcome{}, errUnknown
 	case ctx.Err() != nil || c.Now().Sub(s.leased) > grace/2:
-		err = errStood
-	default:
-		var timed context.Context
-		timed, cancel := context.WithTimeout(ctx, hand.Longest)
-		o, err = guarded(timed, hand, Job{s.Job, s.carried})
-		cancel()
+		return Outcome{}, errStood
 	}
-	if err := c.record(ctx, s.Job, o, err); err != nil {
-		c.Log.Error("a job could not be recorded; its lease ends by itself", "about", s.Subject, "key", s.Key, "error", err)
-	}
-	c.Changed()
+	timed, cancel := context.WithTimeout(ctx, hand.Longest)
+	defer cancel()
+	return guarded(timed, hand, Job{s.Job, s.carried})
 }
 
-// errStood is the error of a job that stood before its door so long that its lease would end while it is done.
-var errStood = errors.New("it stood too long")
+// noted notes whether a target answers before the next job is let in to it.
+func (c *Crew) noted(j register.Job, err error) {
+	var again Again
+	if err == nil {
+		c.doors.answered(j.Target)
+	} else if errors.As(err, &again) && again.Outage {
+		c.doors.silent(j.Target, again.Reason, c.Now())
+	}
+}
+
+// Errors of jobs that were not begun: one that stood before its door so long that its lease would end while it is done, and one
+// that a newer program has planned.
+var (
+	errStood   = errors.New("it stood too long")
+	errUnknown = errors.New("it is of an unknown kind")
+)
 
 // record writes down how a job ended. What a job says of itself while the program stops does not count, unless it may have
 // succeeded.
@@ -208,11 +255,10 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 		}
 		released, err := c.Store.Finish(ctx, j, o, c.terms(room, false))
 		c.begin(until, b, released, o.Carry, now)
-		if err == nil && c.doors.answered(j.Target) {
-			err = c.Store.SetOutage(ctx, j.Target, Outage{})
-			c.Wake()
-		}
-		return err
+		return errors.Join(err, c.keepOutage(ctx, j.Target))
+	case err == errUnknown:
+		reason := fmt.Sprintf("This program does not know jobs of the kind “%s”: a newer one planned it, and will do it.", j.Kind)
+		return c.Store.Later(ctx, j, Pause{Again{Reason: reason, Outage: true}, now.Add(longestPause)}, now)
 	case (stopping || err == errStood) && !unsure:
 		return c.Store.Later(ctx, j, Pause{Again{Outage: true}, now}, now)
 	case errors.As(err, &giveUp):
@@ -233,11 +279,7 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 func (c *Crew) putOff(ctx context.Context, j register.Job, again Again, now time.Time) error {
 	switch {
 	case again.Outage:
-		err := c.Store.Later(ctx, j, Pause{again, now}, now)
-		if o, begun := c.doors.silent(j.Target, again.Reason, now); begun {
-			err = errors.Join(err, c.Store.SetOutage(ctx, j.Target, o))
-		}
-		return err
+		return errors.Join(c.Store.Later(ctx, j, Pause{again, now}, now), c.keepOutage(ctx, j.Target))
 	case again.Unsure && j.Unsure >= mostUnsure:
 		return c.Store.Fail(ctx, j, fmt.Sprintf("%s This happened %d times; the message may have arrived. "+
 			"Ask who it is for before you send it again.", again.Reason, j.Unsure+1), now)
@@ -249,14 +291,12 @@ func (c *Crew) putOff(ctx context.Context, j register.Job, again Again, now time
 	return c.Store.Later(ctx, j, Pause{again, now.Add(pause(j.Attempts, longestPause))}, now)
 }
 
-// unknown lets a job wait that a newer program has planned.
-func (c *Crew) unknown(ctx context.Context, j register.Job) {
-	reason := fmt.Sprintf("This program does not know jobs of the kind “%s”: a newer one planned it, and will do it.", j.Kind)
-	now := c.Now()
-	if err := c.Store.Later(ctx, j, Pause{Again{Reason: reason, Outage: true}, now.Add(longestPause)}, now); err != nil {
-		c.Log.Error("a job of an unknown kind could not be put back", "kind", j.Kind, "error", err)
+// keepOutage keeps what is known of a target's outage, where that has changed.
+func (c *Crew) keepOutage(ctx context.Context, target string) error {
+	if o, changed := c.doors.news(target); changed {
+		return c.Store.SetOutage(ctx, target, o)
 	}
-	c.Changed()
+	return nil
 }
 
 // guarded turns a panic in a job into its failure, so that one design cannot stop the house.

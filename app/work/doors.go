@@ -30,6 +30,7 @@ type door struct {
 	expected int        // places that a booking holds
 	standing []standing // leased; the fresh ones first
 	outage   Outage
+	news     bool // the outage has changed and is not kept yet
 }
 
 // standing is a leased job that is done as soon as there is a place for it.
@@ -75,8 +76,9 @@ func (d *doors) book(now time.Time, onward bool) *booking {
 }
 
 // room takes a place for a job, if there is one. Of many slots one is kept for what somebody waits for. Where a target is out one
-// job knocks. Jobs during which the program ended are done one at a time, so that none is blamed for another. What is handed on may
-// stand before the door, unless it is one of very many: those would stand before what somebody waits for.
+// job knocks. Jobs during which the program ended are done one at a time, so that none is blamed for another. What is handed on, and
+// what is leased when nobody stands before the door, may stand there, unless it is one of very many: those would stand before what
+// somebody waits for.
 func (b *booking) room(j register.Job) bool {
 	b.d.mu.Lock()
 	defer b.d.mu.Unlock()
@@ -88,7 +90,7 @@ func (b *booking) room(j register.Job) bool {
 			return false
 		}
 		free = min(free, 1-x.inside-len(x.standing)-x.expected)
-	case b.onward && j.Lane < plan.Bulk:
+	case j.Lane < plan.Bulk && (b.onward || len(x.standing) == 0):
 		free += x.slots
 	case j.Lane >= plan.Bulk && x.slots > 2:
 		free = min(free-1, x.slots-1-x.bulk)
@@ -157,13 +159,13 @@ func (d *doors) leave(s standing) (next standing, any bool) {
 	return next, true
 }
 
-// silent notes that a target does not answer and gives its outage, unless somebody has noted this knock before.
-func (d *doors) silent(target, reason string, now time.Time) (o Outage, noted bool) {
+// silent notes that a target does not answer, unless somebody has noted this knock before.
+func (d *doors) silent(target, reason string, now time.Time) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	x := d.at(target)
 	if now.Before(x.outage.Until) {
-		return x.outage, false
+		return
 	}
 	if x.outage.Knocks == 0 {
 		x.outage.Since = now
@@ -171,17 +173,25 @@ func (d *doors) silent(target, reason string, now time.Time) (o Outage, noted bo
 	x.outage.Knocks++
 	x.outage.Until = now.Add(pause(x.outage.Knocks, outagePause))
 	x.outage.Reason = reason
-	return x.outage, true
+	x.news = true
 }
 
-// answered ends a target's outage and reports whether there was one.
-func (d *doors) answered(target string) bool {
+// answered ends a target's outage.
+func (d *doors) answered(target string) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	x := d.at(target)
-	was := x.outage.Knocks > 0
+	x.news = x.news || x.outage.Knocks > 0
 	x.outage = Outage{}
-	return was
+}
+
+// news is a target's outage, and whether it has changed since it was asked for.
+func (d *doors) news(target string) (o Outage, changed bool) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	x := d.at(target)
+	changed, x.news = x.news, false
+	return x.outage, changed
 }
 
 // nextKnock is when the first target that is out is knocked at again.

@@ -60,10 +60,10 @@ type program struct {
 	log     *slog.Logger
 }
 
-// The collector runs when the heap has grown four and a half times, and ever more often towards half a gigabyte: making a document
+// The collector runs when the heap has grown almost fourfold, and ever more often towards half a gigabyte: making a document
 // leaves much behind and keeps little, so that a house with memory to spare saves a tenth of its processor.
 const (
-	heapGrowth = 350 // per cent
+	heapGrowth = 280 // per cent
 	heapLimit  = 512 << 20
 )
 
@@ -138,7 +138,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 			plan.Invitation: invite.Hand(p.db, p.secret, post, names, time.Now),
 			plan.Sweep:      sweep.Hand(p.db, time.Now),
 		},
-		Slots: map[string]int{plan.Press: 2, plan.Mail: mailConnections, plan.Cabinet: 4},
+		Slots: map[string]int{plan.Press: 3, plan.Mail: mailConnections, plan.Cabinet: 4},
 	}
 	if err := p.db.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.Housekeeping(), time.Now()); err != nil {
 		return err

@@ -12,6 +12,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -25,11 +26,11 @@ import (
 // Mailbox is the server and what it received. It is safe for many goroutines.
 type Mailbox struct {
 	address string
-	dir     string
 
-	mu       sync.Mutex
-	server   *smtp.Server
-	messages []Message
+	mu      sync.Mutex
+	server  *smtp.Server
+	letters *os.File
+	kept    []kept
 }
 
 // Message is what was received, without its bytes.
@@ -57,24 +58,8 @@ func Open(address, dir string) (*Mailbox, error) {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return nil, err
 	}
-	b := &Mailbox{address: address, dir: dir}
-	files, err := filepath.Glob(filepath.Join(dir, "*.eml"))
-	if err != nil {
-		return nil, err
-	}
-	slices.Sort(files)
-	for _, f := range files {
-		raw, err := os.ReadFile(f)
-		if err != nil {
-			return nil, err
-		}
-		info, err := os.Stat(f)
-		if err != nil {
-			return nil, err
-		}
-		b.messages = append(b.messages, describe(strings.TrimSuffix(filepath.Base(f), ".eml"), raw, info.ModTime()))
-	}
-	return b, nil
+	f, all, err := openLetters(filepath.Join(dir, "letters.mbox"))
+	return &Mailbox{address: address, letters: f, kept: all}, err
 }
 
 // Address is where the server listens, or listened last.
@@ -121,21 +106,36 @@ func (b *Mailbox) Switch(on bool) error {
 func (b *Mailbox) Messages() []Message {
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	out := slices.Clone(b.messages)
+	out := make([]Message, 0, len(b.kept))
+	for i := range b.kept {
+		k := &b.kept[i]
+		if k.read == nil {
+			raw, err := k.raw(b.letters)
+			if err != nil {
+				continue // its file was taken away
+			}
+			m := describe(id(i), raw, k.at)
+			k.read = &m
+		}
+		out = append(out, *k.read)
+	}
 	slices.Reverse(out)
 	return out
 }
 
 // Raw gives a message as it was received (RFC 5322).
-func (b *Mailbox) Raw(id string) ([]byte, error) {
+func (b *Mailbox) Raw(of string) ([]byte, error) {
 	b.mu.Lock()
-	known := slices.ContainsFunc(b.messages, func(m Message) bool { return m.ID == id })
-	b.mu.Unlock()
-	if !known {
+	defer b.mu.Unlock()
+	n, err := strconv.Atoi(of)
+	if err != nil || n < 1 || n > len(b.kept) || id(n-1) != of {
 		return nil, os.ErrNotExist
 	}
-	return os.ReadFile(filepath.Join(b.dir, id+".eml"))
+	return b.kept[n-1].raw(b.letters)
 }
+
+// id is what a message is called by its place.
+func id(i int) string { return fmt.Sprintf("%06d", i+1) }
 
 func (b *Mailbox) keep(raw []byte) error {
 	b.mu.Lock()
@@ -143,12 +143,11 @@ func (b *Mailbox) keep(raw []byte) error {
 	if b.server == nil {
 		return errors.New("the mailbox was turned off")
 	}
-	id := fmt.Sprintf("%06d", len(b.messages)+1)
-	if err := os.WriteFile(filepath.Join(b.dir, id+".eml"), raw, 0o600); err != nil {
-		return err
+	k, err := add(b.letters, raw, time.Now().UTC())
+	if err == nil {
+		b.kept = append(b.kept, k)
 	}
-	b.messages = append(b.messages, describe(id, raw, time.Now().UTC()))
-	return nil
+	return err
 }
 
 // describe reads what a list of messages shows.

@@ -3,23 +3,21 @@
 -- the Message-IDs of their letters hang.
 CREATE TABLE job (
   id INTEGER PRIMARY KEY, about TEXT NOT NULL, subject INTEGER NOT NULL, run INTEGER NOT NULL, kind TEXT NOT NULL, key TEXT NOT NULL,
-  name TEXT NOT NULL, share INTEGER NOT NULL, target TEXT NOT NULL, lane INTEGER NOT NULL, state TEXT NOT NULL, missing INTEGER NOT NULL,
+  name TEXT NOT NULL, share INTEGER NOT NULL, target TEXT NOT NULL, lane INTEGER NOT NULL, state TEXT NOT NULL, needs TEXT NOT NULL DEFAULT '',
   due INTEGER NOT NULL, not_before INTEGER NOT NULL DEFAULT 0, expires INTEGER NOT NULL DEFAULT 0, every INTEGER NOT NULL DEFAULT 0,
   leased INTEGER NOT NULL DEFAULT 0, attempts INTEGER NOT NULL DEFAULT 0, lost INTEGER NOT NULL DEFAULT 0, unsure INTEGER NOT NULL DEFAULT 0,
   since INTEGER NOT NULL, updated INTEGER NOT NULL, reason TEXT NOT NULL DEFAULT '', result TEXT NOT NULL DEFAULT '', body TEXT NOT NULL DEFAULT '',
   UNIQUE (subject, run, kind, key, about));
-INSERT INTO job (id, about, subject, run, kind, key, name, share, target, lane, state, missing, due, attempts, lost, unsure, since, updated, reason, result, body)
+INSERT INTO job (id, about, subject, run, kind, key, name, share, target, lane, state, needs, due, attempts, lost, unsure, since, updated, reason, result, body)
   SELECT t.id, 'submission', t.submission, s.revision, t.kind, t.key, t.name, s.intake,
     CASE t.kind WHEN 'document' THEN 'press' WHEN 'notice' THEN 'mail' ELSE 'cabinet' END, 0,
-    CASE t.state WHEN 'working' THEN 'ready' ELSE t.state END, t.missing, t.due, t.attempts, t.lost, t.unsure, t.since, t.updated, t.reason, t.result,
+    CASE t.state WHEN 'working' THEN 'ready' ELSE t.state END,
+    CASE t.state WHEN 'waits' THEN (SELECT group_concat('document:' || n.value, char(10)) FROM json_each(t.needs) n
+      WHERE NOT EXISTS (SELECT 1 FROM document d WHERE d.submission = t.submission AND d.revision = s.revision AND d.key = n.value)) ELSE '' END, t.due, t.attempts, t.lost, t.unsure, t.since, t.updated, t.reason, t.result,
     CASE t.kind WHEN 'notice' THEN json_object('documents', json(t.needs)) ELSE '' END
   FROM step t JOIN submission s ON s.id = t.submission;
-CREATE TABLE need (
-  about TEXT NOT NULL, subject INTEGER NOT NULL, run INTEGER NOT NULL, signal TEXT NOT NULL, job INTEGER NOT NULL REFERENCES job,
-  PRIMARY KEY (subject, signal, run, about, job)) WITHOUT ROWID;
-INSERT INTO need SELECT 'submission', t.submission, s.revision, 'document:' || n.value, t.id
-  FROM step t JOIN submission s ON s.id = t.submission JOIN json_each(t.needs) n
-  WHERE t.state = 'waits' AND NOT EXISTS (SELECT 1 FROM document d WHERE d.submission = t.submission AND d.revision = s.revision AND d.key = n.value);
+-- What waits for its own subject says so itself; who waits for the house is looked up.
+CREATE TABLE need (signal TEXT NOT NULL, job INTEGER NOT NULL REFERENCES job, PRIMARY KEY (signal, job)) WITHOUT ROWID;
 CREATE TABLE signal (
   about TEXT NOT NULL, subject INTEGER NOT NULL, run INTEGER NOT NULL, signal TEXT NOT NULL, PRIMARY KEY (subject, signal, run, about)) WITHOUT ROWID;
 INSERT INTO signal SELECT 'submission', submission, revision, 'document:' || key FROM document;
@@ -29,9 +27,9 @@ CREATE TABLE outage (target TEXT PRIMARY KEY, since INTEGER NOT NULL, until INTE
 ALTER TABLE invitation ADD COLUMN run INTEGER NOT NULL DEFAULT 1;
 ALTER TABLE invitation ADD COLUMN withdrawn INTEGER NOT NULL DEFAULT 0;
 UPDATE invitation SET withdrawn = 1 WHERE state = 'withdrawn';
-INSERT INTO job (about, subject, run, kind, key, name, share, target, lane, state, missing, due, attempts, since, updated, reason)
+INSERT INTO job (about, subject, run, kind, key, name, share, target, lane, state, due, attempts, since, updated, reason)
   SELECT 'invitation', id, 1, 'invitation', 'letter', 'Invitation', intake, 'mail', 0,
-    CASE state WHEN 'waits' THEN 'ready' WHEN 'sent' THEN 'done' WHEN 'failed' THEN 'failed' ELSE 'void' END, 0, due, attempts, since, due, reason
+    CASE state WHEN 'waits' THEN 'ready' WHEN 'sent' THEN 'done' WHEN 'failed' THEN 'failed' ELSE 'void' END, due, attempts, since, due, reason
   FROM invitation;
 DROP INDEX invitation_due;
 ALTER TABLE invitation DROP COLUMN state;
@@ -41,8 +39,8 @@ ALTER TABLE invitation DROP COLUMN reason;
 ALTER TABLE invitation DROP COLUMN since;
 
 CREATE INDEX job_ready ON job (target, lane, share, due) WHERE state = 'ready';
-CREATE INDEX job_failed ON job (subject) WHERE state = 'failed';
-CREATE INDEX job_open ON job (subject) WHERE state NOT IN ('done', 'void');
+CREATE INDEX job_failed ON job (about, share, subject) WHERE state = 'failed';
+CREATE INDEX job_open ON job (about, share, subject) WHERE state NOT IN ('done', 'void');
 CREATE INDEX job_expires ON job (expires) WHERE expires > 0 AND state IN ('waits', 'ready');
 
 -- What happened is kept as facts. Each fact holds the one before it fast: hash = sha256(hash before || what it is about || digest),
