@@ -40,6 +40,7 @@ thorough: race build
 	grep -rl '^func Fuzz' --include='*_test.go' . | xargs grep -Ho '^func Fuzz[A-Za-z]*' | while IFS=: read file name; do \
 	  go test "$$(dirname $$file)" -run '^$$' -fuzz "^$${name#func }$$" -fuzztime $(FUZZ) || exit 1; done
 	AMBERSEAL_THOROUGH=1 go test -count 1 ./core/typeset ./core/formula ./app/design
+	AMBERSEAL_THOROUGH=1 go test -count 1 -v -timeout 60m -run Killed ./cmd/amberseal
 	go run ./e2e/pairs $(BEFORE)
 
 lint: ui/node_modules/.stamp
@@ -55,9 +56,12 @@ bench: packages build
 	node e2e/form-bench.mjs
 	node e2e/bench.mjs
 
-# Submissions accepted and delivered per second with 64 clients against a real server.
+# Submissions accepted and delivered per second with 64 clients against a real server, the engine alone, and fresh receipts beside a
+# bulk run.
 load: build
 	go run ./e2e/load
+	go test ./app/work -run '^$$' -bench Engine -benchtime 1x
+	go test ./cmd/amberseal -run '^$$' -bench Lanes -benchtime 1x
 
 generate: ui/node_modules/.stamp
 	go generate ./web/api

@@ -18,6 +18,7 @@ import (
 	"testing"
 	"time"
 
+	"amberseal/adapter/sqlite"
 	"amberseal/demo"
 )
 
@@ -293,16 +294,26 @@ func TestMailWaitsWhileItsServerIsStopped(t *testing.T) {
 	}
 }
 
-// Sixteen clients submit while the program is killed and started again, three times. Whatever was
-// acknowledged is kept; numbers have no gap and no double; every document is made, sent and
-// filed once.
+// Sixteen clients submit, and people are invited, while the program is killed and started again, three times (fifty in make thorough).
+// Whatever was acknowledged is kept; numbers have no gap and no double; every document is made, sent and filed once, but for the
+// letters that were under way at a kill; and what happened stands in one chain.
 func TestNothingIsLostWhenTheProgramIsKilled(t *testing.T) {
 	h := startProgram(t, "--empty")
 	h.signIn()
 	slug := h.openIntake("Guest book", "Your name *\nYour email *\nRemarks")
+	h.openIntake("By invitation", "Your name *")
 	var mu sync.Mutex
 	acknowledged := map[string]string{} // number by idempotency key
-	for round := range 3 {
+	rounds, invited := 3, 0
+	if os.Getenv("AMBERSEAL_THOROUGH") != "" {
+		rounds = 50
+	}
+	for round := range rounds {
+		pasted := fmt.Sprintf("a%d@guests.example b%d@guests.example c%d@guests.example", round, round, round)
+		if status := h.call("POST", "/api/intakes/2/invitations", map[string]string{"addresses": pasted}, nil); status != 201 {
+			t.Fatal("not invited: ", status)
+		}
+		invited += 3
 		var clients sync.WaitGroup
 		for c := range 16 {
 			clients.Go(func() {
@@ -324,7 +335,7 @@ func TestNothingIsLostWhenTheProgramIsKilled(t *testing.T) {
 				}
 			})
 		}
-		time.Sleep(time.Duration(150+100*round) * time.Millisecond)
+		time.Sleep(time.Duration(150+100*(round%3)) * time.Millisecond)
 		h.cmd.Process.Signal(syscall.SIGKILL)
 		h.cmd.Wait()
 		clients.Wait()
@@ -359,7 +370,36 @@ func TestNothingIsLostWhenTheProgramIsKilled(t *testing.T) {
 			t.Fatalf("file %d is %s, want …%s: a gap or a double", i, f, want)
 		}
 	}
+	soon(t, time.Minute, "everybody was invited", func() bool {
+		seen := map[string]bool{}
+		for _, m := range h.messages() {
+			if strings.HasSuffix(m.To[0], "@guests.example") {
+				seen[m.To[0]] = true
+			}
+		}
+		return len(seen) == invited
+	})
+	ids := map[string]int{}
+	for _, m := range h.messages() {
+		ids[m.MessageID]++
+	}
+	if want := 2*page.All + invited; len(ids) != want {
+		t.Errorf("%d different letters went out, want %d", len(ids), want)
+	}
+	doubles := len(h.messages()) - len(ids)
+	t.Logf("%d kills, %d submissions, %d letters, %d of them twice", rounds, page.All, len(ids), doubles)
+	if doubles > rounds*(mailConnections+mostEnding) {
+		t.Errorf("%d letters went out twice: more than were under way at %d kills", doubles, rounds)
+	}
+	h.cmd.Process.Signal(syscall.SIGKILL)
+	h.cmd.Wait()
+	if err := sqlite.Check(t.Context(), filepath.Join(h.data, databaseFile)); err != nil {
+		t.Error(err)
+	}
 }
+
+// mostEnding is how many letters may have gone out and not be written down yet.
+const mostEnding = 32
 
 // openIntake makes and opens an intake and gives its slug.
 func (h *running) openIntake(name, questions string) string {
