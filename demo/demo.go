@@ -88,7 +88,7 @@ func Examples() ([]intake.Design, error) {
 		if err != nil {
 			return nil, err
 		}
-		if out[i], err = intake.Parse(data); err != nil {
+		if out[i], err = intake.Read(data); err != nil {
 			return nil, fmt.Errorf("%s: %w", name, err)
 		}
 	}

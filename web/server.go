@@ -317,8 +317,11 @@ func badRequest(c *gin.Context, err error) {
 	}
 	var kind *json.UnmarshalTypeError
 	var syntax *json.SyntaxError
+	var misread intake.Misread
 	said := "something in it is missing or cannot be read"
 	switch {
+	case errors.As(err, &misread):
+		said = strings.TrimSpace(misread.Path + " " + misread.Message)
 	case errors.As(err, &kind) && kind.Field != "":
 		said = "“" + kind.Field + "” cannot be a " + kind.Value
 	case errors.As(err, &kind):

@@ -174,6 +174,8 @@ func (d *desk) AddIntake(ctx context.Context, r api.AddIntakeRequestObject) (api
 	var i design.Intake
 	var err error
 	switch {
+	case r.Body.File != nil:
+		i, err = d.Workshop.AddFile(ctx, []byte(*r.Body.File))
 	case r.Body.Design != nil:
 		i, err = d.Workshop.Add(ctx, *r.Body.Design)
 	case r.Body.Fields != nil:

@@ -171,9 +171,18 @@ func (w *Workshop) NewOf(ctx context.Context, name string, fields []form.Field) 
 	return w.Add(ctx, intake.New(name, fields))
 }
 
+// AddFile keeps the design of a file as a new intake. The error is Unreadable where it is none, with line and column.
+func (w *Workshop) AddFile(ctx context.Context, data []byte) (Intake, error) {
+	d, err := intake.Read(data)
+	if err != nil {
+		return Intake{}, Unreadable{"The file cannot be read: " + err.Error() + "."}
+	}
+	return w.Add(ctx, d)
+}
+
 // Add keeps a design as a new intake; a taken address gets a count behind it.
 func (w *Workshop) Add(ctx context.Context, d intake.Design) (Intake, error) {
-	if err := readable(d); err != nil {
+	if err := workable(d); err != nil {
 		return Intake{}, err
 	}
 	d.Whole()
@@ -200,18 +209,15 @@ const MaxDesign = 4 << 20
 
 // Change keeps a design as the draft, faults and all: nothing that was typed is lost.
 func (w *Workshop) Change(ctx context.Context, id int64, revision int, d intake.Design) (Intake, error) {
-	if err := readable(d); err != nil {
+	if err := workable(d); err != nil {
 		return Intake{}, err
 	}
 	d.Whole()
 	return w.Store.SetDesign(ctx, id, revision, d, w.Now())
 }
 
-// readable refuses a design of another version of the format, and one with more fields than can be worked with.
-func readable(d intake.Design) error {
-	if d.Version != intake.Version {
-		return Unreadable{fmt.Sprintf(`The design says "amberseal": %d; this program reads version %d.`, d.Version, intake.Version)}
-	}
+// workable refuses a design with more fields than can be worked with.
+func workable(d intake.Design) error {
 	n := 0
 	d.Form.Each(func(string, form.Field) { n++ })
 	if n > MostFields {

@@ -328,7 +328,7 @@ func again(t *testing.T, d intake.Design) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	read, err := intake.Parse(data)
+	read, err := intake.Read(data)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -336,7 +336,7 @@ func again(t *testing.T, d intake.Design) {
 	if err != nil || string(twice) != string(data) {
 		t.Errorf("written again the design is another file: %v", err)
 	}
-	if last, err := intake.Parse(twice); err != nil || len(intake.Compare(read, last)) > 0 {
+	if last, err := intake.Read(twice); err != nil || len(intake.Compare(read, last)) > 0 {
 		t.Errorf("read again the design differs: %q %v", intake.Compare(read, last), err)
 	}
 }

@@ -134,7 +134,7 @@ func readAsked(intakeFile, answersFile, houseFile, at string) (asked, error) {
 	if err != nil {
 		return a, fmt.Errorf("the intake could not be read: %w", err)
 	}
-	if a.design, err = intake.Parse(data); err != nil {
+	if a.design, err = intake.Read(data); err != nil {
 		return a, fmt.Errorf("%s: %w", intakeFile, err)
 	}
 	if houseFile != "" {

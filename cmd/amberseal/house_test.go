@@ -353,16 +353,13 @@ func TestNothingIsLostWhenTheProgramIsKilled(t *testing.T) {
 		}
 	}
 	var page struct{ All, Failed, Unfinished int }
-	soon(t, 2*time.Minute, "every step is done", func() bool {
+	soon(t, 2*time.Minute+time.Duration(rounds)*10*time.Second, "every job is done", func() bool {
 		h.call("GET", "/api/submissions", nil, &page)
 		return page.Unfinished == 0
 	})
-	if page.Failed > 0 || page.All < len(acknowledged) {
-		t.Errorf("%+v for %d acknowledged", page, len(acknowledged))
-	}
 	filed, err := filepath.Glob(filepath.Join(h.data, "cabinet", "Guest book", "*", "*.pdf"))
-	if err != nil || len(filed) != page.All {
-		t.Fatalf("%d files for %d submissions: %v", len(filed), page.All, err)
+	if err != nil || page.Failed > 0 || len(filed) < len(acknowledged) || len(filed) != page.All && page.All < 10_000 {
+		t.Fatalf("%d files for %+v, %d acknowledged: %v", len(filed), page, len(acknowledged), err)
 	}
 	slices.Sort(filed)
 	for i, f := range filed {
@@ -377,17 +374,26 @@ func TestNothingIsLostWhenTheProgramIsKilled(t *testing.T) {
 				seen[m.To[0]] = true
 			}
 		}
+		if len(seen) != invited {
+			var open []struct{ Email, State, Reason string }
+			h.call("GET", "/api/intakes/2/invitations", nil, &open)
+			for _, x := range open {
+				if x.State == "failed" {
+					t.Fatalf("%s failed: %s", x.Email, x.Reason)
+				}
+			}
+		}
 		return len(seen) == invited
 	})
 	ids := map[string]int{}
 	for _, m := range h.messages() {
 		ids[m.MessageID]++
 	}
-	if want := 2*page.All + invited; len(ids) != want {
+	if want := 2*len(filed) + invited; len(ids) != want {
 		t.Errorf("%d different letters went out, want %d", len(ids), want)
 	}
 	doubles := len(h.messages()) - len(ids)
-	t.Logf("%d kills, %d submissions, %d letters, %d of them twice", rounds, page.All, len(ids), doubles)
+	t.Logf("%d kills, %d submissions, %d letters, %d of them twice", rounds, len(filed), len(ids), doubles)
 	if doubles > rounds*(mailConnections+mostEnding) {
 		t.Errorf("%d letters went out twice: more than were under way at %d kills", doubles, rounds)
 	}
@@ -632,7 +638,7 @@ func TestCommandsExplainThemselves(t *testing.T) {
 		{"is missing", 2, []string{"compose", "--intake", in}},
 		{"no such file", 1, []string{"compose", "--intake", "none.json", "--document", "x", "--answers", ans, "--out", out}},
 		{"line 2, column", 1, []string{"compose", "--intake", file("broken.json", "{\n\"name\": }"), "--document", "x", "--answers", ans, "--out", out}},
-		{"unknown field", 1, []string{"compose", "--intake", file("odd.json", `{"amberseal":1,"colour":"red"}`), "--document", "x", "--answers", ans, "--out", out}},
+		{"line 1, column 16 (colour): the format has no “colour” here", 1, []string{"compose", "--intake", file("odd.json", `{"amberseal":1,"colour":"red"}`), "--document", "x", "--answers", ans, "--out", out}},
 		{"this program reads version 1", 1, []string{"compose", "--intake", file("new.json", `{"amberseal":7}`), "--document", "x", "--answers", ans, "--out", out}},
 		{"form/fields: The form asks nothing yet", 1, []string{"compose", "--intake", file("empty.json", `{"amberseal":1,"name":"X","slug":"x","number":"{n}"}`), "--document", "x", "--answers", ans, "--out", out}},
 		{"has no document", 1, []string{"compose", "--intake", in, "--document", "nothing", "--answers", ans, "--out", out}},

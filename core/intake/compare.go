@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 
 	"golang.org/x/text/language"
 	"golang.org/x/text/language/display"
@@ -61,7 +62,7 @@ func compareAll[T any](c *comparison, what string, before, after []T, of func(T)
 		case i < 0:
 			c.say("The %s “%s” is new.", what, name)
 		case !same(before[i], x):
-			c.say("The %s “%s” changed.", what, name)
+			c.say("The %s “%s” changed: %s.", what, name, strings.Join(parts(reflect.ValueOf(before[i]), reflect.ValueOf(x)), ", "))
 		}
 	}
 	for _, x := range before {
@@ -80,6 +81,66 @@ func compareAll[T any](c *comparison, what string, before, after []T, of func(T)
 	if !slices.Equal(order(before, after), order(after, before)) {
 		c.say("The order of the %ss changed.", what)
 	}
+}
+
+// parts names the members in which two things differ, as they are called in the format; the lines of a document by their place.
+func parts(before, after reflect.Value) []string {
+	var out []string
+	for i := range after.NumField() {
+		a, b := before.Field(i), after.Field(i)
+		if same(a.Interface(), b.Interface()) {
+			continue
+		}
+		name, _, _ := strings.Cut(after.Type().Field(i).Tag.Get("json"), ",")
+		if x, ok := b.Interface().([]paper.Block); ok {
+			out = append(out, blocks(a.Interface().([]paper.Block), x)...)
+			continue
+		}
+		out = append(out, spaced(name))
+	}
+	return out
+}
+
+// spaced writes a name of the format as words: fileName as “file name”.
+func spaced(name string) string {
+	var b strings.Builder
+	for _, r := range name {
+		if unicode.IsUpper(r) {
+			b.WriteByte(' ')
+		}
+		b.WriteRune(unicode.ToLower(r))
+	}
+	return b.String()
+}
+
+// blocks says which lines of a document are others, new, gone, or elsewhere.
+func blocks(before, after []paper.Block) []string {
+	find := func(list []paper.Block, id string) int {
+		return slices.IndexFunc(list, func(b paper.Block) bool { return b.ID == id })
+	}
+	var out, left, stayed []string
+	for i, b := range after {
+		switch at := find(before, b.ID); {
+		case at < 0:
+			out = append(out, fmt.Sprintf("line %d (%s) is new", i+1, plain(b.Kind)))
+		case !same(before[at], b):
+			out = append(out, fmt.Sprintf("line %d (%s) is another", i+1, plain(b.Kind)))
+			fallthrough
+		default:
+			stayed = append(stayed, b.ID)
+		}
+	}
+	for i, b := range before {
+		if find(after, b.ID) < 0 {
+			out = append(out, fmt.Sprintf("line %d (%s) is gone", i+1, plain(b.Kind)))
+		} else {
+			left = append(left, b.ID)
+		}
+	}
+	if !slices.Equal(left, stayed) {
+		out = append(out, "its lines stand in another order")
+	}
+	return out
 }
 
 func (c *comparison) constants(before, after []form.Constant) {
@@ -237,9 +298,33 @@ func (c *comparison) field(a, b form.Field) {
 	if b.Kind == form.Rows {
 		c.fields(b.Label, a.Fields, b.Fields)
 	}
-	if said == len(c.out) {
-		c.say("The settings of “%s” changed.", b.Label)
+	switch rest := alike(a, b); {
+	case same(rest, b):
+	case said == len(c.out):
+		c.say("The settings of “%s” changed: %s.", b.Label, strings.Join(parts(reflect.ValueOf(rest), reflect.ValueOf(b)), ", "))
+	default:
+		c.say("“%s” changed besides: %s.", b.Label, strings.Join(parts(reflect.ValueOf(rest), reflect.ValueOf(b)), ", "))
 	}
+}
+
+// alike is a field with everything that is told by itself as it is in another.
+func alike(a, b form.Field) form.Field {
+	a.Label, a.Kind, a.Required, a.When, a.RequiredWhen, a.Formula = b.Label, b.Kind, b.Required, b.When, b.RequiredWhen, b.Formula
+	a.Min, a.Max, a.Default, a.Help, a.Pattern, a.Key = b.Min, b.Max, b.Default, b.Help, b.Pattern, b.Key
+	if b.Kind == form.Rows {
+		a.Fields = b.Fields
+	}
+	values := func(list []form.Choice) (out []string) {
+		for _, x := range list {
+			out = append(out, x.Value)
+		}
+		slices.Sort(out)
+		return out
+	}
+	if !slices.Equal(values(a.Choices), values(b.Choices)) {
+		a.Choices = b.Choices
+	}
+	return a
 }
 
 func (c *comparison) rule(label, without, with, a, b string) {
@@ -268,4 +353,4 @@ func (c *comparison) choices(label string, a, b []form.Choice) {
 	}
 }
 
-func plain(k form.Kind) string { return strings.ReplaceAll(string(k), "_", " ") }
+func plain[K ~string](k K) string { return strings.ReplaceAll(string(k), "_", " ") }

@@ -3,6 +3,7 @@ package intake_test
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -56,7 +57,7 @@ func TestEveryChangeIsTold(t *testing.T) {
 			}
 			data, err := json.Marshal(tree)
 			set(value)
-			after, problem := intake.Parse(data)
+			after, problem := intake.Read(data)
 			if err != nil || problem != nil { // the version of the format, a kind of inline that is not there
 				return
 			}
@@ -77,9 +78,63 @@ func TestEveryChangeIsTold(t *testing.T) {
 	}
 }
 
+// Of two changes to the same field, and to the same document, both are told.
+func TestNoChangeHidesAnother(t *testing.T) {
+	d := demo(t, "repair-drop-off")
+	whole := text(t, d)
+	var tree map[string]any
+	if err := json.Unmarshal([]byte(whole), &tree); err != nil {
+		t.Fatal(err)
+	}
+	read := func() (intake.Design, bool) {
+		data, err := json.Marshal(tree)
+		if err != nil {
+			t.Fatal(err)
+		}
+		x, err := intake.Read(data)
+		return x, err == nil
+	}
+	tried := 0
+	for _, x := range tree["form"].(map[string]any)["fields"].([]any) {
+		f := x.(map[string]any)
+		label := f["label"]
+		f["label"] = fmt.Sprint(label, "!")
+		called, _ := read()
+		alone := len(intake.Compare(d, called))
+		leaves("", f, nil, func(place string, value any, set func(any)) {
+			v, ok := value.(string)
+			if !ok || place == "/label" || place == "/key" || place == "/kind" {
+				return
+			}
+			set(v + "x")
+			both, ok := read()
+			set(value)
+			if said := intake.Compare(d, both); ok && len(said) <= alone {
+				t.Errorf("besides the label %s of %s changed, and told is %q", place, f["key"], said)
+			}
+			tried++
+		})
+		f["label"] = label
+	}
+	if tried < 20 {
+		t.Errorf("only %d changes were tried", tried)
+	}
+	other := d
+	other.Documents = slices.Clone(d.Documents)
+	x := &other.Documents[0]
+	x.FileName, x.Blocks = phrase.Parse("other"), append(slices.Clone(x.Blocks[:1]), x.Blocks[2:]...)
+	x.Blocks[0].Caption = phrase.Parse("other")
+	said := strings.Join(intake.Compare(d, other), " ")
+	for _, want := range []string{"file name", "line 1 (", "is another", "line 2 (", "is gone"} {
+		if !strings.Contains(said, want) {
+			t.Errorf("told is %q, without %q", said, want)
+		}
+	}
+}
+
 // A design of which lists are missing is written with empty ones, as its format says.
 func TestMissingListsAreWritten(t *testing.T) {
-	d, err := intake.Parse([]byte(`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"fixed_table"}]}],"notices":[{"key":"n","name":"N"}]}`))
+	d, err := intake.Read([]byte(`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"fixed_table"}]}],"notices":[{"key":"n","name":"N"}]}`))
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -4,11 +4,7 @@
 package intake
 
 import (
-	"bytes"
-	"encoding/json"
-	"errors"
 	"fmt"
-	"io"
 	"regexp"
 	"slices"
 	"strings"
@@ -102,45 +98,6 @@ func (d Design) audiences() finding.List {
 		}
 	}
 	return l
-}
-
-// Parse reads a design file. The error says the line and column of what cannot be read;
-// names the format does not have are errors, so that a slip is not dropped in silence.
-func Parse(data []byte) (Design, error) {
-	var d Design
-	dec := json.NewDecoder(bytes.NewReader(data))
-	dec.DisallowUnknownFields()
-	if err := dec.Decode(&d); err != nil {
-		return d, where(data, dec.InputOffset(), err)
-	}
-	if _, err := dec.Token(); err != io.EOF {
-		return d, where(data, dec.InputOffset(), errors.New("something follows after the design"))
-	}
-	if d.Version != Version {
-		return d, fmt.Errorf(`the file says "amberseal": %d; this program reads version %d`, d.Version, Version)
-	}
-	return d, nil
-}
-
-func where(data []byte, offset int64, err error) error {
-	var syntax *json.SyntaxError
-	var kind *json.UnmarshalTypeError
-	switch {
-	case errors.As(err, &syntax):
-		offset = syntax.Offset
-	case errors.As(err, &kind):
-		offset = kind.Offset
-		err = fmt.Errorf("%s cannot be a %s", kind.Field, kind.Value)
-	}
-	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
-		if at := regexp.MustCompile(regexp.QuoteMeta(name) + `\s*:`).FindIndex(data); at != nil {
-			offset = int64(at[0])
-		}
-	}
-	before := data[:min(max(offset, 0), int64(len(data)))]
-	line := bytes.Count(before, []byte("\n")) + 1
-	column := len(before) - bytes.LastIndexByte(before, '\n')
-	return fmt.Errorf("line %d, column %d: %s", line, column, strings.TrimPrefix(err.Error(), "json: "))
 }
 
 var slug = regexp.MustCompile(`^[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?$`)

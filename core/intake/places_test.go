@@ -27,7 +27,7 @@ func read(t *testing.T, file string) intake.Design {
 	if err != nil {
 		t.Fatal(err)
 	}
-	d, err := intake.Parse(data)
+	d, err := intake.Read(data)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -12,7 +12,8 @@ import (
 
 // clone is a deep copy, by way of the file format.
 func (d Design) clone() Design {
-	var out Design
+	type plain Design // a copy is not read as what comes from outside
+	var out plain
 	data, err := json.Marshal(d)
 	if err == nil {
 		err = json.Unmarshal(data, &out)
@@ -20,7 +21,7 @@ func (d Design) clone() Design {
 	if err != nil {
 		panic(err) // a design always marshals
 	}
-	return out
+	return Design(out)
 }
 
 // Rename gives the design with a field under another name, rewritten wherever it is used: formulas, conditions,

@@ -43,7 +43,10 @@ func openLetters(name string) (*os.File, []kept, error) {
 		from := offset + len(line) + 1
 		size := bytes.Index(data[min(from, len(data)):], []byte("\n\n"+begins))
 		if size < 0 {
-			size = max(len(data)-from-2, 0)
+			if !bytes.HasSuffix(data[min(from, len(data)):], []byte("\n\n")) { // cut off while it was written: nobody was told that it was taken
+				return f, all, f.Truncate(int64(offset))
+			}
+			size = len(data) - from - 2
 		}
 		all = append(all, kept{at: at, offset: int64(from), size: size})
 		offset = from + size + 2

@@ -46,6 +46,19 @@ func TestLetters(t *testing.T) {
 	if err != nil || string(out) != "8\n" {
 		t.Errorf("python counts %s: %v", out, err)
 	}
+	last := all[len(all)-2] // of three lines
+	if err := os.Truncate(name, last.offset+int64(last.size)-3); err != nil {
+		t.Fatal(err)
+	}
+	if f, all, err = openLetters(name); err != nil || len(all) != 6 {
+		t.Fatalf("of a file that was cut off %d letters are left: %v", len(all), err)
+	}
+	if _, err := add(f, []byte("next"), at); err != nil {
+		t.Fatal(err)
+	}
+	if _, all, err := openLetters(name); err != nil || len(all) != 7 {
+		t.Errorf("behind what was cut off %d letters are there: %v", len(all), err)
+	}
 	if err := os.Truncate(name, 10); err != nil {
 		t.Fatal(err)
 	}

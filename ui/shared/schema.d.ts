@@ -1960,6 +1960,8 @@ export interface operations {
                     /** @description Read from a file; instead of questions */
                     fields?: components["schemas"]["Field"][];
                     design?: components["schemas"]["Design"];
+                    /** @description the text of a design file, of this version of the format or an earlier one; instead of design */
+                    file?: string;
                 };
             };
         };

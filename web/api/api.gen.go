@@ -874,9 +874,12 @@ type AddIntakeJSONBody struct {
 	Design *Design `json:"design,omitempty"`
 
 	// Fields Read from a file; instead of questions
-	Fields    *[]Field `json:"fields,omitempty"`
-	Name      string   `json:"name"`
-	Questions string   `json:"questions"`
+	Fields *[]Field `json:"fields,omitempty"`
+
+	// File the text of a design file, of this version of the format or an earlier one; instead of design
+	File      *string `json:"file,omitempty"`
+	Name      string  `json:"name"`
+	Questions string  `json:"questions"`
 }
 
 // CompareVersionsParams defines parameters for CompareVersions.

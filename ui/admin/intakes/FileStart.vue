@@ -5,7 +5,7 @@ import { api, chosenFile, data, octets, words } from '../api'
 import { fieldKinds } from '../workspace/kinds'
 
 /** Begins with a file: a table's header row, a JSON Schema, or an intake that was kept as a file. */
-const emit = defineEmits<{ read: [name: string, fields: Field[]]; design: [design: Design] }>()
+const emit = defineEmits<{ read: [name: string, fields: Field[]]; design: [design: Design]; file: [text: string] }>()
 const problem = ref('')
 const found = ref<Field[]>([])
 const from = ref('')
@@ -22,9 +22,9 @@ async function take(e: Event) {
   try {
     if (/\.json$/i.test(file.name)) {
       const text = await file.text()
-      const parsed = JSON.parse(text) as { amberseal?: number }
-      if (parsed.amberseal) {
-        emit('design', parsed as unknown as Design)
+      // What is meant as a design goes as it is, so that what is wrong with it is told by its line.
+      if (/^\s*\{[^{[]*"amberseal"\s*:/.test(text)) {
+        emit('file', text)
         return
       }
       show(file.name, await data(api.POST('/api/questions/schema', octets(file))))
@@ -32,7 +32,7 @@ async function take(e: Event) {
       show(file.name, await data(api.POST('/api/questions/table', octets(file))))
     }
   } catch (err) {
-    problem.value = err instanceof SyntaxError ? 'The file is no JSON: ' + err.message : words(err)
+    problem.value = words(err)
   }
 }
 function show(file: string, got: { name: string; fields: Field[] }) {

@@ -55,9 +55,9 @@ function read(of: string, got: Field[]) {
   fields.value = got
   name.value ||= of
 }
-async function bring(design: Design) {
+async function bring(what: { design: Design } | { file: string }) {
   try {
-    const made = await data(api.POST('/api/intakes', { body: { name: '', questions: '', design } }))
+    const made = await data(api.POST('/api/intakes', { body: { name: '', questions: '', ...what } }))
     await router.push(`/intakes/${made.id}/form`)
   } catch (e) {
     problem.value = words(e)
@@ -82,7 +82,7 @@ async function bring(design: Design) {
       placeholder="Your name *&#10;Your email *&#10;Which room: Weir room, Loft, Boathouse&#10;Date of the visit&#10;What do you need?"
       @keydown.ctrl.enter="make(false)"
     ></textarea>
-    <FileStart class="mb-4" @read="read" @design="bring" />
+    <FileStart class="mb-4" @read="read" @design="bring({ design: $event })" @file="bring({ file: $event })" />
     <div class="flex flex-wrap items-end gap-4">
       <label class="grow">
         <span class="mb-1 block font-semibold">Name <span class="font-normal text-soft">(optional)</span></span>
