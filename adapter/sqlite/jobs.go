@@ -544,12 +544,18 @@ func (d *DB) SetOutage(ctx context.Context, target string, o work.Outage) error 
 	})
 }
 
-// Reclaim takes back the leases of a program that ended without finishing its jobs. One that was lost again waits a little
-// longer each time, so that what ends the program does not keep the others from their work; after mostLost times it is given up.
+// Reclaim takes back the leases of a program that ended without finishing its jobs. What was lost waits ten seconds after each
+// start for each time that it was, so that what ends the program does not keep the others from their work, and nothing is blamed
+// for a program that somebody kills again and again; after mostLost times it is given up.
 func (d *DB) Reclaim(ctx context.Context, now time.Time, mostLost int) error {
 	return d.do(ctx, func(tx txn) error {
-		if _, err := tx.Exec("UPDATE job SET state = 'ready', due = max(?1 + lost * 10000000, not_before), lost = lost + 1 WHERE state NOT IN ('done', 'void') AND state = 'working'", micros(now)); err != nil {
-			return err
+		for _, q := range []string{
+			"UPDATE job SET state = 'ready', due = ?1, lost = lost + 1 WHERE state NOT IN ('done', 'void') AND state = 'working'",
+			"UPDATE job SET due = max(due, ?1 + lost * 10000000) WHERE state NOT IN ('done', 'void') AND state = 'ready' AND lost > 0",
+		} {
+			if _, err := tx.Exec(q, micros(now)); err != nil {
+				return err
+			}
 		}
 		reason := fmt.Sprintf("The program ended %d times while it was doing this, so that it may be what ends it. Look into the log before you try it again.", mostLost)
 		r, err := tx.Query("UPDATE job SET state = 'failed', lost = 0, reason = ?, updated = ? WHERE state NOT IN ('done', 'void') AND state = 'ready' AND lost >= ? RETURNING "+jobColumns, reason, micros(now), mostLost)

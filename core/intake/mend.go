@@ -20,25 +20,23 @@ type Mend struct {
 // Remove gives the design without a field, each place that used it mended as said; a place that is not
 // named is removed.
 func (d Design) Remove(name string, mends []Mend) (Design, error) {
-	out := d.clone()
-	x, ok := out.Form.Field(name)
+	x, ok := d.Form.Field(name)
 	if !ok {
 		return d, fmt.Errorf("there is no field “%s”", name)
 	}
 	gone := func(n string) bool { return n == name || x.Kind == form.Rows && strings.HasPrefix(n, name+".") }
-	before := out.Form
-	out.spots(func(s spot) {
-		if strings.HasPrefix(s.Path, "form/fields/"+name+"/") || !slices.ContainsFunc(s.names(before), gone) {
-			return
+	out := d.rewrite(func(s spot) spot {
+		if strings.HasPrefix(s.Path, "form/fields/"+name+"/") || !slices.ContainsFunc(s.names(d.Form), gone) {
+			return s
 		}
 		m := Mend{Do: "remove"}
 		if i := slices.IndexFunc(mends, func(m Mend) bool { return m.Path == s.Path }); i >= 0 {
 			m = mends[i]
 		}
-		s.mend(before, gone, m)
+		return s.mended(d.Form, gone, m)
 	})
 	retranslate(out.Form.Translations, func(n string) (string, bool) { return n, !gone(n) })
-	rows, _ := before.Column(name)
+	rows, _ := d.Form.Column(name)
 	key := strings.TrimPrefix(name, rows+".")
 	out.Form.Fields = slices.DeleteFunc(out.Form.Fields, func(f form.Field) bool { return rows == "" && f.Key == name })
 	for i := range out.Form.Fields {
@@ -49,11 +47,12 @@ func (d Design) Remove(name string, mends []Mend) (Design, error) {
 	return out, nil
 }
 
-func (s spot) mend(f form.Form, gone func(string) bool, m Mend) {
+// mended is the place without the names that are gone.
+func (s spot) mended(f form.Form, gone func(string) bool, m Mend) spot {
 	switch {
 	case s.phrase != nil:
 		var kept phrase.Phrase
-		for _, span := range *s.phrase {
+		for _, span := range s.phrase {
 			switch {
 			case !gone(span.Field):
 			case m.Do == "field":
@@ -65,17 +64,17 @@ func (s spot) mend(f form.Form, gone func(string) bool, m Mend) {
 			}
 			kept = append(kept, span)
 		}
-		*s.phrase = kept
-	case s.formula != nil:
+		s.phrase = kept
+	case s.formula != "":
 		if m.Do == "remove" {
-			*s.formula = ""
-			return
+			s.formula = ""
+			return s
 		}
-		tree, err := formula.Parse(*s.formula)
+		tree, err := formula.Parse(s.formula)
 		if err != nil {
-			return
+			return s
 		}
-		*s.formula = tree.Replace(func(name string) string {
+		s.formula = tree.Replace(func(name string) string {
 			full, _ := f.Resolve(name, s.rows)
 			if !gone(full) {
 				return name
@@ -86,13 +85,18 @@ func (s spot) mend(f form.Form, gone func(string) bool, m Mend) {
 			return literal(m.With)
 		})
 	case s.list != nil:
-		*s.list = slices.DeleteFunc(*s.list, func(n string) bool { return gone(n) && m.Do != "field" })
-		for i := range *s.list {
-			if gone((*s.list)[i]) {
-				(*s.list)[i] = m.With
+		var kept []string
+		for _, n := range s.list {
+			switch {
+			case !gone(n):
+				kept = append(kept, n)
+			case m.Do == "field":
+				kept = append(kept, m.With)
 			}
 		}
+		s.list = kept
 	}
+	return s
 }
 
 // literal writes words as a formula's text, or as a number where they are one.
@@ -126,6 +130,6 @@ func (d Design) Uses(name string) []Place {
 // prints reports whether the place is a table of all answers, which loses nothing with a field.
 func (d Design) prints(p Place) bool {
 	all := false
-	d.spots(func(s spot) { all = all || s.all && s.Path == p.Path })
+	d.inspect(func(s spot) { all = all || s.all && s.Path == p.Path })
 	return all
 }

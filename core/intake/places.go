@@ -41,92 +41,143 @@ type Whereabouts struct {
 	Places []Place `json:"places"`
 }
 
-// spot is a place in the design that can be rewritten.
+// spot is a place in the design with what stands there: words, a formula, or a list of names; one of them.
 type spot struct {
 	Place
-	phrase  *phrase.Phrase
-	formula *string
+	phrase  phrase.Phrase
+	formula string
 	rows    string // the rows in whose scope the formula stands
-	list    *[]string
+	list    []string
 	all     bool // a table of all answers
 }
 
-// spots visits everything in the design that may refer to fields.
-func (d *Design) spots(visit func(s spot)) {
-	when := func(path, words string, src *string, rows string) {
-		if *src != "" {
-			visit(spot{Place: Place{Use: Decides, Path: path + "/when", Words: words + ", condition"}, formula: src, rows: rows})
-		}
+// inspect shows every place of the design that may refer to fields. Nothing is changed.
+func (d Design) inspect(see func(s spot)) {
+	w := walker{at: func(s spot) spot { see(s); return s }}
+	w.design(&d)
+}
+
+// rewrite is the design with every such place as a function gives it back.
+func (d Design) rewrite(to func(s spot) spot) Design {
+	out := d.clone()
+	w := walker{at: to, writes: true}
+	w.design(&out)
+	return out
+}
+
+// walker goes over a design. It writes back what it gets only where it writes.
+type walker struct {
+	at     func(s spot) spot
+	writes bool
+}
+
+// formula visits a formula, if there is one.
+func (w walker) formula(use Use, path, words string, src *string, rows string) {
+	if *src == "" {
+		return
 	}
-	var fields func(list []form.Field, rows string)
-	fields = func(list []form.Field, rows string) {
-		for i := range list {
-			x := &list[i]
-			name := x.Key
-			if rows != "" {
-				name = rows + "." + x.Key
-			}
-			at, words := "form/fields/"+name, "“"+x.Label+"”"
-			when(at, words, &x.When, rows)
-			if x.RequiredWhen != "" {
-				visit(spot{Place: Place{Use: Decides, Path: at + "/requiredWhen", Words: words + ", required when"}, formula: &x.RequiredWhen, rows: rows})
-			}
-			if x.Formula != "" {
-				visit(spot{Place: Place{Use: Calculates, Path: at + "/formula", Words: words + ", formula"}, formula: &x.Formula, rows: rows})
-			}
-			fields(x.Fields, name)
-		}
+	if s := w.at(spot{Place: Place{Use: use, Path: path, Words: words}, formula: *src, rows: rows}); w.writes {
+		*src = s.formula
 	}
-	fields(d.Form.Fields, "")
-	words := func(use Use, path, said string, p *phrase.Phrase) { spotPhrase(use, path, said, p, "", visit) }
-	body := func(use Use, path, said string, b phrase.Body) { spotBody(use, path, said, b, "", visit) }
+}
+
+func (w walker) when(path, words string, src *string, rows string) {
+	w.formula(Decides, path+"/when", words+", condition", src, rows)
+}
+
+// list visits a list of names.
+func (w walker) list(place Place, names *[]string, all bool) {
+	if s := w.at(spot{Place: place, list: *names, all: all}); w.writes {
+		*names = s.list
+	}
+}
+
+// phrase visits words and the conditions of parts of them; rows is the group in whose rows they stand.
+func (w walker) phrase(use Use, path, said string, p *phrase.Phrase, rows string) {
+	for i := range *p {
+		w.when(path, said, &(*p)[i].When, rows)
+	}
+	if s := w.at(spot{Place: Place{Use: use, Path: path, Words: said}, phrase: *p}); w.writes {
+		*p = s.phrase
+	}
+}
+
+func (w walker) body(use Use, path, said string, b phrase.Body, rows string) {
+	for i := range b {
+		w.phrase(use, path, said, &b[i].Spans, rows)
+	}
+}
+
+func (w walker) fields(list []form.Field, rows string) {
+	for i := range list {
+		x := &list[i]
+		name := x.Key
+		if rows != "" {
+			name = rows + "." + x.Key
+		}
+		at, words := "form/fields/"+name, "“"+x.Label+"”"
+		w.when(at, words, &x.When, rows)
+		w.formula(Decides, at+"/requiredWhen", words+", required when", &x.RequiredWhen, rows)
+		w.formula(Calculates, at+"/formula", words+", formula", &x.Formula, rows)
+		w.fields(x.Fields, name)
+	}
+}
+
+func (w walker) document(x *paper.Document) {
+	at := "documents/" + x.Key
+	w.when(at, x.Name, &x.When, "")
+	for _, p := range []struct {
+		name string
+		of   *phrase.Phrase
+	}{{"title", &x.Title}, {"fileName", &x.FileName}, {"subject", &x.Subject}, {"keywords", &x.Keywords}, {"author", &x.Author}} {
+		w.phrase(Names, at+"/"+p.name, x.Name+", "+spaced(p.name), p.of, "")
+	}
+	for _, names := range []*[]string{&x.Append, &x.Attach} {
+		w.list(Place{Use: Prints, Path: at, Words: x.Name + ", files"}, names, false)
+	}
+	w.phrase(Prints, at+"/header", x.Name+", header", &x.Header, "")
+	w.phrase(Prints, at+"/footer", x.Name+", footer", &x.Footer, "")
+	if x.First != nil {
+		w.phrase(Prints, at+"/first", x.Name+", header of the first page", &x.First.Header, "")
+		w.phrase(Prints, at+"/first", x.Name+", footer of the first page", &x.First.Footer, "")
+	}
+	if x.Protect != nil {
+		w.phrase(Names, at+"/protect", x.Name+", password", &x.Protect.Password, "")
+	}
+	number := 0
+	x.Walk(func(b *paper.Block, rows string) bool {
+		number++
+		w.block(b, at+"/blocks/"+b.ID, fmt.Sprintf("%s, line %d", x.Name, number), rows)
+		return true
+	})
+}
+
+func (w walker) design(d *Design) {
+	w.fields(d.Form.Fields, "")
 	for i := range d.Documents {
-		x := &d.Documents[i]
-		at := "documents/" + x.Key
-		when(at, x.Name, &x.When, "")
-		words(Names, at+"/title", x.Name+", title", &x.Title)
-		words(Names, at+"/fileName", x.Name+", file name", &x.FileName)
-		words(Names, at+"/subject", x.Name+", subject", &x.Subject)
-		words(Names, at+"/keywords", x.Name+", keywords", &x.Keywords)
-		words(Names, at+"/author", x.Name+", author", &x.Author)
-		for _, names := range []*[]string{&x.Append, &x.Attach} {
-			visit(spot{Place: Place{Use: Prints, Path: at, Words: x.Name + ", files"}, list: names})
-		}
-		words(Prints, at+"/header", x.Name+", header", &x.Header)
-		words(Prints, at+"/footer", x.Name+", footer", &x.Footer)
-		if x.First != nil {
-			words(Prints, at+"/first", x.Name+", header of the first page", &x.First.Header)
-			words(Prints, at+"/first", x.Name+", footer of the first page", &x.First.Footer)
-		}
-		if x.Protect != nil {
-			words(Names, at+"/protect", x.Name+", password", &x.Protect.Password)
-		}
-		number := 0
-		x.Walk(func(b *paper.Block, rows string) bool {
-			number++
-			spotBlock(b, at+"/blocks/"+b.ID, fmt.Sprintf("%s, line %d", x.Name, number), rows, visit)
-			return true
-		})
+		w.document(&d.Documents[i])
 	}
 	for i := range d.Notices {
 		x := &d.Notices[i]
 		at := "notices/" + x.Key
-		when(at, x.Name, &x.When, "")
-		words(Mails, at+"/to", x.Name+", to", &x.To)
-		words(Mails, at+"/subject", x.Name+", subject", &x.Subject)
-		body(Mails, at+"/message", x.Name+", message", x.Message)
+		w.when(at, x.Name, &x.When, "")
+		w.phrase(Mails, at+"/to", x.Name+", to", &x.To, "")
+		w.phrase(Mails, at+"/subject", x.Name+", subject", &x.Subject, "")
+		w.body(Mails, at+"/message", x.Name+", message", x.Message, "")
 	}
 	for i := range d.Filings {
 		x := &d.Filings[i]
 		at := "filings/" + x.Key
-		when(at, x.Name, &x.When, "")
-		words(Names, at+"/path", x.Name+", path", &x.Path)
+		w.when(at, x.Name, &x.When, "")
+		w.phrase(Names, at+"/path", x.Name+", path", &x.Path, "")
 	}
-	body(Mails, "opening/thanks", "Opening, words of thanks", d.Opening.Thanks)
+	w.body(Mails, "opening/thanks", "Opening, words of thanks", d.Opening.Thanks, "")
 	if d.Opening.OnePer != "" {
 		one := []string{d.Opening.OnePer}
-		visit(spot{Place: Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, list: &one})
-		d.Opening.OnePer = strings.Join(one, "")
+		w.list(Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, &one, false)
+		if w.writes {
+			d.Opening.OnePer = strings.Join(one, "")
+		}
 	}
 }
 
@@ -140,13 +191,13 @@ func (s spot) names(f form.Form) []string {
 	}
 	switch {
 	case s.phrase != nil:
-		for _, span := range *s.phrase {
+		for _, span := range s.phrase {
 			if span.Field != "" && !strings.HasPrefix(span.Field, "@") {
 				add(span.Field)
 			}
 		}
-	case s.formula != nil:
-		tree, err := formula.Parse(*s.formula)
+	case s.formula != "":
+		tree, err := formula.Parse(s.formula)
 		if err != nil {
 			return nil
 		}
@@ -155,7 +206,7 @@ func (s spot) names(f form.Form) []string {
 			add(full)
 		}
 	case s.list != nil:
-		for _, name := range *s.list {
+		for _, name := range s.list {
 			add(name)
 		}
 	}
@@ -164,7 +215,6 @@ func (s spot) names(f form.Form) []string {
 
 // Whereabouts lists every field with the places that use it, those with faults first.
 func (d Design) Whereabouts() []Whereabouts {
-	d = d.clone()
 	out := []Whereabouts{}
 	index := map[string]int{}
 	add := func(name, label string) int {
@@ -181,7 +231,7 @@ func (d Design) Whereabouts() []Whereabouts {
 	for _, c := range d.Form.Constants {
 		add(c.Key, c.Label)
 	}
-	d.spots(func(s spot) {
+	d.inspect(func(s spot) {
 		if s.all {
 			for name, i := range index {
 				if x, ok := d.Form.Field(name); ok && x.Kind != form.Hidden {
@@ -193,7 +243,7 @@ func (d Design) Whereabouts() []Whereabouts {
 		for _, name := range s.names(d.Form) {
 			i, ok := index[name]
 			if !ok {
-				if s.formula != nil && d.isChoice(name) || headings(d.Form, name) {
+				if s.formula != "" && d.isChoice(name) || headings(d.Form, name) {
 					continue
 				}
 				i = add(name, name)

@@ -5,8 +5,10 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"reflect"
 	"slices"
 	"strings"
+	"sync"
 	"testing"
 
 	"amberseal/core/form"
@@ -219,4 +221,26 @@ func ExampleCompare() {
 		fmt.Println(change)
 	}
 	// Output: The intake is called “Room booking”, before “Booking”.
+}
+
+// Looking at a design changes nothing in it, however many look at once.
+func TestReadingNeverWrites(t *testing.T) {
+	for _, slug := range []string{"repair-drop-off", "parts-order", "hire-agreement"} {
+		d, whole := demo(t, slug), demo(t, slug)
+		var all sync.WaitGroup
+		for range 8 {
+			all.Go(func() {
+				d.Whereabouts()
+				d.Form.Each(func(name string, _ form.Field) { d.Uses(name) })
+				d.Check(func(string) bool { return true })
+				if _, err := d.Rename(d.Form.Fields[1].Key, "another_name"); err != nil {
+					t.Error(err)
+				}
+			})
+		}
+		all.Wait()
+		if !reflect.DeepEqual(d, whole) {
+			t.Errorf("%s is another after it was looked at", slug)
+		}
+	}
 }

@@ -28,18 +28,17 @@ func (d Design) clone() Design {
 // documents, notices and names. Names are KEY, or ROWS.KEY; a name with other rows, or with none, also moves the
 // field there. The error says why the name cannot be had.
 func (d Design) Rename(from, to string) (Design, error) {
-	out := d.clone()
-	x, ok := out.Form.Field(from)
+	x, ok := d.Form.Field(from)
 	if !ok {
 		return d, fmt.Errorf("there is no field “%s”", from)
 	}
-	if _, taken := out.Form.Field(to); taken && from != to {
+	if _, taken := d.Form.Field(to); taken && from != to {
 		return d, fmt.Errorf("another field has the key “%s”", to)
 	}
-	fromRows, _ := out.Form.Column(from)
+	fromRows, _ := d.Form.Column(from)
 	toRows, toKey := "", to
 	if rows, key, parted := strings.Cut(to, "."); parted {
-		if g, ok := out.Form.Field(rows); ok && g.Kind == form.Rows {
+		if g, ok := d.Form.Field(rows); ok && g.Kind == form.Rows {
 			toRows, toKey = rows, key
 		}
 	}
@@ -55,8 +54,7 @@ func (d Design) Rename(from, to string) (Design, error) {
 		}
 		return name
 	}
-	before := out.Form
-	out.spots(func(s spot) {
+	out := d.rewrite(func(s spot) spot {
 		rows := s.rows
 		if rows == from {
 			rows = to
@@ -65,8 +63,9 @@ func (d Design) Rename(from, to string) (Design, error) {
 		if strings.HasPrefix(s.Path, "form/fields/"+from+"/") {
 			rows = toRows
 		}
-		s.rewrite(before, renamed, rows)
+		return s.renamed(d.Form, renamed, rows)
 	})
+	x, _ = out.Form.Field(from) // with its own formulas rewritten
 	retranslate(out.Form.Translations, func(name string) (string, bool) { return renamed(name), true })
 	x.Key = toKey
 	if fromRows == toRows {
@@ -94,24 +93,24 @@ func retranslate(all map[string]form.Texts, to func(name string) (string, bool))
 	}
 }
 
-// rewrite replaces names; rows is the scope the formula will stand in.
-func (s spot) rewrite(f form.Form, renamed func(string) string, rows string) {
+// renamed is the place with other names; rows is the scope the formula will stand in.
+func (s spot) renamed(f form.Form, to func(string) string, rows string) spot {
 	switch {
 	case s.phrase != nil:
-		for i := range *s.phrase {
-			(*s.phrase)[i].Field = renamed((*s.phrase)[i].Field)
+		for i := range s.phrase {
+			s.phrase[i].Field = to(s.phrase[i].Field)
 		}
-	case s.formula != nil:
-		tree, err := formula.Parse(*s.formula)
+	case s.formula != "":
+		tree, err := formula.Parse(s.formula)
 		if err != nil {
-			return
+			return s
 		}
-		*s.formula = tree.Replace(func(name string) string {
+		s.formula = tree.Replace(func(name string) string {
 			full, ok := f.Resolve(name, s.rows)
 			if !ok {
 				return name
 			}
-			to := renamed(full)
+			to := to(full)
 			if bare, ok := strings.CutPrefix(to, rows+"."); ok && rows != "" && (full != name || to != full) {
 				return bare
 			}
@@ -121,10 +120,11 @@ func (s spot) rewrite(f form.Form, renamed func(string) string, rows string) {
 			return to
 		})
 	case s.list != nil:
-		for i := range *s.list {
-			(*s.list)[i] = renamed((*s.list)[i])
+		for i := range s.list {
+			s.list[i] = to(s.list[i])
 		}
 	}
+	return s
 }
 
 func replaceField(fields []form.Field, rows, name string, by form.Field) {

@@ -304,7 +304,8 @@ func turns(h *house) {
 	h.want(jobs, "elsewhere")
 }
 
-// lostLeases of a program that ended are taken back; a job that was lost too often is given up.
+// lostLeases of a program that ended are taken back; a job that was lost too often is given up, but not for starts at which it
+// had not begun.
 func lostLeases(h *house) {
 	h.plan(one, 1, plan.Step{Key: "poison"}, plan.Step{Key: "good"})
 	for n := range 3 {
@@ -325,6 +326,15 @@ func lostLeases(h *house) {
 	h.must(h.Reclaim(h.Context(), h.now, 3))
 	h.now = h.now.Add(time.Hour)
 	h.claim(9)
+	h.plan(one, 1, plan.Step{Key: "unlucky"})
+	h.claim(9, "unlucky")
+	for range 20 {
+		h.must(h.Reclaim(h.Context(), h.now, 3))
+		h.now = h.now.Add(5 * time.Second)
+		h.claim(9)
+	}
+	h.now = h.now.Add(5 * time.Second)
+	h.claim(9, "unlucky")
 }
 
 // clock: what a clock that fell has put off is due soon; what was planned for a time is not.
