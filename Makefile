@@ -46,8 +46,8 @@ thorough: race build
 lint: ui/node_modules/.stamp
 	@test -z "$$(gofmt -l $(GO))" || { gofmt -l $(GO); echo "Run make format."; exit 1; }
 	go vet ./...
-	@cp web/api/api.gen.go ui/shared/schema.d.ts $$(mkdir -p bin/generated && echo bin/generated) && $(MAKE) --silent generate > /dev/null && \
-	  cmp web/api/api.gen.go bin/generated/api.gen.go && cmp ui/shared/schema.d.ts bin/generated/schema.d.ts || \
+	@cp web/api/api.gen.go web/api/permissions.gen.go ui/shared/schema.d.ts $$(mkdir -p bin/generated && echo bin/generated) && $(MAKE) --silent generate > /dev/null && \
+	  cmp web/api/api.gen.go bin/generated/api.gen.go && cmp web/api/permissions.gen.go bin/generated/permissions.gen.go && cmp ui/shared/schema.d.ts bin/generated/schema.d.ts || \
 	  { echo "What is generated from web/api/openapi.yaml was not current; it is now."; exit 1; }
 	cd ui && npm run --silent check
 

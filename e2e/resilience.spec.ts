@@ -82,7 +82,8 @@ test('a question that is typed as the session ends is there again after signing 
   const line = page.getByLabel('New question')
   await line.fill('Who played it last?')
   await page.request.delete('/api/session')
-  await line.press('Enter')
+  // Whoever asks first finds that the session has ended: the key, or a change in the house; then the line has gone already.
+  await line.press('Enter', { timeout: 3000 }).catch(() => {})
   await expect(page.getByText('Your session has ended.')).toBeVisible()
   await page.getByRole('button', { name: 'Sign in' }).click()
   await expect(line).toHaveValue('Who played it last?')

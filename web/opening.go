@@ -16,6 +16,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"amberseal/app/access"
 	"amberseal/app/design"
 	"amberseal/app/invite"
 	"amberseal/app/produce"
@@ -48,7 +49,7 @@ func (d *desk) opening(r *gin.Engine) {
 		c.Header("Cross-Origin-Resource-Policy", "cross-origin")
 		c.Data(http.StatusOK, "text/javascript; charset=utf-8", embedScript)
 	})
-	r.GET("/embedded/:slug", d.signedIn, func(c *gin.Context) {
+	r.GET("/embedded/:slug", func(c *gin.Context) { d.admit(c, access.Look) }, func(c *gin.Context) {
 		form := html.EscapeString(d.base(c.Request) + "/f/" + c.Param("slug"))
 		c.Data(http.StatusOK, "text/html; charset=utf-8", fmt.Appendf(nil, `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>A page of another site</title></head>
@@ -57,9 +58,9 @@ func (d *desk) opening(r *gin.Engine) {
 <script src="/embed.js" defer></script>
 </body></html>`, form))
 	})
-	r.GET("/api/intakes/:id/blank.pdf", d.signedIn, d.blank)
-	r.GET("/api/intakes/:id/code.svg", d.signedIn, func(c *gin.Context) { d.code(c, "svg") })
-	r.GET("/api/intakes/:id/code.png", d.signedIn, func(c *gin.Context) { d.code(c, "png") })
+	r.GET("/api/intakes/:id/blank.pdf", d.blank)
+	r.GET("/api/intakes/:id/code.svg", func(c *gin.Context) { d.code(c, "svg") })
+	r.GET("/api/intakes/:id/code.png", func(c *gin.Context) { d.code(c, "png") })
 }
 
 // blank is the empty form on paper.

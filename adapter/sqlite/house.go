@@ -47,10 +47,11 @@ func (d *DB) SetHouse(ctx context.Context, h house.House) error {
 	})
 }
 
-// AddPerson adds somebody, or replaces the name and password of the same address; its sessions end then.
+// AddPerson adds somebody, or replaces the name, role and password of the same address; its sessions end then.
 func (d *DB) AddPerson(ctx context.Context, p administer.Person, hash string, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO person (email, name, hash, created) VALUES (?, ?, ?, ?) ON CONFLICT (email) DO UPDATE SET name = excluded.name, hash = excluded.hash, generation = generation + 1", p.Email, p.Name, hash, micros(now))
+		_, err := tx.Exec(`INSERT INTO person (email, name, role, hash, created) VALUES (?, ?, ?, ?, ?)
+		  ON CONFLICT (email) DO UPDATE SET name = excluded.name, role = excluded.role, hash = excluded.hash, generation = generation + 1`, p.Email, p.Name, p.Role, hash, micros(now))
 		return err
 	})
 }
@@ -59,14 +60,14 @@ func (d *DB) AddPerson(ctx context.Context, p administer.Person, hash string, no
 func (d *DB) PersonByEmail(ctx context.Context, email string) (administer.Person, string, error) {
 	var p administer.Person
 	var hash string
-	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, generation, hash FROM person WHERE email = ?", email).Scan(&p.ID, &p.Email, &p.Name, &p.Generation, &hash)
+	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, role, generation, hash FROM person WHERE email = ?", email).Scan(&p.ID, &p.Email, &p.Name, &p.Role, &p.Generation, &hash)
 	return p, hash, found(err)
 }
 
 // Person finds somebody.
 func (d *DB) Person(ctx context.Context, id int64) (administer.Person, error) {
 	var p administer.Person
-	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, generation FROM person WHERE id = ?", id).Scan(&p.ID, &p.Email, &p.Name, &p.Generation)
+	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, role, generation FROM person WHERE id = ?", id).Scan(&p.ID, &p.Email, &p.Name, &p.Role, &p.Generation)
 	return p, found(err)
 }
 

@@ -19,6 +19,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"golang.org/x/crypto/argon2"
 
+	"amberseal/app/access"
 	"amberseal/app/produce"
 	"amberseal/app/register"
 	"amberseal/app/upload"
@@ -34,6 +35,7 @@ type Person struct {
 	ID    int64
 	Email string
 	Name  string
+	Role  access.Role
 
 	Generation int // counts up with each new password, which ends all sessions
 }
@@ -122,8 +124,15 @@ func (o *Office) SignIn(ctx context.Context, email, password string) (Person, er
 	return p, nil
 }
 
-// AddPerson lets somebody sign in, or gives somebody who can a new password; their sessions end then.
+// AddPerson lets somebody sign in, or gives somebody who can a new name, role and password; their sessions end then. Without a role
+// it is an owner.
 func (o *Office) AddPerson(ctx context.Context, p Person, password string) error {
+	if p.Role == "" {
+		p.Role = access.Owner
+	}
+	if !p.Role.Known() {
+		return fmt.Errorf("“%s” is no role; there are owner, designer, staff and auditor", p.Role)
+	}
 	if problem := weak(password, p); problem != "" {
 		return errors.New(problem)
 	}

@@ -26,6 +26,7 @@ import (
 	"amberseal/adapter/folder"
 	"amberseal/adapter/smtp"
 	"amberseal/adapter/sqlite"
+	"amberseal/app/access"
 	"amberseal/app/administer"
 	"amberseal/app/design"
 	"amberseal/app/dossier"
@@ -467,6 +468,7 @@ func addPerson(ctx context.Context, args []string, stdout, stderr io.Writer) err
 	data := flags.String("data", "amberseal-data", "the `FOLDER` that holds everything")
 	email := flags.String("email", "", "the person's email `ADDRESS`")
 	name := flags.String("name", "", "the person's `NAME`")
+	role := flags.String("role", string(access.Owner), "what the person is: `ROLE` owner, designer, staff or auditor")
 	if err := parse(flags, args, stderr); err != nil {
 		return err
 	}
@@ -483,7 +485,7 @@ func addPerson(ctx context.Context, args []string, stdout, stderr io.Writer) err
 		return err
 	}
 	defer p.close()
-	if err := p.server.Office.AddPerson(ctx, administer.Person{Email: *email, Name: *name}, strings.TrimRight(password, "\r\n")); err != nil {
+	if err := p.server.Office.AddPerson(ctx, administer.Person{Email: *email, Name: *name, Role: access.Role(*role)}, strings.TrimRight(password, "\r\n")); err != nil {
 		return err
 	}
 	fmt.Fprintf(stdout, "\n%s can sign in now.\n", *name)

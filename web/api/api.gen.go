@@ -172,6 +172,60 @@ func (e ReadFormulaJoin) Valid() bool {
 	}
 }
 
+// Defines values for SessionMay.
+const (
+	SessionMayDesign  SessionMay = "design"
+	SessionMayHandle  SessionMay = "handle"
+	SessionMayHouse   SessionMay = "house"
+	SessionMayLook    SessionMay = "look"
+	SessionMayOpen    SessionMay = "open"
+	SessionMayRecords SessionMay = "records"
+)
+
+// Valid indicates whether the value is a known member of the SessionMay enum.
+func (e SessionMay) Valid() bool {
+	switch e {
+	case SessionMayDesign:
+		return true
+	case SessionMayHandle:
+		return true
+	case SessionMayHouse:
+		return true
+	case SessionMayLook:
+		return true
+	case SessionMayOpen:
+		return true
+	case SessionMayRecords:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SessionRole.
+const (
+	Auditor  SessionRole = "auditor"
+	Designer SessionRole = "designer"
+	Owner    SessionRole = "owner"
+	Staff    SessionRole = "staff"
+)
+
+// Valid indicates whether the value is a known member of the SessionRole enum.
+func (e SessionRole) Valid() bool {
+	switch e {
+	case Auditor:
+		return true
+	case Designer:
+		return true
+	case Owner:
+		return true
+	case Staff:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepKind.
 const (
 	StepKindDocument StepKind = "document"
@@ -746,11 +800,21 @@ type Running = paper.Running
 
 // Session defines model for Session.
 type Session struct {
-	Demo     *Credentials `json:"demo,omitempty"`
-	House    string       `json:"house"`
+	Demo  *Credentials `json:"demo,omitempty"`
+	House string       `json:"house"`
+
+	// May what the signed-in person may do
+	May      []SessionMay `json:"may"`
 	Name     *string      `json:"name,omitempty"`
+	Role     *SessionRole `json:"role,omitempty"`
 	SignedIn bool         `json:"signedIn"`
 }
+
+// SessionMay defines model for Session.May.
+type SessionMay string
+
+// SessionRole defines model for Session.Role.
+type SessionRole string
 
 // Sheet defines model for Sheet.
 type Sheet = produce.Sheet

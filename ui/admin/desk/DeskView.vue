@@ -6,6 +6,7 @@ import { onChange } from '../changes'
 import NewIntake from '../intakes/NewIntake.vue'
 import PlaceHead from '../parts/PlaceHead.vue'
 import EntryTable from '../register/EntryTable.vue'
+import { may } from '../session'
 
 const desk = ref<Desk>()
 const problem = ref('')
@@ -30,17 +31,24 @@ onChange(load)
           >✕ {{ desk.failed }} {{ desk.failed === 1 ? 'needs' : 'need' }} a hand</span
         >
         <span v-if="desk?.unfinished" class="text-ochre">◐ {{ desk.unfinished }} waiting</span>
-        <span v-if="desk && desk.intakes && !desk.failed && !desk.unfinished" class="text-pine"
+        <span v-if="desk && desk.intakes && !desk.failed && !desk.unfinished && may('records')" class="text-pine"
           >● Nothing needs a hand</span
         >
       </template>
-      <RouterLink v-if="desk?.intakes" class="button" to="/register">Look into the register</RouterLink>
+      <RouterLink v-if="desk?.intakes && may('records')" class="button" to="/register"
+        >Look into the register</RouterLink
+      >
     </PlaceHead>
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
-      <NewIntake v-if="desk && !desk.intakes" />
+      <NewIntake v-if="desk && !desk.intakes && may('design')" />
       <div v-else-if="desk" class="sheet">
         <EntryTable v-if="desk.entries.length" :pages="[desk.entries]" />
+        <p v-else-if="!may('records')" class="px-6 py-8">
+          The house has {{ desk.intakes }} {{ desk.intakes === 1 ? 'intake' : 'intakes' }}. What comes in is for staff
+          to read.
+          <RouterLink class="link" to="/intakes">See the intakes</RouterLink>
+        </p>
         <p v-else class="px-6 py-8">
           Whatever fails or waits will lie here.
           {{ desk.all ? 'All that came in is finished.' : 'Nothing has come in yet.' }}

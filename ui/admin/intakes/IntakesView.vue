@@ -7,6 +7,7 @@ import { onChange } from '../changes'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { asDay } from '../times'
 import NewIntake from './NewIntake.vue'
+import { may } from '../session'
 
 const intakes = ref<IntakeLine[]>()
 const problem = ref('')
@@ -43,7 +44,7 @@ function standing(i: IntakeLine): string {
 <template>
   <main class="flex grow flex-col">
     <PlaceHead title="Intakes">
-      <button v-if="!making" class="button button-main" @click="making = true">New intake</button>
+      <button v-if="!making && may('design')" class="button button-main" @click="making = true">New intake</button>
     </PlaceHead>
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
@@ -81,7 +82,7 @@ function standing(i: IntakeLine): string {
                 <span v-if="i.changed" class="text-soft">changes not published</span>
               </td>
               <td class="px-3 whitespace-nowrap">
-                <button class="link" @click="copy(i)">
+                <button v-if="may('design')" class="link" @click="copy(i)">
                   Copy<span class="sr-only"> {{ i.name }}</span>
                 </button>
                 <a class="link ml-3" :href="`/api/intakes/${i.id}/file`" download

@@ -5,20 +5,24 @@ import { useRoute, useRouter } from 'vue-router'
 import mark from '../../shared/mark.svg'
 import { api } from '../api'
 import { live } from '../changes'
-import { loadSession, session } from '../session'
+import { loadSession, may, session } from '../session'
 
 const route = useRoute()
 const router = useRouter()
-const places = [
-  { to: '/', name: 'Desk' },
-  { to: '/intakes', name: 'Intakes' },
-  { to: '/register', name: 'Register' },
-  { to: '/post', name: 'Post' },
-  { to: '/cabinet', name: 'Cabinet' },
-  { to: '/house', name: 'House' },
-]
+const places = computed(() =>
+  (
+    [
+      { to: '/', name: 'Desk', needs: 'look' },
+      { to: '/intakes', name: 'Intakes', needs: 'look' },
+      { to: '/register', name: 'Register', needs: 'records' },
+      { to: '/post', name: 'Post', needs: 'records' },
+      { to: '/cabinet', name: 'Cabinet', needs: 'records' },
+      { to: '/house', name: 'House', needs: 'house' },
+    ] as const
+  ).filter((p) => may(p.needs)),
+)
 const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
-const present = computed(() => places.find((p) => here(p.to))?.name ?? 'Places')
+const present = computed(() => places.value.find((p) => here(p.to))?.name ?? 'Places')
 
 async function signOut() {
   await api.DELETE('/api/session')
@@ -79,7 +83,7 @@ async function signOut() {
     </nav>
     <button
       class="hidden py-2 text-[#cbd6d3] hover:text-white sm:block"
-      :title="`Signed in as ${session?.name}`"
+      :title="`Signed in as ${session?.name}, ${session?.role}`"
       @click="signOut"
     >
       Sign out

@@ -7,6 +7,7 @@ import { onChange } from '../changes'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { useEntries } from './entries'
 import EntryTable from './EntryTable.vue'
+import { may } from '../session'
 
 const route = useRoute()
 const router = useRouter()
@@ -117,7 +118,12 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
           >
             {{ f.name }} {{ f.count() }}
           </button>
-          <button v-if="state() === 'failed' && page?.failed" class="button" :disabled="trying" @click="tryAll">
+          <button
+            v-if="state() === 'failed' && page?.failed && may('handle')"
+            class="button"
+            :disabled="trying"
+            @click="tryAll"
+          >
             Try all again
           </button>
           <span role="status" class="text-pine">{{ tried }}</span>

@@ -8,6 +8,7 @@ import { setTitle, type Station } from '../router'
 import { asDay } from '../times'
 import { provideIntake } from './intake'
 import { asks } from './kinds'
+import { may } from '../session'
 
 const route = useRoute()
 const router = useRouter()
@@ -128,7 +129,7 @@ function goTo(place: string) {
         <span class="sr-only" role="status">{{ said }}</span>
         <span :class="standing.class">{{ standing.text }}</span>
         <RouterLink
-          v-if="counts"
+          v-if="counts && may('records')"
           class="text-soft hover:underline"
           :to="{ path: '/register', query: { intake: desk.id } }"
           >{{ counts }}</RouterLink
@@ -143,7 +144,7 @@ function goTo(place: string) {
             >See it as a respondent</a
           >
           <button
-            v-if="intake.state !== 'open' || intake.changed"
+            v-if="may('open') && (intake.state !== 'open' || intake.changed)"
             class="button button-main"
             :disabled="faults > 0"
             :title="faults ? 'Mend the faults first' : undefined"
@@ -186,6 +187,9 @@ function goTo(place: string) {
       <p v-if="joined && !stale" role="status" class="mx-3 mb-2 flex items-center gap-4 text-soft sm:mx-6">
         ● Somebody else changed other places meanwhile; both are kept.
         <button class="link" @click="joined = false">Good</button>
+      </p>
+      <p v-if="!may('design')" class="mx-3 mb-2 text-soft sm:mx-6" data-looking>
+        You may look at this intake. What is typed here is not kept: designers and owners change it.
       </p>
       <p v-if="problem && !stale" role="alert" class="mx-3 mb-2 font-semibold text-madder sm:mx-6">✕ {{ problem }}</p>
       <nav aria-label="Stations" class="flex flex-wrap gap-1 px-3 sm:px-6">

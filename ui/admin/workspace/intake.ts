@@ -4,6 +4,7 @@ import { store } from '../../shared/store'
 import type { Design, Intake, Typed } from '../../shared/types'
 import { api, data, Refused, words } from '../api'
 import { merge, type Plain } from './merge'
+import { may } from '../session'
 
 export type Keeping = 'kept' | 'keeping' | 'unkept'
 
@@ -114,7 +115,7 @@ export function createIntake(id: number) {
   let saving: Promise<void> | undefined
   async function save(): Promise<void> {
     if (saving) await saving
-    if (!design.value || !intake.value || stale.value) return
+    if (!design.value || !intake.value || stale.value || !may('design')) return
     const text = JSON.stringify(design.value)
     if (text === known) {
       keeping.value = 'kept'

@@ -5,6 +5,7 @@ import { api, data, words } from '../../api'
 import { onChange } from '../../changes'
 import { keptWords } from '../../kept'
 import { useIntake } from '../intake'
+import { may } from '../../session'
 
 /** Personal invitations by email: pasted addresses or a CSV file, and who has answered. */
 const { intake, id } = useIntake()
@@ -73,7 +74,7 @@ async function change(x: Invitation, what: Doing) {
     <p v-if="intake!.state !== 'open'" class="text-soft">
       Once it is open, people can be invited here, each by a link that works once.
     </p>
-    <form v-else @submit.prevent="invite">
+    <form v-else-if="may('handle')" @submit.prevent="invite">
       <label>
         <span class="mb-1 block text-soft">Addresses, pasted or from a CSV file; each gets a link that works once</span>
         <textarea v-model="pasted" class="entry" rows="3" placeholder="ada@place.example, bo@place.example"></textarea>
@@ -103,6 +104,7 @@ async function change(x: Invitation, what: Doing) {
         ✕ Not an address, and not invited: {{ strange.join(', ') }}. Mend them above and press again.
       </p>
     </form>
+    <p v-else-if="!list.length" class="text-soft">Nobody was invited yet.</p>
     <p v-if="problem" role="alert" class="mt-1 font-semibold text-madder">✕ {{ problem }}</p>
     <ul class="mt-2">
       <li v-for="x in list" :key="x.id" class="flex flex-wrap gap-x-4 border-t border-faint py-1">
@@ -114,7 +116,7 @@ async function change(x: Invitation, what: Doing) {
           <span v-else-if="x.state === 'withdrawn'" class="text-soft">withdrawn</span>
           <template v-else-if="x.state === 'sent'">
             <span class="text-soft">sent</span>
-            <button type="button" class="link ml-3" @click="change(x, 'retry')">
+            <button v-if="may('handle')" type="button" class="link ml-3" @click="change(x, 'retry')">
               Send again<span class="sr-only"> to {{ x.email }}</span>
             </button>
           </template>
@@ -122,10 +124,12 @@ async function change(x: Invitation, what: Doing) {
             <span :class="x.state === 'failed' ? 'text-madder' : 'text-ochre'">
               {{ x.state === 'failed' ? '✕' : '◐' }} {{ x.reason || 'waits' }}
             </span>
-            <button type="button" class="link ml-3" @click="change(x, 'retry')">Try again now</button>
+            <button v-if="may('handle')" type="button" class="link ml-3" @click="change(x, 'retry')">
+              Try again now
+            </button>
           </template>
           <button
-            v-if="!x.submission && x.state !== 'withdrawn'"
+            v-if="!x.submission && x.state !== 'withdrawn' && may('handle')"
             type="button"
             class="link ml-3"
             @click="change(x, 'withdrawal')"

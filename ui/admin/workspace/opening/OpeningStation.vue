@@ -7,6 +7,7 @@ import { asks } from '../kinds'
 import InvitationsList from './InvitationsList.vue'
 import VersionsList from './VersionsList.vue'
 import WaysIn from './WaysIn.vue'
+import { may } from '../../session'
 
 const desk = useIntake()
 const { design, intake, findings } = desk
@@ -52,7 +53,7 @@ const state = computed(() => {
           ✕ {{ faults }} to mend before it can be opened; they are listed below.
         </p>
         <p v-else-if="intake!.changed" class="mb-3 text-ochre">◐ There are changes that respondents do not see yet.</p>
-        <div class="flex flex-wrap gap-3">
+        <div v-if="may('open')" class="flex flex-wrap gap-3">
           <button
             v-if="intake!.state !== 'open'"
             class="button button-main"
@@ -82,7 +83,7 @@ const state = computed(() => {
         </div>
       </div>
       <WaysIn />
-      <InvitationsList />
+      <InvitationsList v-if="may('records')" />
       <VersionsList />
     </div>
     <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4">

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { api, chosenFile, data, octets, Refused, words } from '../../api'
 import { useIntake } from '../intake'
+import { may } from '../../session'
 
 /** The ways by which respondents reach the form: its address, its code, and two lines for another site's page. */
 const { intake, id } = useIntake()
@@ -76,7 +77,7 @@ async function copy(what: string, text: string) {
               >to fill on screen</a
             >
           </p>
-          <p class="mb-1">
+          <p v-if="may('handle')" class="mb-1">
             <label>
               A copy that was filled on screen:
               <input
