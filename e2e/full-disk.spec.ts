@@ -47,7 +47,7 @@ plain('a full disk is told with advice, what was taken in can be read, and nothi
     }
     expect(refused?.status(), await refused?.text()).toBe(503)
     expect(Number(refused!.headers()['retry-after'])).toBeGreaterThan(0)
-    expect(((await refused!.json()) as { message: string }).message).toMatch(/full|at the moment/)
+    expect(((await refused!.json()) as { detail: string }).detail).toMatch(/full|at the moment/)
     await expect.poll(async () => (await api.get('/healthz')).status(), { timeout: 30_000 }).toBe(503)
     const register = await api.get('/api/submissions')
     expect(register.status(), await register.text()).toBe(200)
@@ -55,7 +55,7 @@ plain('a full disk is told with advice, what was taken in can be read, and nothi
     const stranger = await playwright.request.newContext({ baseURL, extraHTTPHeaders: { Origin: baseURL } })
     const door = await stranger.post('/api/session', { data: owner })
     expect(door.status()).toBe(503)
-    expect(((await door.json()) as { message: string }).message).toBeTruthy()
+    expect(((await door.json()) as { detail: string }).detail).toBeTruthy()
     // Each that was acknowledged is there.
     expect(await all()).toBe(before + taken)
     await api.dispose()

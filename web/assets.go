@@ -37,7 +37,7 @@ func (d *desk) asset(c *gin.Context) {
 	name := strings.TrimPrefix(path.Clean(c.Param("path")), "/")
 	data, err := fs.ReadFile(d.Pages, name)
 	if err != nil || path.Ext(name) == "" || path.Ext(name) == ".html" {
-		problem(c, http.StatusNotFound, "There is nothing at this address.")
+		problem(c, pNothing, http.StatusNotFound, "There is nothing at this address.")
 		return
 	}
 	kind := mime.TypeByExtension(path.Ext(name))

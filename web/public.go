@@ -271,7 +271,7 @@ func (d *desk) preview(c *gin.Context) {
 	case err != nil:
 		d.fail(c, err)
 	case !p.Design.ForRespondent(p.Design.Opening.Shown):
-		problem(c, http.StatusNotFound, "This form shows no document before sending.")
+		problem(c, pNothing, http.StatusNotFound, "This form shows no document before sending.")
 	case result.Findings.Faults() > 0:
 		d.fail(c, receive.Invalid{Findings: result.Findings})
 	default:
@@ -316,7 +316,7 @@ func (d *desk) publicDocument(c *gin.Context) {
 		case <-changed:
 		case <-ctx.Done():
 			c.Header("Retry-After", "5")
-			problem(c, http.StatusServiceUnavailable, "The document is still being made. Try again in a moment.")
+			problem(c, pBusy, http.StatusServiceUnavailable, "The document is still being made. Try again in a moment.")
 			return
 		}
 	}
@@ -346,7 +346,7 @@ func (d *desk) pages(r *gin.Engine) {
 	r.NoRoute(func(c *gin.Context) {
 		p := c.Request.URL.Path
 		if strings.HasPrefix(p, "/api/") || c.Request.Method != http.MethodGet || path.Ext(p) != "" {
-			problem(c, http.StatusNotFound, "There is nothing at this address.")
+			problem(c, pNothing, http.StatusNotFound, "There is nothing at this address.")
 			return
 		}
 		d.index(c, http.StatusOK, "admin", nil)

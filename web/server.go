@@ -4,9 +4,6 @@ package web
 
 import (
 	"context"
-	"encoding/json"
-	"errors"
-	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -15,7 +12,6 @@ import (
 	"slices"
 	"strings"
 	"sync"
-	"syscall"
 	"time"
 	"unicode"
 	"unicode/utf8"
@@ -133,7 +129,7 @@ func (s *Server) Handler() http.Handler {
 		RequestErrorHandlerFunc: badRequest, HandlerErrorFunc: d.fail, ResponseErrorHandlerFunc: d.fail,
 	})
 	api.RegisterHandlersWithOptions(r, strict, api.GinServerOptions{
-		ErrorHandler: func(c *gin.Context, err error, status int) { problem(c, status, err.Error()) },
+		ErrorHandler: func(c *gin.Context, err error, status int) { problem(c, pUnread, status, sentence(err)) },
 	})
 	r.GET("/healthz", d.health)
 	r.GET("/d/:token/:key", d.publicDocument)
@@ -297,43 +293,10 @@ func (d *desk) recovered(c *gin.Context) {
 	defer func() {
 		if p := recover(); p != nil {
 			d.Log.Error("a request failed", "path", masked(c.Request.URL.Path), "panic", p)
-			problem(c, http.StatusInternalServerError, "The program made a mistake. It is written down in the log.")
+			problem(c, pMistake, http.StatusInternalServerError, "The program made a mistake. It is written down in the log.")
 		}
 	}()
 	c.Next()
-}
-
-func problem(c *gin.Context, status int, message string, findings ...api.PathFinding) {
-	p := api.Problem{Message: message}
-	if findings != nil {
-		p.Findings = &findings
-	}
-	c.AbortWithStatusJSON(status, p)
-}
-
-func badRequest(c *gin.Context, err error) {
-	var large *http.MaxBytesError
-	if errors.As(err, &large) {
-		problem(c, http.StatusRequestEntityTooLarge, "That is too large: at most "+size(large.Limit)+" can be sent at once.")
-		return
-	}
-	var kind *json.UnmarshalTypeError
-	var syntax *json.SyntaxError
-	var misread intake.Misread
-	said := "something in it is missing or cannot be read"
-	switch {
-	case errors.As(err, &misread):
-		said = strings.TrimSpace(misread.Path + " " + misread.Message)
-	case errors.As(err, &kind) && kind.Field != "":
-		said = "“" + kind.Field + "” cannot be a " + kind.Value
-	case errors.As(err, &kind):
-		said = "it cannot be a " + kind.Value
-	case strings.HasPrefix(err.Error(), "json: unknown field "):
-		said = "it has no member " + strings.TrimPrefix(err.Error(), "json: unknown field ")
-	case errors.As(err, &syntax):
-		said = fmt.Sprintf("it is no JSON at byte %d", syntax.Offset)
-	}
-	problem(c, http.StatusBadRequest, "The request could not be read: "+said+".")
 }
 
 // lastWord drops what follows an answer that was given in place of the handler's own, as when its session could not be written.
@@ -355,69 +318,6 @@ func (w *lastWord) Write(b []byte) (int, error) {
 		return len(b), nil
 	}
 	return w.ResponseWriter.Write(b)
-}
-
-// unavailable is the answer while the house cannot take or give anything.
-func unavailable(w http.ResponseWriter, err error) {
-	said := "The house cannot do this at the moment. Please try again in a minute."
-	if fullDisk(err) {
-		said = "The house’s disk is full, so that nothing can be taken in. Please try again later; the house has been told."
-	}
-	w.Header().Set("Retry-After", "30")
-	w.Header().Set("Content-Type", "application/json; charset=utf-8")
-	w.WriteHeader(http.StatusServiceUnavailable)
-	json.NewEncoder(w).Encode(api.Problem{Message: said}) // whoever has gone need not know
-}
-
-// fullDisk recognises SQLITE_FULL and the system's own word for it.
-func fullDisk(err error) bool {
-	return errors.Is(err, syscall.ENOSPC) || strings.Contains(err.Error(), "database or disk is full") || strings.Contains(err.Error(), "disk I/O error")
-}
-
-// fail turns an error of a use case into an answer.
-func (d *desk) fail(c *gin.Context, err error) {
-	var invalid receive.Invalid
-	var faulty design.Faulty
-	var unreadable design.Unreadable
-	var refused upload.Refused
-	switch {
-	case errors.As(err, &invalid):
-		problem(c, http.StatusUnprocessableEntity, "Some answers need another look.", pathFindings(invalid.Findings)...)
-	case errors.As(err, &faulty):
-		problem(c, http.StatusUnprocessableEntity, "The intake has faults to mend before it can be opened.", pathFindings(faulty.Findings)...)
-	case errors.Is(err, register.NotFound):
-		problem(c, http.StatusNotFound, "There is nothing at this address.")
-	case errors.Is(err, receive.ErrClosed), errors.Is(err, receive.ErrEarly), errors.Is(err, receive.ErrFull), errors.Is(err, receive.ErrInvitation), errors.Is(err, receive.ErrInvitationUsed), errors.Is(err, receive.ErrPaused), errors.Is(err, receive.ErrChanged), errors.Is(err, receive.ErrCorrections),
-		errors.Is(err, receive.ErrNoCorrection), errors.Is(err, design.ErrStale), errors.Is(err, design.ErrSlugTaken):
-		problem(c, http.StatusConflict, sentence(err))
-	case errors.Is(err, receive.ErrBusy), errors.Is(err, upload.ErrBusy), errors.Is(err, administer.ErrBusy), errors.Is(err, produce.ErrBusy):
-		c.Header("Retry-After", "2")
-		problem(c, http.StatusServiceUnavailable, sentence(err))
-	case errors.Is(err, tooMany):
-		c.Header("Retry-After", "60")
-		problem(c, http.StatusTooManyRequests, sentence(err))
-	case errors.Is(err, receive.ErrOtherBody):
-		problem(c, http.StatusUnprocessableEntity, sentence(err), api.PathFinding{Path: "Idempotency-Key", Message: sentence(err)})
-	case errors.As(err, &unreadable):
-		problem(c, http.StatusUnprocessableEntity, unreadable.Reason)
-	case errors.As(err, new(receive.UnreadableCopy)):
-		problem(c, http.StatusUnprocessableEntity, sentence(err))
-	case errors.As(err, &refused):
-		problem(c, http.StatusUnprocessableEntity, refused.Reason)
-	case errors.As(err, new(staleStamp)):
-		problem(c, http.StatusUnprocessableEntity, sentence(err), api.PathFinding{Path: "page/stamp", Message: sentence(err)})
-	case errors.As(err, new(unprocessable)):
-		problem(c, http.StatusUnprocessableEntity, sentence(err))
-	case c.Request.Context().Err() != nil:
-		c.Abort()
-	case fullDisk(err):
-		d.Log.Error("the disk is full", "error", err)
-		c.Abort()
-		unavailable(c.Writer, err)
-	default:
-		d.Log.Error("a request failed", "path", masked(c.Request.URL.Path), "error", err)
-		problem(c, http.StatusInternalServerError, "The program could not do this. The reason is written down in the log.")
-	}
 }
 
 // staleStamp is the error of a page whose challenge has lapsed: with a new one it can send again.

@@ -39,9 +39,9 @@ func (d *desk) admit(c *gin.Context, needs access.Permission) {
 	case err != nil:
 		d.fail(c, err)
 	case p.ID == 0:
-		problem(c, http.StatusUnauthorized, "Sign in first.")
+		problem(c, pSignIn, http.StatusUnauthorized, "Sign in first.")
 	case !p.Role.May(needs):
-		problem(c, http.StatusForbidden, "Your role in this house, "+string(p.Role)+", does not allow that. Ask its owner.")
+		problem(c, pRole, http.StatusForbidden, "Your role in this house, "+string(p.Role)+", does not allow that. Ask its owner.")
 	}
 }
 
@@ -127,6 +127,10 @@ func (d *desk) deviceProof(name, account string) string {
 	return hex.EncodeToString(d.Secret.Sum("device", name, account)[:16])
 }
 
+// slowed is the answer to too many attempts.
+var slowed = api.SignIn429ApplicationProblemPlusJSONResponse(
+	problemOf(pTooMany, http.StatusTooManyRequests, "Too many attempts. Wait ten seconds and try again."))
+
 func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignInResponseObject, error) {
 	req := request(ctx)
 	account := strings.ToLower(strings.TrimSpace(r.Body.Email))
@@ -138,20 +142,22 @@ func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignI
 	// A try is counted before its password is looked at, so that many at once count as many.
 	if !d.brakes.signingIn.take(from) {
 		d.Log.Warn("a sign-in was slowed down", "account", account, "from", d.client(req))
-		return api.SignIn429JSONResponse{Message: "Too many attempts. Wait ten seconds and try again."}, nil
+		return slowed, nil
 	}
 	leave := func(bool) {}
 	if known == "" {
 		var ok bool
 		if leave, ok = d.brakes.accounts.wait(req.Context(), account); !ok {
-			return api.SignIn429JSONResponse{Message: "Too many attempts. Wait ten seconds and try again."}, nil
+			return slowed, nil
 		}
 	}
 	p, err := d.Office.SignIn(req.Context(), account, r.Body.Password)
 	leave(err != nil)
 	if errors.Is(err, administer.ErrSignIn) {
 		d.Log.Warn("a sign-in failed", "account", account, "from", d.client(req))
-		return api.SignIn401JSONResponse{ProblemJSONResponse: api.ProblemJSONResponse{Message: sentence(err)}}, nil
+		return api.SignIn401ApplicationProblemPlusJSONResponse{
+			ProblemApplicationProblemPlusJSONResponse: api.ProblemApplicationProblemPlusJSONResponse(problemOf(pPassword, http.StatusUnauthorized, sentence(err))),
+		}, nil
 	}
 	if err != nil {
 		return nil, err
@@ -182,7 +188,7 @@ func (d *desk) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.Sig
 func (d *desk) events(w http.ResponseWriter, r *http.Request) {
 	cookie, err := r.Cookie(d.sessions.Cookie.Name)
 	if err != nil {
-		http.Error(w, "Sign in first.", http.StatusUnauthorized)
+		refuse(w, pSignIn, http.StatusUnauthorized, "Sign in first.")
 		return
 	}
 	signedIn := func() bool {
@@ -194,7 +200,7 @@ func (d *desk) events(w http.ResponseWriter, r *http.Request) {
 		return err == nil && p.ID != 0
 	}
 	if !signedIn() {
-		http.Error(w, "Sign in first.", http.StatusUnauthorized)
+		refuse(w, pSignIn, http.StatusUnauthorized, "Sign in first.")
 		return
 	}
 	changed, end := d.Hub.Listen()

@@ -38,7 +38,10 @@ func (d *desk) SetHouse(ctx context.Context, r api.SetHouseRequestObject) (api.S
 	}
 	if findings.Faults() > 0 {
 		f := pathFindings(findings)
-		return api.SetHouse422JSONResponse{ProblemJSONResponse: api.ProblemJSONResponse{Message: "Some entries need another look.", Findings: &f}}, nil
+		return api.SetHouse422ApplicationProblemPlusJSONResponse{
+			ProblemApplicationProblemPlusJSONResponse: api.ProblemApplicationProblemPlusJSONResponse(
+				problemOf(pEntries, http.StatusUnprocessableEntity, "Some entries need another look.", f...)),
+		}, nil
 	}
 	h, err := d.Office.Store.House(ctx)
 	return api.SetHouse200JSONResponse(h), err

@@ -363,7 +363,7 @@ func TestBodiesThatMeanNothing(t *testing.T) {
 		for _, body := range bodies {
 			status, answer := h.try(op.method, path, []byte(body))
 			var p problem
-			if status == 0 || status >= 500 || status >= 400 && (json.Unmarshal(answer, &p) != nil || p.Message == "") {
+			if status == 0 || status >= 500 || status >= 400 && (json.Unmarshal(answer, &p) != nil || p.Message == "" || p.Status != status || !strings.HasPrefix(p.Type, "tag:amberseal.example,2026:problem/")) {
 				t.Errorf("%s with %.60q gives %d %.200s", name, body, status, answer)
 			}
 		}

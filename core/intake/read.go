@@ -31,7 +31,7 @@ func Read(data []byte) (Design, error) {
 	case err != nil || head.Version == nil:
 		return d, misread(data, 0, "amberseal", `a design begins with { "amberseal": and the version of its format`)
 	case *head.Version > Version || *head.Version < 1:
-		return d, misread(data, 0, "amberseal", fmt.Sprintf("the design is of version %d of the format; this program reads versions 1 to %d", *head.Version, Version))
+		return d, misread(data, 0, "amberseal", fmt.Sprintf("the design is of version %d of the format; this program reads up to version %d", *head.Version, Version))
 	}
 	if err := checkShape(data); err != nil {
 		return d, err

@@ -19,13 +19,16 @@ export function chosenFile(e: Event): File | undefined {
   return file
 }
 
+/** A refusal without a problem in it, as of something between the program and us. */
+const unsaid: Problem = { type: 'about:blank', title: '', status: 0, detail: '' }
+
 /** What a refused request says, in the server's words. */
 export class Refused extends Error {
   constructor(
     readonly status: number,
     readonly problem: Problem,
   ) {
-    super(problem.message)
+    super(problem.detail)
   }
 }
 
@@ -44,7 +47,7 @@ export async function data<T>(request: Promise<{ data?: T; error?: unknown; resp
   }
   throw new Refused(
     r.response.status,
-    problem?.message ? problem : { message: `The program answered ${r.response.status}.` },
+    problem?.detail ? problem : { ...unsaid, detail: `The program answered ${r.response.status}.` },
   )
 }
 

@@ -6,7 +6,7 @@ export class Refused extends Error {
     readonly status: number,
     readonly problem: Problem,
   ) {
-    super(problem.message)
+    super(problem.detail)
   }
 }
 
@@ -16,7 +16,7 @@ async function json<T>(r: Response): Promise<T> {
   try {
     problem = (await r.json()) as Problem
   } catch {
-    problem = { message: `${r.status}` }
+    problem = { type: 'about:blank', title: '', status: r.status, detail: `${r.status}` }
   }
   throw new Refused(r.status, problem)
 }
@@ -78,7 +78,7 @@ export function serviceOf(slug: string) {
         r.onload = () => {
           try {
             if (r.status === 201) resolve(JSON.parse(r.responseText) as FileAnswer)
-            else reject(new Error((JSON.parse(r.responseText) as Problem).message))
+            else reject(new Error((JSON.parse(r.responseText) as Problem).detail))
           } catch {
             reject(new Error(lost))
           }

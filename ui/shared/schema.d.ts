@@ -1104,7 +1104,16 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         Problem: {
-            message: string;
+            /**
+             * Format: uri
+             * @description the sort of problem, by which programs tell them apart: a tag that ends in its name
+             */
+            type: string;
+            /** @description the same for each problem of a sort */
+            title: string;
+            status: number;
+            /** @description what is wrong this time and what to do, in words */
+            detail: string;
             findings?: components["schemas"]["PathFinding"][];
         };
         PathFinding: {
@@ -1853,13 +1862,13 @@ export interface components {
         };
     };
     responses: {
-        /** @description What is wrong and what to do */
+        /** @description What is wrong and what to do (RFC 9457) */
         Problem: {
             headers: {
                 [name: string]: unknown;
             };
             content: {
-                "application/json": components["schemas"]["Problem"];
+                "application/problem+json": components["schemas"]["Problem"];
             };
         };
     };

@@ -667,8 +667,16 @@ type Placement = typeset.Placement
 
 // Problem defines model for Problem.
 type Problem struct {
+	// Detail what is wrong this time and what to do, in words
+	Detail   string         `json:"detail"`
 	Findings *[]PathFinding `json:"findings,omitempty"`
-	Message  string         `json:"message"`
+	Status   int            `json:"status"`
+
+	// Title the same for each problem of a sort
+	Title string `json:"title"`
+
+	// Type the sort of problem, by which programs tell them apart: a tag that ends in its name
+	Type string `json:"type"`
 }
 
 // ProofRequest defines model for ProofRequest.
@@ -2672,7 +2680,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/submissions", wrapper.Submit)
 }
 
-type ProblemJSONResponse Problem
+type ProblemApplicationProblemPlusJSONResponse Problem
 
 type TryFormRequestObject struct {
 	Body *TryFormJSONRequestBody
@@ -2696,18 +2704,18 @@ func (response TryForm200JSONResponse) VisitTryFormResponse(w http.ResponseWrite
 	return err
 }
 
-type TryFormdefaultJSONResponse struct {
+type TryFormdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response TryFormdefaultJSONResponse) VisitTryFormResponse(w http.ResponseWriter) error {
+func (response TryFormdefaultApplicationProblemPlusJSONResponse) VisitTryFormResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -2735,32 +2743,34 @@ func (response RemoveField200JSONResponse) VisitRemoveFieldResponse(w http.Respo
 	return err
 }
 
-type RemoveField422JSONResponse struct{ ProblemJSONResponse }
+type RemoveField422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response RemoveField422JSONResponse) VisitRemoveFieldResponse(w http.ResponseWriter) error {
+func (response RemoveField422ApplicationProblemPlusJSONResponse) VisitRemoveFieldResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type RemoveFielddefaultJSONResponse struct {
+type RemoveFielddefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response RemoveFielddefaultJSONResponse) VisitRemoveFieldResponse(w http.ResponseWriter) error {
+func (response RemoveFielddefaultApplicationProblemPlusJSONResponse) VisitRemoveFieldResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -2788,32 +2798,34 @@ func (response RenameField200JSONResponse) VisitRenameFieldResponse(w http.Respo
 	return err
 }
 
-type RenameField422JSONResponse struct{ ProblemJSONResponse }
+type RenameField422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response RenameField422JSONResponse) VisitRenameFieldResponse(w http.ResponseWriter) error {
+func (response RenameField422ApplicationProblemPlusJSONResponse) VisitRenameFieldResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type RenameFielddefaultJSONResponse struct {
+type RenameFielddefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response RenameFielddefaultJSONResponse) VisitRenameFieldResponse(w http.ResponseWriter) error {
+func (response RenameFielddefaultApplicationProblemPlusJSONResponse) VisitRenameFieldResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -2841,18 +2853,18 @@ func (response FieldUses200JSONResponse) VisitFieldUsesResponse(w http.ResponseW
 	return err
 }
 
-type FieldUsesdefaultJSONResponse struct {
+type FieldUsesdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response FieldUsesdefaultJSONResponse) VisitFieldUsesResponse(w http.ResponseWriter) error {
+func (response FieldUsesdefaultApplicationProblemPlusJSONResponse) VisitFieldUsesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -2880,18 +2892,18 @@ func (response Whereabouts200JSONResponse) VisitWhereaboutsResponse(w http.Respo
 	return err
 }
 
-type WhereaboutsdefaultJSONResponse struct {
+type WhereaboutsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response WhereaboutsdefaultJSONResponse) VisitWhereaboutsResponse(w http.ResponseWriter) error {
+func (response WhereaboutsdefaultApplicationProblemPlusJSONResponse) VisitWhereaboutsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -2918,18 +2930,18 @@ func (response GetDesk200JSONResponse) VisitGetDeskResponse(w http.ResponseWrite
 	return err
 }
 
-type GetDeskdefaultJSONResponse struct {
+type GetDeskdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetDeskdefaultJSONResponse) VisitGetDeskResponse(w http.ResponseWriter) error {
+func (response GetDeskdefaultApplicationProblemPlusJSONResponse) VisitGetDeskResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -2956,18 +2968,18 @@ func (response ListExamples200JSONResponse) VisitListExamplesResponse(w http.Res
 	return err
 }
 
-type ListExamplesdefaultJSONResponse struct {
+type ListExamplesdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListExamplesdefaultJSONResponse) VisitListExamplesResponse(w http.ResponseWriter) error {
+func (response ListExamplesdefaultApplicationProblemPlusJSONResponse) VisitListExamplesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -2995,18 +3007,18 @@ func (response ListFilings200JSONResponse) VisitListFilingsResponse(w http.Respo
 	return err
 }
 
-type ListFilingsdefaultJSONResponse struct {
+type ListFilingsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListFilingsdefaultJSONResponse) VisitListFilingsResponse(w http.ResponseWriter) error {
+func (response ListFilingsdefaultApplicationProblemPlusJSONResponse) VisitListFilingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3037,32 +3049,34 @@ func (response AddFont201JSONResponse) VisitAddFontResponse(w http.ResponseWrite
 	return err
 }
 
-type AddFont422JSONResponse struct{ ProblemJSONResponse }
+type AddFont422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response AddFont422JSONResponse) VisitAddFontResponse(w http.ResponseWriter) error {
+func (response AddFont422ApplicationProblemPlusJSONResponse) VisitAddFontResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type AddFontdefaultJSONResponse struct {
+type AddFontdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response AddFontdefaultJSONResponse) VisitAddFontResponse(w http.ResponseWriter) error {
+func (response AddFontdefaultApplicationProblemPlusJSONResponse) VisitAddFontResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3090,18 +3104,18 @@ func (response ReadFormula200JSONResponse) VisitReadFormulaResponse(w http.Respo
 	return err
 }
 
-type ReadFormuladefaultJSONResponse struct {
+type ReadFormuladefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ReadFormuladefaultJSONResponse) VisitReadFormulaResponse(w http.ResponseWriter) error {
+func (response ReadFormuladefaultApplicationProblemPlusJSONResponse) VisitReadFormulaResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3128,18 +3142,18 @@ func (response ListFunctions200JSONResponse) VisitListFunctionsResponse(w http.R
 	return err
 }
 
-type ListFunctionsdefaultJSONResponse struct {
+type ListFunctionsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListFunctionsdefaultJSONResponse) VisitListFunctionsResponse(w http.ResponseWriter) error {
+func (response ListFunctionsdefaultApplicationProblemPlusJSONResponse) VisitListFunctionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3166,18 +3180,18 @@ func (response GetHouse200JSONResponse) VisitGetHouseResponse(w http.ResponseWri
 	return err
 }
 
-type GetHousedefaultJSONResponse struct {
+type GetHousedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetHousedefaultJSONResponse) VisitGetHouseResponse(w http.ResponseWriter) error {
+func (response GetHousedefaultApplicationProblemPlusJSONResponse) VisitGetHouseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3205,32 +3219,34 @@ func (response SetHouse200JSONResponse) VisitSetHouseResponse(w http.ResponseWri
 	return err
 }
 
-type SetHouse422JSONResponse struct{ ProblemJSONResponse }
+type SetHouse422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response SetHouse422JSONResponse) VisitSetHouseResponse(w http.ResponseWriter) error {
+func (response SetHouse422ApplicationProblemPlusJSONResponse) VisitSetHouseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SetHousedefaultJSONResponse struct {
+type SetHousedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SetHousedefaultJSONResponse) VisitSetHouseResponse(w http.ResponseWriter) error {
+func (response SetHousedefaultApplicationProblemPlusJSONResponse) VisitSetHouseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3257,18 +3273,18 @@ func (response ListIntakes200JSONResponse) VisitListIntakesResponse(w http.Respo
 	return err
 }
 
-type ListIntakesdefaultJSONResponse struct {
+type ListIntakesdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListIntakesdefaultJSONResponse) VisitListIntakesResponse(w http.ResponseWriter) error {
+func (response ListIntakesdefaultApplicationProblemPlusJSONResponse) VisitListIntakesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3296,18 +3312,18 @@ func (response AddIntake201JSONResponse) VisitAddIntakeResponse(w http.ResponseW
 	return err
 }
 
-type AddIntakedefaultJSONResponse struct {
+type AddIntakedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response AddIntakedefaultJSONResponse) VisitAddIntakeResponse(w http.ResponseWriter) error {
+func (response AddIntakedefaultApplicationProblemPlusJSONResponse) VisitAddIntakeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3335,32 +3351,34 @@ func (response GetIntake200JSONResponse) VisitGetIntakeResponse(w http.ResponseW
 	return err
 }
 
-type GetIntake404JSONResponse struct{ ProblemJSONResponse }
+type GetIntake404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response GetIntake404JSONResponse) VisitGetIntakeResponse(w http.ResponseWriter) error {
+func (response GetIntake404ApplicationProblemPlusJSONResponse) VisitGetIntakeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetIntakedefaultJSONResponse struct {
+type GetIntakedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetIntakedefaultJSONResponse) VisitGetIntakeResponse(w http.ResponseWriter) error {
+func (response GetIntakedefaultApplicationProblemPlusJSONResponse) VisitGetIntakeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3389,32 +3407,34 @@ func (response CompareVersions200JSONResponse) VisitCompareVersionsResponse(w ht
 	return err
 }
 
-type CompareVersions404JSONResponse struct{ ProblemJSONResponse }
+type CompareVersions404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response CompareVersions404JSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
+func (response CompareVersions404ApplicationProblemPlusJSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CompareVersionsdefaultJSONResponse struct {
+type CompareVersionsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response CompareVersionsdefaultJSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
+func (response CompareVersionsdefaultApplicationProblemPlusJSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3443,46 +3463,48 @@ func (response ReadCopy201JSONResponse) VisitReadCopyResponse(w http.ResponseWri
 	return err
 }
 
-type ReadCopy404JSONResponse struct{ ProblemJSONResponse }
+type ReadCopy404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ReadCopy404JSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+func (response ReadCopy404ApplicationProblemPlusJSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ReadCopy422JSONResponse Problem
+type ReadCopy422ApplicationProblemPlusJSONResponse Problem
 
-func (response ReadCopy422JSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+func (response ReadCopy422ApplicationProblemPlusJSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ReadCopydefaultJSONResponse struct {
+type ReadCopydefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ReadCopydefaultJSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
+func (response ReadCopydefaultApplicationProblemPlusJSONResponse) VisitReadCopyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3510,32 +3532,34 @@ func (response CopyIntake201JSONResponse) VisitCopyIntakeResponse(w http.Respons
 	return err
 }
 
-type CopyIntake404JSONResponse struct{ ProblemJSONResponse }
+type CopyIntake404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response CopyIntake404JSONResponse) VisitCopyIntakeResponse(w http.ResponseWriter) error {
+func (response CopyIntake404ApplicationProblemPlusJSONResponse) VisitCopyIntakeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CopyIntakedefaultJSONResponse struct {
+type CopyIntakedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response CopyIntakedefaultJSONResponse) VisitCopyIntakeResponse(w http.ResponseWriter) error {
+func (response CopyIntakedefaultApplicationProblemPlusJSONResponse) VisitCopyIntakeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3564,60 +3588,62 @@ func (response SetDesign200JSONResponse) VisitSetDesignResponse(w http.ResponseW
 	return err
 }
 
-type SetDesign404JSONResponse struct{ ProblemJSONResponse }
+type SetDesign404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response SetDesign404JSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
+func (response SetDesign404ApplicationProblemPlusJSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SetDesign409JSONResponse Problem
+type SetDesign409ApplicationProblemPlusJSONResponse Problem
 
-func (response SetDesign409JSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
+func (response SetDesign409ApplicationProblemPlusJSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(409)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SetDesign422JSONResponse Problem
+type SetDesign422ApplicationProblemPlusJSONResponse Problem
 
-func (response SetDesign422JSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
+func (response SetDesign422ApplicationProblemPlusJSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SetDesigndefaultJSONResponse struct {
+type SetDesigndefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SetDesigndefaultJSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
+func (response SetDesigndefaultApplicationProblemPlusJSONResponse) VisitSetDesignResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3646,18 +3672,18 @@ func (response ListInvitations200JSONResponse) VisitListInvitationsResponse(w ht
 	return err
 }
 
-type ListInvitationsdefaultJSONResponse struct {
+type ListInvitationsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListInvitationsdefaultJSONResponse) VisitListInvitationsResponse(w http.ResponseWriter) error {
+func (response ListInvitationsdefaultApplicationProblemPlusJSONResponse) VisitListInvitationsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3692,46 +3718,48 @@ func (response Invite201JSONResponse) VisitInviteResponse(w http.ResponseWriter)
 	return err
 }
 
-type Invite404JSONResponse struct{ ProblemJSONResponse }
+type Invite404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response Invite404JSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+func (response Invite404ApplicationProblemPlusJSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type Invite409JSONResponse Problem
+type Invite409ApplicationProblemPlusJSONResponse Problem
 
-func (response Invite409JSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+func (response Invite409ApplicationProblemPlusJSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(409)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type InvitedefaultJSONResponse struct {
+type InvitedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response InvitedefaultJSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+func (response InvitedefaultApplicationProblemPlusJSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3754,32 +3782,34 @@ func (response RetryInvitation204Response) VisitRetryInvitationResponse(w http.R
 	return nil
 }
 
-type RetryInvitation404JSONResponse struct{ ProblemJSONResponse }
+type RetryInvitation404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response RetryInvitation404JSONResponse) VisitRetryInvitationResponse(w http.ResponseWriter) error {
+func (response RetryInvitation404ApplicationProblemPlusJSONResponse) VisitRetryInvitationResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type RetryInvitationdefaultJSONResponse struct {
+type RetryInvitationdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response RetryInvitationdefaultJSONResponse) VisitRetryInvitationResponse(w http.ResponseWriter) error {
+func (response RetryInvitationdefaultApplicationProblemPlusJSONResponse) VisitRetryInvitationResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3802,32 +3832,34 @@ func (response WithdrawInvitation204Response) VisitWithdrawInvitationResponse(w 
 	return nil
 }
 
-type WithdrawInvitation404JSONResponse struct{ ProblemJSONResponse }
+type WithdrawInvitation404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response WithdrawInvitation404JSONResponse) VisitWithdrawInvitationResponse(w http.ResponseWriter) error {
+func (response WithdrawInvitation404ApplicationProblemPlusJSONResponse) VisitWithdrawInvitationResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type WithdrawInvitationdefaultJSONResponse struct {
+type WithdrawInvitationdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response WithdrawInvitationdefaultJSONResponse) VisitWithdrawInvitationResponse(w http.ResponseWriter) error {
+func (response WithdrawInvitationdefaultApplicationProblemPlusJSONResponse) VisitWithdrawInvitationResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3856,60 +3888,62 @@ func (response SetOpening200JSONResponse) VisitSetOpeningResponse(w http.Respons
 	return err
 }
 
-type SetOpening404JSONResponse struct{ ProblemJSONResponse }
+type SetOpening404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response SetOpening404JSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
+func (response SetOpening404ApplicationProblemPlusJSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SetOpening409JSONResponse Problem
+type SetOpening409ApplicationProblemPlusJSONResponse Problem
 
-func (response SetOpening409JSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
+func (response SetOpening409ApplicationProblemPlusJSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(409)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SetOpening422JSONResponse Problem
+type SetOpening422ApplicationProblemPlusJSONResponse Problem
 
-func (response SetOpening422JSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
+func (response SetOpening422ApplicationProblemPlusJSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SetOpeningdefaultJSONResponse struct {
+type SetOpeningdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SetOpeningdefaultJSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
+func (response SetOpeningdefaultApplicationProblemPlusJSONResponse) VisitSetOpeningResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3937,32 +3971,34 @@ func (response ListVersions200JSONResponse) VisitListVersionsResponse(w http.Res
 	return err
 }
 
-type ListVersions404JSONResponse struct{ ProblemJSONResponse }
+type ListVersions404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ListVersions404JSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
+func (response ListVersions404ApplicationProblemPlusJSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ListVersionsdefaultJSONResponse struct {
+type ListVersionsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListVersionsdefaultJSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
+func (response ListVersionsdefaultApplicationProblemPlusJSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -3991,32 +4027,34 @@ func (response GetVersion200JSONResponse) VisitGetVersionResponse(w http.Respons
 	return err
 }
 
-type GetVersion404JSONResponse struct{ ProblemJSONResponse }
+type GetVersion404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response GetVersion404JSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
+func (response GetVersion404ApplicationProblemPlusJSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetVersiondefaultJSONResponse struct {
+type GetVersiondefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetVersiondefaultJSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
+func (response GetVersiondefaultApplicationProblemPlusJSONResponse) VisitGetVersionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4044,18 +4082,18 @@ func (response ListSentInvitations200JSONResponse) VisitListSentInvitationsRespo
 	return err
 }
 
-type ListSentInvitationsdefaultJSONResponse struct {
+type ListSentInvitationsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListSentInvitationsdefaultJSONResponse) VisitListSentInvitationsResponse(w http.ResponseWriter) error {
+func (response ListSentInvitationsdefaultApplicationProblemPlusJSONResponse) VisitListSentInvitationsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4083,18 +4121,18 @@ func (response ListMessages200JSONResponse) VisitListMessagesResponse(w http.Res
 	return err
 }
 
-type ListMessagesdefaultJSONResponse struct {
+type ListMessagesdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListMessagesdefaultJSONResponse) VisitListMessagesResponse(w http.ResponseWriter) error {
+func (response ListMessagesdefaultApplicationProblemPlusJSONResponse) VisitListMessagesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4124,32 +4162,34 @@ func (response AddPicture201JSONResponse) VisitAddPictureResponse(w http.Respons
 	return err
 }
 
-type AddPicture422JSONResponse struct{ ProblemJSONResponse }
+type AddPicture422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response AddPicture422JSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
+func (response AddPicture422ApplicationProblemPlusJSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type AddPicturedefaultJSONResponse struct {
+type AddPicturedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response AddPicturedefaultJSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
+func (response AddPicturedefaultApplicationProblemPlusJSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4177,32 +4217,34 @@ func (response ProofDocument200JSONResponse) VisitProofDocumentResponse(w http.R
 	return err
 }
 
-type ProofDocument422JSONResponse struct{ ProblemJSONResponse }
+type ProofDocument422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ProofDocument422JSONResponse) VisitProofDocumentResponse(w http.ResponseWriter) error {
+func (response ProofDocument422ApplicationProblemPlusJSONResponse) VisitProofDocumentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ProofDocumentdefaultJSONResponse struct {
+type ProofDocumentdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ProofDocumentdefaultJSONResponse) VisitProofDocumentResponse(w http.ResponseWriter) error {
+func (response ProofDocumentdefaultApplicationProblemPlusJSONResponse) VisitProofDocumentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4230,32 +4272,34 @@ func (response ProofFilings200JSONResponse) VisitProofFilingsResponse(w http.Res
 	return err
 }
 
-type ProofFilings422JSONResponse struct{ ProblemJSONResponse }
+type ProofFilings422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ProofFilings422JSONResponse) VisitProofFilingsResponse(w http.ResponseWriter) error {
+func (response ProofFilings422ApplicationProblemPlusJSONResponse) VisitProofFilingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ProofFilingsdefaultJSONResponse struct {
+type ProofFilingsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ProofFilingsdefaultJSONResponse) VisitProofFilingsResponse(w http.ResponseWriter) error {
+func (response ProofFilingsdefaultApplicationProblemPlusJSONResponse) VisitProofFilingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4283,32 +4327,34 @@ func (response ProofHouse200JSONResponse) VisitProofHouseResponse(w http.Respons
 	return err
 }
 
-type ProofHouse422JSONResponse struct{ ProblemJSONResponse }
+type ProofHouse422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ProofHouse422JSONResponse) VisitProofHouseResponse(w http.ResponseWriter) error {
+func (response ProofHouse422ApplicationProblemPlusJSONResponse) VisitProofHouseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ProofHousedefaultJSONResponse struct {
+type ProofHousedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ProofHousedefaultJSONResponse) VisitProofHouseResponse(w http.ResponseWriter) error {
+func (response ProofHousedefaultApplicationProblemPlusJSONResponse) VisitProofHouseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4336,32 +4382,34 @@ func (response ProofNotice200JSONResponse) VisitProofNoticeResponse(w http.Respo
 	return err
 }
 
-type ProofNotice422JSONResponse struct{ ProblemJSONResponse }
+type ProofNotice422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ProofNotice422JSONResponse) VisitProofNoticeResponse(w http.ResponseWriter) error {
+func (response ProofNotice422ApplicationProblemPlusJSONResponse) VisitProofNoticeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ProofNoticedefaultJSONResponse struct {
+type ProofNoticedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ProofNoticedefaultJSONResponse) VisitProofNoticeResponse(w http.ResponseWriter) error {
+func (response ProofNoticedefaultApplicationProblemPlusJSONResponse) VisitProofNoticeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4389,46 +4437,48 @@ func (response CheckFile200JSONResponse) VisitCheckFileResponse(w http.ResponseW
 	return err
 }
 
-type CheckFile404JSONResponse struct{ ProblemJSONResponse }
+type CheckFile404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response CheckFile404JSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
+func (response CheckFile404ApplicationProblemPlusJSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CheckFile429JSONResponse Problem
+type CheckFile429ApplicationProblemPlusJSONResponse Problem
 
-func (response CheckFile429JSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
+func (response CheckFile429ApplicationProblemPlusJSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CheckFiledefaultJSONResponse struct {
+type CheckFiledefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response CheckFiledefaultJSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
+func (response CheckFiledefaultApplicationProblemPlusJSONResponse) VisitCheckFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4456,46 +4506,48 @@ func (response CheckCode200JSONResponse) VisitCheckCodeResponse(w http.ResponseW
 	return err
 }
 
-type CheckCode404JSONResponse struct{ ProblemJSONResponse }
+type CheckCode404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response CheckCode404JSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
+func (response CheckCode404ApplicationProblemPlusJSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CheckCode429JSONResponse Problem
+type CheckCode429ApplicationProblemPlusJSONResponse Problem
 
-func (response CheckCode429JSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
+func (response CheckCode429ApplicationProblemPlusJSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CheckCodedefaultJSONResponse struct {
+type CheckCodedefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response CheckCodedefaultJSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
+func (response CheckCodedefaultApplicationProblemPlusJSONResponse) VisitCheckCodeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4524,32 +4576,34 @@ func (response GetPublicForm200JSONResponse) VisitGetPublicFormResponse(w http.R
 	return err
 }
 
-type GetPublicForm404JSONResponse struct{ ProblemJSONResponse }
+type GetPublicForm404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response GetPublicForm404JSONResponse) VisitGetPublicFormResponse(w http.ResponseWriter) error {
+func (response GetPublicForm404ApplicationProblemPlusJSONResponse) VisitGetPublicFormResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetPublicFormdefaultJSONResponse struct {
+type GetPublicFormdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetPublicFormdefaultJSONResponse) VisitGetPublicFormResponse(w http.ResponseWriter) error {
+func (response GetPublicFormdefaultApplicationProblemPlusJSONResponse) VisitGetPublicFormResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4578,60 +4632,62 @@ func (response CheckAnswers200JSONResponse) VisitCheckAnswersResponse(w http.Res
 	return err
 }
 
-type CheckAnswers404JSONResponse struct{ ProblemJSONResponse }
+type CheckAnswers404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response CheckAnswers404JSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+func (response CheckAnswers404ApplicationProblemPlusJSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CheckAnswers409JSONResponse Problem
+type CheckAnswers409ApplicationProblemPlusJSONResponse Problem
 
-func (response CheckAnswers409JSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+func (response CheckAnswers409ApplicationProblemPlusJSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(409)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CheckAnswers429JSONResponse Problem
+type CheckAnswers429ApplicationProblemPlusJSONResponse Problem
 
-func (response CheckAnswers429JSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+func (response CheckAnswers429ApplicationProblemPlusJSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type CheckAnswersdefaultJSONResponse struct {
+type CheckAnswersdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response CheckAnswersdefaultJSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
+func (response CheckAnswersdefaultApplicationProblemPlusJSONResponse) VisitCheckAnswersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4662,60 +4718,62 @@ func (response SaveDraft201JSONResponse) VisitSaveDraftResponse(w http.ResponseW
 	return err
 }
 
-type SaveDraft404JSONResponse struct{ ProblemJSONResponse }
+type SaveDraft404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response SaveDraft404JSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+func (response SaveDraft404ApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SaveDraft409JSONResponse Problem
+type SaveDraft409ApplicationProblemPlusJSONResponse Problem
 
-func (response SaveDraft409JSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+func (response SaveDraft409ApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(409)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SaveDraft429JSONResponse Problem
+type SaveDraft429ApplicationProblemPlusJSONResponse Problem
 
-func (response SaveDraft429JSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+func (response SaveDraft429ApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SaveDraftdefaultJSONResponse struct {
+type SaveDraftdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SaveDraftdefaultJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+func (response SaveDraftdefaultApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4746,46 +4804,48 @@ func (response GetDraft200JSONResponse) VisitGetDraftResponse(w http.ResponseWri
 	return err
 }
 
-type GetDraft404JSONResponse struct{ ProblemJSONResponse }
+type GetDraft404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response GetDraft404JSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
+func (response GetDraft404ApplicationProblemPlusJSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetDraft429JSONResponse Problem
+type GetDraft429ApplicationProblemPlusJSONResponse Problem
 
-func (response GetDraft429JSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
+func (response GetDraft429ApplicationProblemPlusJSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetDraftdefaultJSONResponse struct {
+type GetDraftdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetDraftdefaultJSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
+func (response GetDraftdefaultApplicationProblemPlusJSONResponse) VisitGetDraftResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4814,46 +4874,48 @@ func (response ReadAgain200JSONResponse) VisitReadAgainResponse(w http.ResponseW
 	return err
 }
 
-type ReadAgain404JSONResponse struct{ ProblemJSONResponse }
+type ReadAgain404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ReadAgain404JSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
+func (response ReadAgain404ApplicationProblemPlusJSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ReadAgain429JSONResponse Problem
+type ReadAgain429ApplicationProblemPlusJSONResponse Problem
 
-func (response ReadAgain429JSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
+func (response ReadAgain429ApplicationProblemPlusJSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ReadAgaindefaultJSONResponse struct {
+type ReadAgaindefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ReadAgaindefaultJSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
+func (response ReadAgaindefaultApplicationProblemPlusJSONResponse) VisitReadAgainResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4887,60 +4949,62 @@ func (response GetSent200JSONResponse) VisitGetSentResponse(w http.ResponseWrite
 	return err
 }
 
-type GetSent404JSONResponse struct{ ProblemJSONResponse }
+type GetSent404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response GetSent404JSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+func (response GetSent404ApplicationProblemPlusJSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetSent409JSONResponse Problem
+type GetSent409ApplicationProblemPlusJSONResponse Problem
 
-func (response GetSent409JSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+func (response GetSent409ApplicationProblemPlusJSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(409)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetSent429JSONResponse Problem
+type GetSent429ApplicationProblemPlusJSONResponse Problem
 
-func (response GetSent429JSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+func (response GetSent429ApplicationProblemPlusJSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetSentdefaultJSONResponse struct {
+type GetSentdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetSentdefaultJSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
+func (response GetSentdefaultApplicationProblemPlusJSONResponse) VisitGetSentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -4970,88 +5034,90 @@ func (response Submit201JSONResponse) VisitSubmitResponse(w http.ResponseWriter)
 	return err
 }
 
-type Submit404JSONResponse struct{ ProblemJSONResponse }
+type Submit404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response Submit404JSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+func (response Submit404ApplicationProblemPlusJSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type Submit409JSONResponse Problem
+type Submit409ApplicationProblemPlusJSONResponse Problem
 
-func (response Submit409JSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+func (response Submit409ApplicationProblemPlusJSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(409)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type Submit422JSONResponse Problem
+type Submit422ApplicationProblemPlusJSONResponse Problem
 
-func (response Submit422JSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+func (response Submit422ApplicationProblemPlusJSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type Submit429JSONResponse Problem
+type Submit429ApplicationProblemPlusJSONResponse Problem
 
-func (response Submit429JSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+func (response Submit429ApplicationProblemPlusJSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type Submit503JSONResponse Problem
+type Submit503ApplicationProblemPlusJSONResponse Problem
 
-func (response Submit503JSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+func (response Submit503ApplicationProblemPlusJSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(503)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SubmitdefaultJSONResponse struct {
+type SubmitdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SubmitdefaultJSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
+func (response SubmitdefaultApplicationProblemPlusJSONResponse) VisitSubmitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5082,102 +5148,104 @@ func (response UploadFile201JSONResponse) VisitUploadFileResponse(w http.Respons
 	return err
 }
 
-type UploadFile404JSONResponse struct{ ProblemJSONResponse }
+type UploadFile404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response UploadFile404JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+func (response UploadFile404ApplicationProblemPlusJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type UploadFile409JSONResponse Problem
+type UploadFile409ApplicationProblemPlusJSONResponse Problem
 
-func (response UploadFile409JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+func (response UploadFile409ApplicationProblemPlusJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(409)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type UploadFile413JSONResponse Problem
+type UploadFile413ApplicationProblemPlusJSONResponse Problem
 
-func (response UploadFile413JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+func (response UploadFile413ApplicationProblemPlusJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(413)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type UploadFile422JSONResponse Problem
+type UploadFile422ApplicationProblemPlusJSONResponse Problem
 
-func (response UploadFile422JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+func (response UploadFile422ApplicationProblemPlusJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type UploadFile429JSONResponse Problem
+type UploadFile429ApplicationProblemPlusJSONResponse Problem
 
-func (response UploadFile429JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+func (response UploadFile429ApplicationProblemPlusJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type UploadFile503JSONResponse Problem
+type UploadFile503ApplicationProblemPlusJSONResponse Problem
 
-func (response UploadFile503JSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+func (response UploadFile503ApplicationProblemPlusJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(503)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type UploadFiledefaultJSONResponse struct {
+type UploadFiledefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response UploadFiledefaultJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
+func (response UploadFiledefaultApplicationProblemPlusJSONResponse) VisitUploadFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5207,18 +5275,18 @@ func (response ReadQuestions200JSONResponse) VisitReadQuestionsResponse(w http.R
 	return err
 }
 
-type ReadQuestionsdefaultJSONResponse struct {
+type ReadQuestionsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ReadQuestionsdefaultJSONResponse) VisitReadQuestionsResponse(w http.ResponseWriter) error {
+func (response ReadQuestionsdefaultApplicationProblemPlusJSONResponse) VisitReadQuestionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5246,32 +5314,34 @@ func (response ReadSchema200JSONResponse) VisitReadSchemaResponse(w http.Respons
 	return err
 }
 
-type ReadSchema422JSONResponse struct{ ProblemJSONResponse }
+type ReadSchema422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ReadSchema422JSONResponse) VisitReadSchemaResponse(w http.ResponseWriter) error {
+func (response ReadSchema422ApplicationProblemPlusJSONResponse) VisitReadSchemaResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ReadSchemadefaultJSONResponse struct {
+type ReadSchemadefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ReadSchemadefaultJSONResponse) VisitReadSchemaResponse(w http.ResponseWriter) error {
+func (response ReadSchemadefaultApplicationProblemPlusJSONResponse) VisitReadSchemaResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5299,32 +5369,34 @@ func (response ReadTable200JSONResponse) VisitReadTableResponse(w http.ResponseW
 	return err
 }
 
-type ReadTable422JSONResponse struct{ ProblemJSONResponse }
+type ReadTable422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response ReadTable422JSONResponse) VisitReadTableResponse(w http.ResponseWriter) error {
+func (response ReadTable422ApplicationProblemPlusJSONResponse) VisitReadTableResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(422)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type ReadTabledefaultJSONResponse struct {
+type ReadTabledefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ReadTabledefaultJSONResponse) VisitReadTableResponse(w http.ResponseWriter) error {
+func (response ReadTabledefaultApplicationProblemPlusJSONResponse) VisitReadTableResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5345,18 +5417,18 @@ func (response SignOut204Response) VisitSignOutResponse(w http.ResponseWriter) e
 	return nil
 }
 
-type SignOutdefaultJSONResponse struct {
+type SignOutdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SignOutdefaultJSONResponse) VisitSignOutResponse(w http.ResponseWriter) error {
+func (response SignOutdefaultApplicationProblemPlusJSONResponse) VisitSignOutResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5383,18 +5455,18 @@ func (response GetSession200JSONResponse) VisitGetSessionResponse(w http.Respons
 	return err
 }
 
-type GetSessiondefaultJSONResponse struct {
+type GetSessiondefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetSessiondefaultJSONResponse) VisitGetSessionResponse(w http.ResponseWriter) error {
+func (response GetSessiondefaultApplicationProblemPlusJSONResponse) VisitGetSessionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5422,46 +5494,48 @@ func (response SignIn200JSONResponse) VisitSignInResponse(w http.ResponseWriter)
 	return err
 }
 
-type SignIn401JSONResponse struct{ ProblemJSONResponse }
+type SignIn401ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response SignIn401JSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+func (response SignIn401ApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(401)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SignIn429JSONResponse Problem
+type SignIn429ApplicationProblemPlusJSONResponse Problem
 
-func (response SignIn429JSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+func (response SignIn429ApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(429)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type SignIndefaultJSONResponse struct {
+type SignIndefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SignIndefaultJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5491,18 +5565,18 @@ func (response RetryAll200JSONResponse) VisitRetryAllResponse(w http.ResponseWri
 	return err
 }
 
-type RetryAlldefaultJSONResponse struct {
+type RetryAlldefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response RetryAlldefaultJSONResponse) VisitRetryAllResponse(w http.ResponseWriter) error {
+func (response RetryAlldefaultApplicationProblemPlusJSONResponse) VisitRetryAllResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5530,18 +5604,18 @@ func (response ListSubmissions200JSONResponse) VisitListSubmissionsResponse(w ht
 	return err
 }
 
-type ListSubmissionsdefaultJSONResponse struct {
+type ListSubmissionsdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ListSubmissionsdefaultJSONResponse) VisitListSubmissionsResponse(w http.ResponseWriter) error {
+func (response ListSubmissionsdefaultApplicationProblemPlusJSONResponse) VisitListSubmissionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5569,32 +5643,34 @@ func (response GetSubmission200JSONResponse) VisitGetSubmissionResponse(w http.R
 	return err
 }
 
-type GetSubmission404JSONResponse struct{ ProblemJSONResponse }
+type GetSubmission404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response GetSubmission404JSONResponse) VisitGetSubmissionResponse(w http.ResponseWriter) error {
+func (response GetSubmission404ApplicationProblemPlusJSONResponse) VisitGetSubmissionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type GetSubmissiondefaultJSONResponse struct {
+type GetSubmissiondefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetSubmissiondefaultJSONResponse) VisitGetSubmissionResponse(w http.ResponseWriter) error {
+func (response GetSubmissiondefaultApplicationProblemPlusJSONResponse) VisitGetSubmissionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5616,32 +5692,34 @@ func (response WithdrawLinks204Response) VisitWithdrawLinksResponse(w http.Respo
 	return nil
 }
 
-type WithdrawLinks404JSONResponse struct{ ProblemJSONResponse }
+type WithdrawLinks404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response WithdrawLinks404JSONResponse) VisitWithdrawLinksResponse(w http.ResponseWriter) error {
+func (response WithdrawLinks404ApplicationProblemPlusJSONResponse) VisitWithdrawLinksResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type WithdrawLinksdefaultJSONResponse struct {
+type WithdrawLinksdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response WithdrawLinksdefaultJSONResponse) VisitWithdrawLinksResponse(w http.ResponseWriter) error {
+func (response WithdrawLinksdefaultApplicationProblemPlusJSONResponse) VisitWithdrawLinksResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
@@ -5664,32 +5742,34 @@ func (response RetryStep204Response) VisitRetryStepResponse(w http.ResponseWrite
 	return nil
 }
 
-type RetryStep404JSONResponse struct{ ProblemJSONResponse }
+type RetryStep404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
 
-func (response RetryStep404JSONResponse) VisitRetryStepResponse(w http.ResponseWriter) error {
+func (response RetryStep404ApplicationProblemPlusJSONResponse) VisitRetryStepResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(404)
 	_, err := buf.WriteTo(w)
 	return err
 }
 
-type RetryStepdefaultJSONResponse struct {
+type RetryStepdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response RetryStepdefaultJSONResponse) VisitRetryStepResponse(w http.ResponseWriter) error {
+func (response RetryStepdefaultApplicationProblemPlusJSONResponse) VisitRetryStepResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err

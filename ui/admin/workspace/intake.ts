@@ -150,7 +150,7 @@ export function createIntake(id: number) {
       keeping.value = 'unkept'
       problem.value = words(e)
       if (!(e instanceof Refused)) setTimeout(() => void save(), 3000)
-      else if (e.status === 409) await join()
+      else if (e.problem.type.endsWith('/stale')) await join()
     }
   }
   const soon = useDebounceFn(() => save(), 350)
