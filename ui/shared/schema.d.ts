@@ -3450,7 +3450,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/schema+json": string;
+                    "application/schema+json": Record<string, never>;
                 };
             };
             default: components["responses"]["Problem"];
