@@ -30,7 +30,7 @@ judges-ready: build
 
 # The race detector over all that many do at once; it takes some minutes and is not part of the tests.
 race: packages
-	go test -race ./app/... ./adapter/... ./web/... ./core/form ./core/phrase ./core/formula
+	go test -race ./app/... ./adapter/... ./web/... ./core/ask/form ./core/words/phrase ./core/ask/formula
 
 # What takes too long for each stop: the race detector, each fuzz target for a while, twenty times the chance in the tests that draw
 # lots, and ten runs in turn beside the commit BEFORE. Some forty minutes on two cores.
@@ -39,7 +39,7 @@ FUZZ := 60s
 thorough: race build
 	grep -rl '^func Fuzz' --include='*_test.go' . | xargs grep -Ho '^func Fuzz[A-Za-z]*' | while IFS=: read file name; do \
 	  go test "$$(dirname $$file)" -run '^$$' -fuzz "^$${name#func }$$" -fuzztime $(FUZZ) || exit 1; done
-	AMBERSEAL_THOROUGH=1 go test -count 1 ./core/typeset ./core/formula ./app/design
+	AMBERSEAL_THOROUGH=1 go test -count 1 ./core/print/typeset ./core/ask/formula ./app/workshop
 	AMBERSEAL_THOROUGH=1 go test -count 1 -v -timeout 60m -run Killed ./cmd/amberseal
 	go run ./e2e/pairs $(BEFORE)
 

@@ -14,11 +14,11 @@ import (
 	"time"
 
 	"amberseal/app/administer"
-	"amberseal/app/design"
 	"amberseal/app/receive"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
+	"amberseal/core/words/house"
 )
 
 //go:embed house.json intakes/*.json answers/*.json pictures/*
@@ -58,7 +58,7 @@ func Furnish(ctx context.Context, office *administer.Office, site string) error 
 
 // Fill makes and opens the demo's intakes and hands in its submissions, received over the
 // last three weeks, the oldest first.
-func Fill(ctx context.Context, workshop *design.Workshop, counter *receive.Counter) error {
+func Fill(ctx context.Context, workshop *workshop.Workshop, counter *receive.Counter) error {
 	examples, err := Examples()
 	if err != nil {
 		return err

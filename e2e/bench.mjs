@@ -18,7 +18,7 @@ function page() {
   const answers = JSON.parse(read('demo/answers/repair-drop-off.json'))
   const house = JSON.parse(read('demo/house.json'))
   const face = (file, weight) =>
-    `@font-face{font-family:Literata;font-weight:${weight};src:url(data:font/ttf;base64,${base64(`core/typeface/files/${file}.ttf`)})}`
+    `@font-face{font-family:Literata;font-weight:${weight};src:url(data:font/ttf;base64,${base64(`core/print/typeface/files/${file}.ttf`)})}`
   const plain = (v) =>
     v === undefined
       ? '–'

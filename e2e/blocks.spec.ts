@@ -125,7 +125,7 @@ test('the house is set beside its letter: an SVG as logo, a font of one’s own,
   await script.getByLabel('Choose another').setInputFiles(logo)
   await expect(script.getByAltText('The chosen picture')).toHaveAttribute('src', /\.svg$/)
 
-  const font = await readFile('../core/typeface/files/IBMPlexSans-Bold.ttf')
+  const font = await readFile('../core/print/typeface/files/IBMPlexSans-Bold.ttf')
   const file = info.outputPath('own.ttf')
   await writeFile(file, font)
   await script.getByLabel('Add a font').setInputFiles(file)

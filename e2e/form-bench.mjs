@@ -10,7 +10,7 @@ import { gzipSync } from 'node:zlib'
 import { options } from './chromium.mjs'
 
 const root = join(import.meta.dirname, '..')
-const check = execFileSync('go', ['test', './core/form', '-run', '^$', '-bench', 'Check', '-benchtime', '2s'], {
+const check = execFileSync('go', ['test', './core/ask/form', '-run', '^$', '-bench', 'Check', '-benchtime', '2s'], {
   cwd: root,
   encoding: 'utf8',
 })

@@ -10,13 +10,13 @@ import (
 	"time"
 
 	"amberseal/app/produce"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
-	"amberseal/core/seal"
+	"amberseal/core/print/paper"
+	"amberseal/core/print/seal"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 var at = time.Date(2026, 11, 24, 9, 41, 0, 0, time.UTC)

@@ -8,7 +8,7 @@ import (
 	"io"
 
 	"amberseal/app/register"
-	"amberseal/core/seal"
+	"amberseal/core/print/seal"
 	"amberseal/web/api"
 )
 

@@ -5,11 +5,11 @@ import (
 	"fmt"
 	"io"
 
-	"amberseal/app/design"
-	"amberseal/core/finding"
-	"amberseal/core/form"
-	"amberseal/core/formula"
-	"amberseal/core/phrase"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
+	"amberseal/core/ask/formula"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/phrase"
 	"amberseal/web/api"
 )
 
@@ -108,7 +108,7 @@ func (d *desk) ReadSchema(_ context.Context, r api.ReadSchemaRequestObject) (api
 	if err != nil {
 		return nil, unprocessable{fmt.Errorf("the schema is larger than %s", size(mostDesign))}
 	}
-	name, fields, err := design.ReadSchema(data)
+	name, fields, err := workshop.ReadSchema(data)
 	if err != nil {
 		return nil, err
 	}
@@ -118,9 +118,9 @@ func (d *desk) ReadSchema(_ context.Context, r api.ReadSchemaRequestObject) (api
 func (d *desk) ReadTable(_ context.Context, r api.ReadTableRequestObject) (api.ReadTableResponseObject, error) {
 	data, err := io.ReadAll(r.Body)
 	if err != nil {
-		return nil, unprocessable{fmt.Errorf("the table is larger than %s", size(design.MaxTable))}
+		return nil, unprocessable{fmt.Errorf("the table is larger than %s", size(workshop.MaxTable))}
 	}
-	fields, err := design.ReadTable(data)
+	fields, err := workshop.ReadTable(data)
 	if err != nil {
 		return nil, err
 	}

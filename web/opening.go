@@ -17,14 +17,14 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"amberseal/app/access"
-	"amberseal/app/design"
 	"amberseal/app/invite"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
-	"amberseal/core/code"
-	"amberseal/core/fill"
+	"amberseal/app/workshop"
+	"amberseal/core/foreign/fill"
 	"amberseal/core/plan"
+	"amberseal/core/print/paper/code"
 	"amberseal/web/api"
 )
 
@@ -156,7 +156,7 @@ func (d *desk) Invite(ctx context.Context, r api.InviteRequestObject) (api.Invit
 	if err != nil {
 		return nil, err
 	}
-	if i.State != design.Open {
+	if i.State != workshop.Open {
 		return nil, receive.ErrClosed
 	}
 	done, err := d.Invitations.Invite(ctx, r.Id, value(r.Body.Words), r.Body.Addresses)

@@ -11,11 +11,11 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"amberseal/app/administer"
-	"amberseal/app/design"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/upload"
+	"amberseal/app/workshop"
 	"amberseal/core/intake"
 	"amberseal/web/api"
 )
@@ -135,7 +135,7 @@ var conflicts = []struct {
 }{
 	{receive.ErrClosed, pClosed}, {receive.ErrEarly, pEarly}, {receive.ErrFull, pEnough}, {receive.ErrInvitation, pInvitation},
 	{receive.ErrInvitationUsed, pUsed}, {receive.ErrPaused, pPaused}, {receive.ErrChanged, pChanged}, {receive.ErrCorrections, pCorrected},
-	{receive.ErrNoCorrection, pNoChange}, {design.ErrStale, pStale}, {design.ErrSlugTaken, pAddress},
+	{receive.ErrNoCorrection, pNoChange}, {workshop.ErrStale, pStale}, {workshop.ErrSlugTaken, pAddress},
 }
 
 // fail turns an error of a use case into an answer.
@@ -147,8 +147,8 @@ func (d *desk) fail(c *gin.Context, err error) {
 		}
 	}
 	var invalid receive.Invalid
-	var faulty design.Faulty
-	var unreadable design.Unreadable
+	var faulty workshop.Faulty
+	var unreadable workshop.Unreadable
 	var refused upload.Refused
 	const unfit = http.StatusUnprocessableEntity
 	switch {

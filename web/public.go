@@ -17,17 +17,17 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"amberseal/app/design"
 	"amberseal/app/invite"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
-	"amberseal/core/form"
-	"amberseal/core/house"
-	"amberseal/core/locale"
-	"amberseal/core/phrase"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
 	"amberseal/core/plan"
-	"amberseal/core/seal"
+	"amberseal/core/print/seal"
+	"amberseal/core/words/house"
+	"amberseal/core/words/locale"
+	"amberseal/core/words/phrase"
 	"amberseal/web/api"
 )
 
@@ -57,7 +57,7 @@ func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObje
 		out.Standing = standingOf(standing)
 		out.Form.Fields = []api.Field{}
 		for _, para := range p.Design.Opening.Paused {
-			if p.State == design.Paused {
+			if p.State == workshop.Paused {
 				out.Paused = append(out.Paused, para.Spans.Plain(phrase.Facts{House: h, Intake: p.Design.Name, Made: d.Now()}))
 			}
 		}

@@ -12,8 +12,8 @@ import (
 
 	"amberseal/app/access"
 	"amberseal/app/register"
-	"amberseal/core/form"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/words/phrase"
 	"amberseal/web/api"
 )
 

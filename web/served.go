@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"amberseal/app/receive"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
+	"amberseal/core/words/house"
 )
 
 // servedField is a question that can be answered before the page's script has come.

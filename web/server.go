@@ -21,20 +21,20 @@ import (
 	"github.com/gin-gonic/gin/binding"
 
 	"amberseal/app/administer"
-	"amberseal/app/design"
 	"amberseal/app/invite"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/upload"
 	"amberseal/app/watch"
-	"amberseal/core/fill"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
+	"amberseal/core/foreign/fill"
 	"amberseal/core/intake"
 	"amberseal/core/link"
 	"amberseal/core/plan"
-	"amberseal/core/typeface"
+	"amberseal/core/print/typeface"
+	"amberseal/core/words/house"
 	"amberseal/web/api"
 )
 
@@ -66,7 +66,7 @@ type Records interface {
 // Server answers requests. All fields but Closing, Demo and StandIns are needed.
 type Server struct {
 	Office      *administer.Office
-	Workshop    *design.Workshop
+	Workshop    *workshop.Workshop
 	Counter     *receive.Counter
 	Uploads     *upload.Desk
 	Invitations *invite.Desk
@@ -92,7 +92,7 @@ type Server struct {
 // Limits of request bodies in bytes.
 const (
 	mostAnswers = 2 << 20
-	mostDesign  = design.MaxDesign
+	mostDesign  = workshop.MaxDesign
 	mostPicture = 10 << 20
 	mostPaste   = 1 << 20
 	mostChecked = 100 << 20
@@ -280,7 +280,7 @@ func limitBody(c *gin.Context) {
 	case strings.HasSuffix(path, "/invitations"):
 		most = mostPaste
 	case path == "/api/questions/table":
-		most = design.MaxTable
+		most = workshop.MaxTable
 	case path == "/api/pictures":
 		most = mostPicture
 	case path == "/api/fonts":

@@ -13,7 +13,7 @@ import (
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/upload"
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/web/api"
 )
 

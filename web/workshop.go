@@ -10,19 +10,19 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"amberseal/app/design"
 	"amberseal/app/produce"
 	"amberseal/app/register"
-	"amberseal/core/finding"
-	"amberseal/core/form"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
+	"amberseal/core/ask/schema"
 	"amberseal/core/intake"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
-	"amberseal/core/schema"
-	"amberseal/core/seal"
-	"amberseal/core/svg"
-	"amberseal/core/typeface"
-	"amberseal/core/typeset"
+	"amberseal/core/print/paper"
+	"amberseal/core/print/seal"
+	"amberseal/core/print/svg"
+	"amberseal/core/print/typeface"
+	"amberseal/core/print/typeset"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/phrase"
 	"amberseal/web/api"
 )
 
@@ -118,7 +118,7 @@ type checkedDesign struct {
 	findings finding.List
 }
 
-func (d *desk) findings(ctx context.Context, i design.Intake) finding.List {
+func (d *desk) findings(ctx context.Context, i workshop.Intake) finding.List {
 	d.looked.Lock()
 	known, ok := d.checked[i.ID]
 	d.looked.Unlock()
@@ -132,7 +132,7 @@ func (d *desk) findings(ctx context.Context, i design.Intake) finding.List {
 	return l
 }
 
-func (d *desk) intake(ctx context.Context, i design.Intake) api.Intake {
+func (d *desk) intake(ctx context.Context, i workshop.Intake) api.Intake {
 	out := api.Intake{
 		Id: i.ID, Design: i.Design, Address: optional(i.Address), Revision: i.Revision, Version: i.Version, Changed: i.Changed(), State: api.IntakeState(i.State),
 		Updated: i.Updated, Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed,
@@ -145,7 +145,7 @@ func (d *desk) intake(ctx context.Context, i design.Intake) api.Intake {
 }
 
 // line is an intake as lists show it.
-func (d *desk) line(ctx context.Context, i design.Intake) api.IntakeLine {
+func (d *desk) line(ctx context.Context, i workshop.Intake) api.IntakeLine {
 	out := api.IntakeLine{
 		Id: i.ID, Name: i.Design.Name, Slug: i.Design.Slug, Changed: i.Changed(), State: api.IntakeState(i.State), Updated: i.Updated,
 		Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed, Faults: d.findings(ctx, i).Faults(),
@@ -174,7 +174,7 @@ func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) 
 }
 
 func (d *desk) AddIntake(ctx context.Context, r api.AddIntakeRequestObject) (api.AddIntakeResponseObject, error) {
-	var i design.Intake
+	var i workshop.Intake
 	var err error
 	switch {
 	case r.Body.File != nil:
@@ -203,7 +203,7 @@ func (d *desk) designFile(c *gin.Context) {
 	if !ok {
 		return
 	}
-	file, err := design.Encode(i.Design)
+	file, err := workshop.Encode(i.Design)
 	if err != nil {
 		d.fail(c, err)
 		return
@@ -228,11 +228,11 @@ func (d *desk) schemaFile(c *gin.Context) {
 }
 
 // intakeOf finds the intake of a route's id, or answers that there is none.
-func (d *desk) intakeOf(c *gin.Context) (design.Intake, bool) {
+func (d *desk) intakeOf(c *gin.Context) (workshop.Intake, bool) {
 	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
 	if err != nil {
 		d.fail(c, register.NotFound)
-		return design.Intake{}, false
+		return workshop.Intake{}, false
 	}
 	i, err := d.Workshop.Store.Intake(c.Request.Context(), id)
 	if err != nil {

@@ -9,7 +9,7 @@ import (
 	"time"
 
 	"amberseal/app/administer"
-	"amberseal/core/house"
+	"amberseal/core/words/house"
 )
 
 // House is who we are, or a new house before anybody said.

@@ -9,8 +9,8 @@ import (
 	"strings"
 	"time"
 
-	"amberseal/app/design"
 	"amberseal/app/receive"
+	"amberseal/app/workshop"
 	"amberseal/core/intake"
 	"amberseal/core/link"
 )
@@ -28,8 +28,8 @@ const openJobs = `WITH
 
 type scanner interface{ Scan(...any) error }
 
-func scanIntake(r scanner) (design.Intake, error) {
-	var i design.Intake
+func scanIntake(r scanner) (workshop.Intake, error) {
+	var i workshop.Intake
 	var body string
 	var opened, updated int64
 	err := r.Scan(&i.ID, &body, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed, &i.Address)
@@ -44,21 +44,21 @@ func scanIntake(r scanner) (design.Intake, error) {
 }
 
 // Intakes lists all, the last changed first.
-func (d *DB) Intakes(ctx context.Context) ([]design.Intake, error) {
+func (d *DB) Intakes(ctx context.Context) ([]workshop.Intake, error) {
 	r, err := d.read.QueryContext(ctx, openJobs+intakeColumns+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000")
-	return rows(r, err, func(r *sql.Rows) (design.Intake, error) { return scanIntake(r) })
+	return rows(r, err, func(r *sql.Rows) (workshop.Intake, error) { return scanIntake(r) })
 }
 
 // Intake finds one.
-func (d *DB) Intake(ctx context.Context, id int64) (design.Intake, error) {
+func (d *DB) Intake(ctx context.Context, id int64) (workshop.Intake, error) {
 	return scanIntake(d.read.QueryRowContext(ctx, openJobs+intakeColumns+" WHERE i.id = ?", id))
 }
 
 // AddIntake keeps a new one as a draft.
-func (d *DB) AddIntake(ctx context.Context, x intake.Design, now time.Time) (design.Intake, error) {
+func (d *DB) AddIntake(ctx context.Context, x intake.Design, now time.Time) (workshop.Intake, error) {
 	body, err := json.Marshal(x)
 	if err != nil {
-		return design.Intake{}, err
+		return workshop.Intake{}, err
 	}
 	var id int64
 	err = d.do(ctx, func(tx txn) error {
@@ -66,10 +66,10 @@ func (d *DB) AddIntake(ctx context.Context, x intake.Design, now time.Time) (des
 			return err
 		}
 		return slugError(tx.QueryRow("INSERT INTO intake (slug, name, design, revision, state, created, updated) VALUES (?, ?, ?, 1, ?, ?, ?) RETURNING id",
-			draftAddress(x.Slug), x.Name, body, design.Draft, micros(now), micros(now)).Scan(&id))
+			draftAddress(x.Slug), x.Name, body, workshop.Draft, micros(now), micros(now)).Scan(&id))
 	})
 	if err != nil {
-		return design.Intake{}, err
+		return workshop.Intake{}, err
 	}
 	return d.Intake(ctx, id)
 }
@@ -79,7 +79,7 @@ func freeAddress(tx txn, slug string, own int64) error {
 	var one int
 	err := tx.QueryRow("SELECT 1 FROM address WHERE slug = ? AND intake <> ?", slug, own).Scan(&one)
 	if err == nil {
-		return design.ErrSlugTaken
+		return workshop.ErrSlugTaken
 	}
 	return ignoreNone(err)
 }
@@ -94,16 +94,16 @@ func draftAddress(slug string) string {
 
 func slugError(err error) error {
 	if err != nil && strings.Contains(err.Error(), "intake.slug") {
-		return design.ErrSlugTaken
+		return workshop.ErrSlugTaken
 	}
 	return err
 }
 
 // SetDesign keeps the draft that was made on a revision.
-func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Design, now time.Time) (design.Intake, error) {
+func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Design, now time.Time) (workshop.Intake, error) {
 	body, err := json.Marshal(x)
 	if err != nil {
-		return design.Intake{}, err
+		return workshop.Intake{}, err
 	}
 	err = d.do(ctx, func(tx txn) error {
 		if err := freeAddress(tx, x.Slug, id); err != nil {
@@ -117,7 +117,7 @@ func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Des
 		return changedOne(tx, done, id)
 	})
 	if err != nil {
-		return design.Intake{}, err
+		return workshop.Intake{}, err
 	}
 	return d.Intake(ctx, id)
 }
@@ -131,11 +131,11 @@ func changedOne(tx txn, done sql.Result, id int64) error {
 	if err := tx.QueryRow("SELECT 1 FROM intake WHERE id = ?", id).Scan(&one); err != nil {
 		return found(err)
 	}
-	return design.ErrStale
+	return workshop.ErrStale
 }
 
 // Publish makes the draft of a revision the next version.
-func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time) (design.Intake, error) {
+func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time) (workshop.Intake, error) {
 	err := d.do(ctx, func(tx txn) error {
 		done, err := tx.Exec("UPDATE intake SET version = version + 1, published = revision, updated = ? WHERE id = ? AND revision = ?", micros(now), id, revision)
 		if err != nil {
@@ -152,16 +152,16 @@ func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time)
 	})
 	d.published.forget()
 	if err != nil {
-		return design.Intake{}, err
+		return workshop.Intake{}, err
 	}
 	return d.Intake(ctx, id)
 }
 
 // Versions lists what was published, the newest first.
-func (d *DB) Versions(ctx context.Context, id int64) ([]design.Version, error) {
+func (d *DB) Versions(ctx context.Context, id int64) ([]workshop.Version, error) {
 	r, err := d.read.QueryContext(ctx, "SELECT version, created, design FROM version WHERE intake = ? ORDER BY version DESC", id)
-	return rows(r, err, func(r *sql.Rows) (design.Version, error) {
-		var v design.Version
+	return rows(r, err, func(r *sql.Rows) (workshop.Version, error) {
+		var v workshop.Version
 		var created int64
 		var body string
 		if err := r.Scan(&v.Number, &created, &body); err != nil {
@@ -173,14 +173,14 @@ func (d *DB) Versions(ctx context.Context, id int64) ([]design.Version, error) {
 }
 
 // SetState opens or closes an intake.
-func (d *DB) SetState(ctx context.Context, id int64, s design.State, now time.Time) (design.Intake, error) {
+func (d *DB) SetState(ctx context.Context, id int64, s workshop.State, now time.Time) (workshop.Intake, error) {
 	err := d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec("UPDATE intake SET opened = CASE WHEN ?1 = 'open' AND state <> 'open' THEN ?2 ELSE opened END, state = ?1, updated = ?2 WHERE id = ?3", s, micros(now), id)
 		return err
 	})
 	d.published.forget()
 	if err != nil {
-		return design.Intake{}, err
+		return workshop.Intake{}, err
 	}
 	return d.Intake(ctx, id)
 }

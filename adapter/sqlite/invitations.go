@@ -10,7 +10,7 @@ import (
 	"amberseal/app/invite"
 	"amberseal/app/receive"
 	"amberseal/app/register"
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/plan"
 )
 

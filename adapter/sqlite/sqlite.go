@@ -24,7 +24,7 @@ import (
 
 	"amberseal/app/receive"
 	"amberseal/app/register"
-	"amberseal/core/house"
+	"amberseal/core/words/house"
 )
 
 //go:embed migrations/*.sql

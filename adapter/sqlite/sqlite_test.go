@@ -18,15 +18,15 @@ import (
 	"github.com/pressly/goose/v3"
 
 	"amberseal/adapter/sqlite"
-	"amberseal/app/design"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/form"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/words/phrase"
 )
 
 var noon = time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)
@@ -34,7 +34,7 @@ var noon = time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)
 // house is a database in a file of its own, with what takes submissions in.
 type house struct {
 	*sqlite.DB
-	workshop *design.Workshop
+	workshop *workshop.Workshop
 	counter  *receive.Counter
 	file     string
 }
@@ -46,7 +46,7 @@ func open(t *testing.T, file string) house {
 		t.Fatal(err)
 	}
 	now := func() time.Time { return noon }
-	return house{db, &design.Workshop{Store: db, Now: now}, &receive.Counter{Store: db, Secret: link.Secret("0123456789abcdef0123456789abcdef"), Now: now, Arrived: func() {}}, file}
+	return house{db, &workshop.Workshop{Store: db, Now: now}, &receive.Counter{Store: db, Secret: link.Secret("0123456789abcdef0123456789abcdef"), Now: now, Arrived: func() {}}, file}
 }
 
 func furnished(t *testing.T) house {

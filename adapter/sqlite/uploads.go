@@ -4,7 +4,7 @@ import (
 	"context"
 	"time"
 
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 )
 
 // AddUpload keeps a file that waits for its submission.

@@ -23,11 +23,11 @@ import (
 	"amberseal/app/produce"
 	"amberseal/app/register"
 	"amberseal/app/upload"
-	"amberseal/core/finding"
-	"amberseal/core/house"
-	"amberseal/core/svg"
-	"amberseal/core/typeface"
-	"amberseal/core/typeset"
+	"amberseal/core/print/svg"
+	"amberseal/core/print/typeface"
+	"amberseal/core/print/typeset"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/house"
 )
 
 // Person is somebody who works in the house.

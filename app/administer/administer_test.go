@@ -20,8 +20,8 @@ import (
 	"amberseal/adapter/sqlite"
 	"amberseal/app/administer"
 	"amberseal/app/register"
-	"amberseal/core/house"
-	"amberseal/core/typeface"
+	"amberseal/core/print/typeface"
+	"amberseal/core/words/house"
 )
 
 func office(t *testing.T) (*administer.Office, *sqlite.DB) {
@@ -131,7 +131,7 @@ func TestPicturesAndFonts(t *testing.T) {
 			t.Errorf("%s is refused with %q", what, err)
 		}
 	}
-	font, err := os.ReadFile("../../core/typeface/files/IBMPlexSans-Regular_Italic.ttf")
+	font, err := os.ReadFile("../../core/print/typeface/files/IBMPlexSans-Regular_Italic.ttf")
 	if err != nil {
 		t.Fatal(err)
 	}

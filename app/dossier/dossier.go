@@ -9,11 +9,11 @@ import (
 
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
-	"amberseal/core/phrase"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // Store has submissions, their documents and the house.

@@ -14,12 +14,12 @@ import (
 	"amberseal/app/file"
 	"amberseal/app/register"
 	"amberseal/app/work"
+	"amberseal/core/ask/form"
 	"amberseal/core/filing"
-	"amberseal/core/form"
-	"amberseal/core/house"
 	"amberseal/core/intake"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // archive has one submission with one document, and says which was asked for.

@@ -14,12 +14,12 @@ import (
 	"amberseal/app/notify"
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/link"
 	"amberseal/core/notice"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // State says where an invitation stands.

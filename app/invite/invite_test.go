@@ -16,11 +16,11 @@ import (
 	"amberseal/app/invite"
 	"amberseal/app/notify"
 	"amberseal/app/work"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
 	"amberseal/core/plan"
+	"amberseal/core/words/house"
 )
 
 // Addresses as people paste them; those that RFC 5322 section 3.4.1 forbids are told.

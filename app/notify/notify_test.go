@@ -15,13 +15,13 @@ import (
 	"amberseal/app/notify"
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
 	"amberseal/core/notice"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 	"amberseal/standin/mailbox"
 )
 

@@ -13,9 +13,9 @@ import (
 	"testing"
 
 	"amberseal/app/produce"
-	"amberseal/core/form"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/phrase"
 )
 
 // preflight asks Apache PDFBox which of the files are valid PDF/A-1b, in their order.

@@ -9,16 +9,16 @@ import (
 	"strings"
 	"time"
 
+	"amberseal/core/ask/schema"
 	"amberseal/core/blank"
 	"amberseal/core/filing"
-	"amberseal/core/finding"
-	"amberseal/core/house"
 	"amberseal/core/intake"
-	"amberseal/core/paper"
-	"amberseal/core/pdf"
-	"amberseal/core/phrase"
-	"amberseal/core/schema"
-	"amberseal/core/typeset"
+	"amberseal/core/print/paper"
+	"amberseal/core/print/pdf"
+	"amberseal/core/print/typeset"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // Sheet is the size of a page.

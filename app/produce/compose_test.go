@@ -17,14 +17,14 @@ import (
 	"time"
 
 	"amberseal/app/produce"
-	"amberseal/core/code"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
-	"amberseal/core/seal"
+	"amberseal/core/print/paper"
+	"amberseal/core/print/paper/code"
+	"amberseal/core/print/seal"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 const demo = "../../demo/"

@@ -12,10 +12,10 @@ import (
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
 	"amberseal/app/produce"
-	"amberseal/core/annex"
-	"amberseal/core/form"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/foreign/annex"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/phrase"
 )
 
 // A document that carries its answers with their schema, and the files that were sent: poppler takes them out again, and a

@@ -11,10 +11,10 @@ import (
 	"testing"
 
 	"amberseal/app/produce"
-	"amberseal/core/form"
-	"amberseal/core/house"
-	"amberseal/core/paper"
-	"amberseal/core/typeface"
+	"amberseal/core/ask/form"
+	"amberseal/core/print/paper"
+	"amberseal/core/print/typeface"
+	"amberseal/core/words/house"
 )
 
 // fontFile reads a font that Debian has, or one that ships.
@@ -28,7 +28,7 @@ func fontFile(t testing.TB, name string) []byte {
 }
 
 const (
-	shipped    = "../../core/typeface/files/IBMPlexSans-Regular.ttf"
+	shipped    = "../../core/print/typeface/files/IBMPlexSans-Regular.ttf"
 	postScript = "/usr/share/fonts/opentype/urw-base35/NimbusRoman-Regular.otf" // of fonts-urw-base35, which Ghostscript needs
 )
 
@@ -111,7 +111,7 @@ func TestLicencesOfFonts(t *testing.T) {
 			t.Errorf("bits %#04x: %v, want %v", bits, err, want)
 		}
 	}
-	for name, data := range map[string][]byte{"empty": {}, "text": []byte("not a font at all"), "collection": []byte("ttcf\x00\x01\x00\x00"), "cut": fontFile(t, shipped)[:5000], "no Latin": fontFile(t, "../../core/typeface/files/NotoEmoji-Regular.ttf")} {
+	for name, data := range map[string][]byte{"empty": {}, "text": []byte("not a font at all"), "collection": []byte("ttcf\x00\x01\x00\x00"), "cut": fontFile(t, shipped)[:5000], "no Latin": fontFile(t, "../../core/print/typeface/files/NotoEmoji-Regular.ttf")} {
 		if _, err := typeface.Read(data); err == nil {
 			t.Errorf("%s was taken", name)
 		}

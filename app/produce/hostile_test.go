@@ -11,10 +11,10 @@ import (
 	"testing"
 
 	"amberseal/app/produce"
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/phrase"
 )
 
 // wide is an intake with a repeating group of many columns, and that many rows of answers.

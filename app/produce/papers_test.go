@@ -4,7 +4,7 @@ import (
 	"strings"
 	"testing"
 
-	"amberseal/core/paper"
+	"amberseal/core/print/paper"
 )
 
 // Every kind of block in every look fits every paper, upright and across, down to a label: nothing leaves the page, and nothing

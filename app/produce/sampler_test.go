@@ -13,11 +13,11 @@ import (
 	"time"
 
 	"amberseal/app/produce"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // sampler is a document with every kind of block, and answers for it.

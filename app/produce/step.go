@@ -9,11 +9,11 @@ import (
 	"amberseal/app/dossier"
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/form"
-	"amberseal/core/house"
-	"amberseal/core/paper"
+	"amberseal/core/ask/form"
 	"amberseal/core/plan"
-	"amberseal/core/seal"
+	"amberseal/core/print/paper"
+	"amberseal/core/print/seal"
+	"amberseal/core/words/house"
 )
 
 // Shelf is where pictures of designs and the files of submissions lie.

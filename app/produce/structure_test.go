@@ -10,10 +10,10 @@ import (
 	"strings"
 	"testing"
 
-	"amberseal/app/design"
+	"amberseal/app/workshop"
 	"amberseal/core/intake"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/phrase"
 )
 
 // author writes documents of chance: every word is a number of its own, counted in the order of reading.
@@ -324,7 +324,7 @@ func (f *tagged) table(ref string) {
 // again holds that a design written to its file and read is the same: no change is told, and it is written as the same bytes.
 func again(t *testing.T, d intake.Design) {
 	t.Helper()
-	data, err := design.Encode(d)
+	data, err := workshop.Encode(d)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -332,7 +332,7 @@ func again(t *testing.T, d intake.Design) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	twice, err := design.Encode(read)
+	twice, err := workshop.Encode(read)
 	if err != nil || string(twice) != string(data) {
 		t.Errorf("written again the design is another file: %v", err)
 	}

@@ -7,11 +7,11 @@ import (
 
 	"amberseal/app/invite"
 	"amberseal/app/register"
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/words/phrase"
 )
 
 // DraftsKept is how long answers that were not handed in are kept.

@@ -13,23 +13,23 @@ import (
 	"sync/atomic"
 	"time"
 
-	"amberseal/app/design"
 	"amberseal/app/invite"
 	"amberseal/app/register"
-	"amberseal/core/finding"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // Published is an intake as respondents meet it.
 type Published struct {
 	IntakeID int64
 	Version  int
-	State    design.State
+	State    workshop.State
 	Design   intake.Design
 }
 
@@ -182,8 +182,8 @@ func (c *Counter) FormAs(ctx context.Context, slug string, version int) (Publish
 // Standing says whether a form takes answers now: nil, ErrClosed, ErrPaused or ErrEarly.
 func (p Published) Standing(now time.Time, h house.House) error {
 	switch p.State {
-	case design.Open:
-	case design.Paused:
+	case workshop.Open:
+	case workshop.Paused:
 		return ErrPaused
 	default:
 		return ErrClosed

@@ -13,25 +13,25 @@ import (
 	"time"
 
 	"amberseal/adapter/sqlite"
-	"amberseal/app/design"
 	"amberseal/app/invite"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/sweep"
 	"amberseal/app/work"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/link"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // desk is a counter over a real database, with a clock that is set by hand.
 type desk struct {
 	*receive.Counter
 	db       *sqlite.DB
-	workshop *design.Workshop
+	workshop *workshop.Workshop
 	now      time.Time
 }
 
@@ -47,11 +47,11 @@ func newDesk(t *testing.T) *desk {
 	d := &desk{db: db, now: time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)}
 	clock := func() time.Time { return d.now }
 	d.Counter = &receive.Counter{Store: db, Secret: secret, Now: clock, Arrived: func() {}}
-	d.workshop = &design.Workshop{Store: db, Now: clock}
+	d.workshop = &workshop.Workshop{Store: db, Now: clock}
 	return d
 }
 
-func (d *desk) open(t *testing.T, x intake.Design) design.Intake {
+func (d *desk) open(t *testing.T, x intake.Design) workshop.Intake {
 	t.Helper()
 	made, err := d.workshop.Add(t.Context(), x)
 	if err == nil {
@@ -435,7 +435,7 @@ func TestADraftMovesNothing(t *testing.T) {
 			t.Errorf("%s leads to %d: %v", slug, p.IntakeID, err)
 		}
 	}
-	if _, err := d.workshop.Store.AddIntake(t.Context(), guests(nil), d.now); !errors.Is(err, design.ErrSlugTaken) {
+	if _, err := d.workshop.Store.AddIntake(t.Context(), guests(nil), d.now); !errors.Is(err, workshop.ErrSlugTaken) {
 		t.Errorf("an address that leads somewhere was given to another: %v", err)
 	}
 }

@@ -6,7 +6,7 @@ import (
 	"strings"
 	"time"
 
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/plan"
 )
 

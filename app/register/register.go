@@ -7,7 +7,7 @@ import (
 	"errors"
 	"time"
 
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/plan"
 )
 

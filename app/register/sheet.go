@@ -8,9 +8,9 @@ import (
 	"strings"
 	"time"
 
-	"amberseal/core/form"
-	"amberseal/core/house"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // Sheet writes submissions of one intake as CSV (RFC 4180) in UTF-8 with a byte order mark, by which spreadsheets know

@@ -9,8 +9,8 @@ import (
 	"time"
 
 	"amberseal/app/register"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
+	"amberseal/core/words/house"
 )
 
 // Python's csv module, an independent reader, gets back what was answered, and no cell that a spreadsheet would run.

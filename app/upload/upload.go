@@ -23,8 +23,8 @@ import (
 	"github.com/disintegration/imaging"
 	"github.com/gabriel-vasile/mimetype"
 
+	"amberseal/core/ask/form"
 	"amberseal/core/filing"
-	"amberseal/core/form"
 )
 
 // Store keeps files.

@@ -19,7 +19,7 @@ import (
 	"amberseal/app/sweep"
 	"amberseal/app/upload"
 	"amberseal/app/work"
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 )
 

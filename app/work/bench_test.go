@@ -9,11 +9,11 @@ import (
 	"time"
 
 	"amberseal/adapter/sqlite"
-	"amberseal/app/design"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/form"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/plan"
 )
@@ -27,7 +27,7 @@ func BenchmarkEngine(b *testing.B) {
 		if err != nil {
 			b.Fatal(err)
 		}
-		workshop := &design.Workshop{Store: db, Now: time.Now}
+		workshop := &workshop.Workshop{Store: db, Now: time.Now}
 		made, err := workshop.Add(b.Context(), intake.New("Guest book", []form.Field{{Key: "who", Kind: form.ShortText, Label: "Who"}, {Key: "mail", Kind: form.Email, Label: "Mail"}}))
 		if err == nil {
 			_, err = workshop.Open(b.Context(), made.ID)

@@ -15,14 +15,14 @@ import (
 	"time"
 
 	"amberseal/adapter/sqlite"
-	"amberseal/app/design"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/form"
+	"amberseal/app/workshop"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/words/phrase"
 )
 
 // house is a real database with an intake of one document and one notice that carries it, and the times at which its hands
@@ -75,7 +75,7 @@ func inBubble(t *testing.T, send func(h *house, number string, attempt int) erro
 		d := intake.New("Guest book", []form.Field{{Key: "who", Kind: form.ShortText, Label: "Who"}})
 		d.Notices[0].To, d.Filings = phrase.Parse("x@y.example"), nil
 		d.Number = "N-{n}"
-		workshop := &design.Workshop{Store: db, Now: time.Now}
+		workshop := &workshop.Workshop{Store: db, Now: time.Now}
 		made, err := workshop.Add(t.Context(), d)
 		if err == nil {
 			_, err = workshop.Open(t.Context(), made.ID)

@@ -18,7 +18,7 @@ import (
 	"amberseal/app/access"
 	"amberseal/app/administer"
 	"amberseal/app/receive"
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/demo"
 	"amberseal/web/api"
 )

@@ -166,7 +166,7 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	font, err := os.ReadFile("../../core/typeface/files/IBMPlexSans-Bold.ttf")
+	font, err := os.ReadFile("../../core/print/typeface/files/IBMPlexSans-Bold.ttf")
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -10,7 +10,7 @@ import (
 	"testing"
 	"time"
 
-	"amberseal/core/seal"
+	"amberseal/core/print/seal"
 )
 
 // genuine is what the house says of a document to anybody.

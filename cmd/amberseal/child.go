@@ -14,7 +14,7 @@ import (
 	"time"
 
 	"amberseal/app/produce"
-	"amberseal/core/annex"
+	"amberseal/core/foreign/annex"
 )
 
 // limited is set in the environment of a child that reads what somebody sent.

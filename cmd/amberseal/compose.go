@@ -12,12 +12,12 @@ import (
 	"time"
 
 	"amberseal/app/produce"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
-	"amberseal/core/seal"
+	"amberseal/core/print/paper"
+	"amberseal/core/print/seal"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // compose makes one document from files, without a server or a database.

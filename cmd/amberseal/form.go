@@ -12,12 +12,12 @@ import (
 
 	"amberseal/app/produce"
 	"amberseal/app/receive"
-	"amberseal/core/fill"
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
+	"amberseal/core/ask/schema"
+	"amberseal/core/foreign/fill"
 	"amberseal/core/intake"
-	"amberseal/core/locale"
-	"amberseal/core/schema"
+	"amberseal/core/words/house"
+	"amberseal/core/words/locale"
 )
 
 // needed refuses a command whose flags were left out.

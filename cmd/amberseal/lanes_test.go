@@ -14,10 +14,10 @@ import (
 	"amberseal/adapter/sqlite"
 	"amberseal/app/receive"
 	"amberseal/app/register"
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/words/phrase"
 	"amberseal/demo"
 	"amberseal/standin/mailbox"
 )

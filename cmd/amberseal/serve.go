@@ -28,7 +28,6 @@ import (
 	"amberseal/adapter/sqlite"
 	"amberseal/app/access"
 	"amberseal/app/administer"
-	"amberseal/app/design"
 	"amberseal/app/dossier"
 	"amberseal/app/file"
 	"amberseal/app/invite"
@@ -39,6 +38,7 @@ import (
 	"amberseal/app/upload"
 	"amberseal/app/watch"
 	"amberseal/app/work"
+	"amberseal/app/workshop"
 	"amberseal/core/link"
 	"amberseal/core/plan"
 	"amberseal/demo"
@@ -153,7 +153,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		return err
 	}
 	p.server = &web.Server{
-		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &design.Workshop{Store: p.db, Now: time.Now},
+		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &workshop.Workshop{Store: p.db, Now: time.Now},
 		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: &invite.Desk{Store: p.db, Now: time.Now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join, Examples: examples,
 		Records: p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}

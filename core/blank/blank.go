@@ -10,13 +10,13 @@ import (
 	"fmt"
 	"strconv"
 
-	"amberseal/core/form"
-	"amberseal/core/house"
-	"amberseal/core/locale"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
-	"amberseal/core/typeface"
-	"amberseal/core/typeset"
+	"amberseal/core/ask/form"
+	"amberseal/core/print/paper"
+	"amberseal/core/print/typeface"
+	"amberseal/core/print/typeset"
+	"amberseal/core/words/house"
+	"amberseal/core/words/locale"
+	"amberseal/core/words/phrase"
 )
 
 // Rows is how many empty rows a repeating group gets, within its own least and most.

@@ -5,10 +5,10 @@ import (
 	"fmt"
 	"testing"
 
+	"amberseal/core/ask/form"
 	"amberseal/core/blank"
-	"amberseal/core/form"
-	"amberseal/core/house"
-	"amberseal/core/typeset"
+	"amberseal/core/print/typeset"
+	"amberseal/core/words/house"
 )
 
 func nothing(string) ([]byte, error) { return nil, errors.New("there is none") }

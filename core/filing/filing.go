@@ -8,9 +8,9 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"amberseal/core/finding"
-	"amberseal/core/form"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/phrase"
 
 	"golang.org/x/text/unicode/norm"
 )

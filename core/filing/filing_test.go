@@ -9,10 +9,10 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"amberseal/core/ask/form"
 	"amberseal/core/filing"
-	"amberseal/core/form"
-	"amberseal/core/house"
-	"amberseal/core/phrase"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 var asked = form.Form{Fields: []form.Field{{Key: "name", Kind: form.LongText, Label: "Name"}}}

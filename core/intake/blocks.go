@@ -3,8 +3,8 @@ package intake
 import (
 	"strings"
 
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/phrase"
 )
 
 // block visits what a block refers to: in its words and conditions, and by the names it holds.

@@ -12,10 +12,10 @@ import (
 	"golang.org/x/text/language"
 	"golang.org/x/text/language/display"
 
+	"amberseal/core/ask/form"
 	"amberseal/core/filing"
-	"amberseal/core/form"
 	"amberseal/core/notice"
-	"amberseal/core/paper"
+	"amberseal/core/print/paper"
 )
 
 // Compare says in sentences what a later design has that an earlier one had not.

@@ -7,9 +7,9 @@ import (
 	"strings"
 	"testing"
 
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
-	"amberseal/core/phrase"
+	"amberseal/core/words/phrase"
 )
 
 // leaves visits every word, number and switch of a JSON value with its place; set changes it there.

@@ -9,12 +9,12 @@ import (
 	"slices"
 	"strings"
 
+	"amberseal/core/ask/form"
 	"amberseal/core/filing"
-	"amberseal/core/finding"
-	"amberseal/core/form"
 	"amberseal/core/notice"
-	"amberseal/core/numbering"
-	"amberseal/core/paper"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/numbering"
 )
 
 // Version is that of the format this program reads and writes.

@@ -5,9 +5,9 @@ import (
 	"slices"
 	"strings"
 
-	"amberseal/core/form"
-	"amberseal/core/formula"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/ask/formula"
+	"amberseal/core/words/phrase"
 )
 
 // Mend says what becomes of a place when the field it uses is removed: another field, fixed words, or nothing.

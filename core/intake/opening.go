@@ -6,10 +6,10 @@ import (
 	"strings"
 	"time"
 
-	"amberseal/core/finding"
-	"amberseal/core/form"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/phrase"
 )
 
 // Opening is when and how respondents can answer, and what they meet afterwards.

@@ -6,10 +6,10 @@ import (
 	"strconv"
 	"strings"
 
-	"amberseal/core/form"
-	"amberseal/core/formula"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/ask/formula"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/phrase"
 )
 
 // Use is how a place uses a field.

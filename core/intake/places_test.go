@@ -11,7 +11,7 @@ import (
 	"sync"
 	"testing"
 
-	"amberseal/core/form"
+	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 )
 

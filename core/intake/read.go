@@ -12,7 +12,7 @@ import (
 	"strings"
 	"sync"
 
-	"amberseal/core/phrase"
+	"amberseal/core/words/phrase"
 )
 
 // Read reads a design, of this version of the format or an earlier one: the one way in, for files, imports, the API and the database.

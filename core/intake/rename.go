@@ -6,8 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"amberseal/core/form"
-	"amberseal/core/formula"
+	"amberseal/core/ask/form"
+	"amberseal/core/ask/formula"
 )
 
 // clone is a deep copy, by way of the file format.

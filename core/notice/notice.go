@@ -8,9 +8,9 @@ import (
 	"slices"
 	"strings"
 
-	"amberseal/core/finding"
-	"amberseal/core/form"
-	"amberseal/core/phrase"
+	"amberseal/core/ask/form"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/phrase"
 )
 
 // Notice is one message of an intake.

@@ -7,10 +7,10 @@ import (
 	"testing"
 	"time"
 
-	"amberseal/core/form"
-	"amberseal/core/house"
+	"amberseal/core/ask/form"
 	"amberseal/core/notice"
-	"amberseal/core/phrase"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 var asked = form.Form{Fields: []form.Field{

@@ -7,7 +7,7 @@ import (
 	"regexp"
 	"strings"
 
-	"amberseal/core/phrase"
+	"amberseal/core/words/phrase"
 )
 
 // bound is a paragraph with the facts in place; one of which nothing is left is not there.

@@ -8,7 +8,7 @@ import (
 	"time"
 
 	"amberseal/core/intake"
-	"amberseal/core/phrase"
+	"amberseal/core/words/phrase"
 )
 
 // Kind is what sort of step it is; a hand does each kind.

@@ -6,14 +6,14 @@ import (
 	"testing"
 	"time"
 
+	"amberseal/core/ask/form"
 	"amberseal/core/filing"
-	"amberseal/core/form"
-	"amberseal/core/house"
 	"amberseal/core/intake"
 	"amberseal/core/notice"
-	"amberseal/core/paper"
-	"amberseal/core/phrase"
 	"amberseal/core/plan"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 func design() (intake.Design, phrase.Facts) {

@@ -16,7 +16,7 @@ const languages: Record<string, string> = {
 }
 const language = ref('de')
 
-/** Every text that can be translated: its place and its words, as core/form lists them. */
+/** Every text that can be translated: its place and its words, as core/ask/form lists them. */
 const texts = computed(() => {
   const out: { place: string; words: string }[] = []
   const add = (place: string, words?: string) => words && out.push({ place, words })

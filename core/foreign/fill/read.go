@@ -1,0 +1,280 @@
+// Package fill reads what was typed into documents that people bring back: the fields of a PDF
+// form, as answers to the form it is a blank copy of.
+//
+// A PDF may come from anybody: it is opened as package foreign does, the depth and number of its fields are limited, and a
+// panic of the reader is an error. The package writes no files.
+package fill
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strconv"
+	"strings"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"amberseal/core/ask/form"
+	"amberseal/core/foreign"
+	"amberseal/core/words/locale"
+)
+
+// MaxBytes is how large a copy that is brought back may be.
+const MaxBytes = foreign.MaxBytes
+
+// Limits of a form that is read.
+const (
+	maxDepth  = 16
+	maxFields = 50_000
+)
+
+// ErrNoForm is the error of a PDF without fields.
+var ErrNoForm = errors.New("the PDF has no fields to fill")
+
+// Values reads the fields of a PDF form: what is typed or chosen, by full name. A box that is not
+// ticked has no value.
+func Values(data []byte) (values map[string]string, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			values, err = nil, fmt.Errorf("the PDF is damaged: %v", p)
+		}
+	}()
+	ctx, err := foreign.Open(data)
+	if err != nil {
+		return nil, err
+	}
+	root, err := ctx.Catalog()
+	if err != nil {
+		return nil, fmt.Errorf("the PDF cannot be read: %w", err)
+	}
+	r := &reader{ctx: ctx, out: map[string]string{}}
+	acro := r.dict(root["AcroForm"])
+	if acro == nil {
+		return nil, ErrNoForm
+	}
+	fields, err := ctx.DereferenceArray(acro["Fields"])
+	if err != nil || len(fields) == 0 {
+		return nil, ErrNoForm
+	}
+	for _, f := range fields {
+		if err := r.field(f, "", "", 0); err != nil {
+			return nil, err
+		}
+	}
+	return r.out, nil
+}
+
+type reader struct {
+	ctx   *model.Context
+	out   map[string]string
+	count int
+}
+
+func (r *reader) dict(o types.Object) types.Dict {
+	if o == nil {
+		return nil
+	}
+	d, err := r.ctx.DereferenceDict(o)
+	if err != nil {
+		return nil
+	}
+	return d
+}
+
+// field walks a node of the field tree; the kind of field is inherited.
+func (r *reader) field(o types.Object, prefix, kind string, depth int) error {
+	if r.count++; r.count > maxFields || depth > maxDepth {
+		return fmt.Errorf("the PDF has more than %d fields, or they are nested more than %d deep", maxFields, maxDepth)
+	}
+	d := r.dict(o)
+	if d == nil {
+		return nil
+	}
+	name := prefix
+	if t := r.text(d["T"]); t != "" {
+		if name != "" {
+			name += "."
+		}
+		name += t
+	}
+	if ft := r.name(d["FT"]); ft != "" {
+		kind = ft
+	}
+	if v := r.value(d["V"], kind); v != "" && (kind != "Btn" || v != "Off") { // only buttons have that state (ISO 32000-1, 12.7.4.2)
+		r.out[name] = v
+	}
+	if d["Kids"] == nil {
+		return nil
+	}
+	kids, err := r.ctx.DereferenceArray(d["Kids"])
+	if err != nil {
+		return nil
+	}
+	for _, k := range kids {
+		kid := r.dict(k)
+		if kid == nil || kid["T"] == nil && kid["Kids"] == nil {
+			continue // a widget of this field
+		}
+		if err := r.field(k, name, kind, depth+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (r *reader) value(o types.Object, kind string) string {
+	if o == nil {
+		return ""
+	}
+	if kind == "Btn" {
+		if n := r.name(o); n != "" {
+			return n
+		}
+	}
+	return r.text(o)
+}
+
+func (r *reader) name(o types.Object) string {
+	if o == nil {
+		return ""
+	}
+	o, err := r.ctx.Dereference(o)
+	if n, ok := o.(types.Name); ok && err == nil {
+		if s, err := types.DecodeName(n.Value()); err == nil {
+			return s
+		}
+		return n.Value()
+	}
+	return ""
+}
+
+func (r *reader) text(o types.Object) string {
+	if o == nil {
+		return ""
+	}
+	o, err := r.ctx.Dereference(o)
+	if err != nil {
+		return ""
+	}
+	switch s := o.(type) {
+	case types.StringLiteral:
+		if t, err := types.StringLiteralToString(s); err == nil {
+			return t
+		}
+	case types.HexLiteral:
+		// The library reads escapes in it, of which there are none (ISO 32000-1, 7.3.4.3).
+		if b, err := s.Bytes(); err == nil {
+			return text(b)
+		}
+	case types.Array:
+		if len(s) > 0 {
+			return r.text(s[0])
+		}
+	}
+	return ""
+}
+
+// Answers turns the values of a blank copy's fields into raw answers. Numbers, days and times are read as people of the
+// language write them; what is none of these stays as it was typed, so that its fault is told.
+func Answers(f form.Form, values map[string]string, l locale.Locale) form.Raw {
+	a := &answering{values, l}
+	return a.fields(f.Fields, "")
+}
+
+type answering struct {
+	values map[string]string
+	locale locale.Locale
+}
+
+func (a *answering) fields(fields []form.Field, at string) form.Raw {
+	raw := form.Raw{}
+	for _, x := range fields {
+		if !x.Kind.Asks() || x.Calculated() {
+			continue
+		}
+		if v := a.answer(x, at+x.Key); v != nil {
+			if text, err := json.Marshal(v); err == nil {
+				raw[x.Key] = text
+			}
+		}
+	}
+	return raw
+}
+
+func (a *answering) answer(x form.Field, name string) any {
+	s := strings.TrimSpace(strings.ReplaceAll(a.values[name], "\r\n", "\n"))
+	s = strings.ReplaceAll(s, "\r", "\n")
+	switch x.Kind {
+	case form.SeveralOf:
+		var chosen []string
+		for _, c := range x.Choices {
+			if a.values[name+"."+c.Value] != "" {
+				chosen = append(chosen, c.Value)
+			}
+		}
+		if chosen == nil {
+			return nil
+		}
+		return chosen
+	case form.Consent:
+		return s != ""
+	case form.YesNo:
+		if s == "" {
+			return nil
+		}
+		return s == "yes"
+	case form.Name, form.Address:
+		parts := map[string]string{}
+		for _, p := range x.AskedParts() {
+			if v := strings.TrimSpace(a.values[name+"."+p]); v != "" {
+				parts[p] = v
+			}
+		}
+		if len(parts) == 0 {
+			return nil
+		}
+		return parts
+	case form.Rows:
+		return a.rows(x, name)
+	case form.Signature:
+		if s == "" {
+			return nil
+		}
+		return map[string]string{"typed": s}
+	case form.Upload, form.Photo:
+		return nil // files cannot be typed
+	}
+	if s == "" {
+		return nil
+	}
+	read := map[form.Kind]func(string) (string, bool){
+		form.WholeNumber: a.locale.ReadNumber, form.Decimal: a.locale.ReadNumber, form.Money: a.locale.ReadAmount,
+		form.Date: a.locale.ReadDay, form.Time: a.locale.ReadTime, form.DateTime: a.locale.ReadMoment, form.OneOf: x.ChoiceOf,
+	}[x.Kind]
+	if read != nil {
+		if v, ok := read(s); ok {
+			return v
+		}
+	}
+	return s
+}
+
+func (a *answering) rows(x form.Field, name string) any {
+	var rows []form.Raw
+	for i := range x.MostRows() {
+		row := a.fields(x.Fields, name+"."+strconv.Itoa(i)+".")
+		for _, column := range x.Fields {
+			if column.Kind == form.Consent && string(row[column.Key]) == "false" {
+				delete(row, column.Key) // a box that is not ticked does not make a row
+			}
+		}
+		if len(row) > 0 {
+			rows = append(rows, row)
+		}
+	}
+	if rows == nil {
+		return nil
+	}
+	return rows
+}

@@ -1,0 +1,249 @@
+package paper
+
+import (
+	"strconv"
+
+	"amberseal/core/ask/form"
+	"amberseal/core/print/typeset"
+)
+
+// answers prints each section of the form as a table under its heading, rows as tables of their own.
+// What does not show with these answers is not printed. Where sections are printed under a heading of the
+// design, they are one level lower.
+func (b *binder) answers(x Block) {
+	chosen := map[string]bool{}
+	for _, key := range x.Fields {
+		chosen[key] = true
+	}
+	shown := b.facts.Form.Shown(b.facts.Answers, b.facts.Made.In(b.facts.House.Location()))
+	t := &answerTable{binder: b, block: x}
+	for _, field := range b.facts.Form.Fields {
+		switch {
+		case x.Flat && (field.Kind == form.Section || field.Kind == form.Page):
+		case field.Kind == form.Section || field.Kind == form.Page && field.Label != "":
+			t.flush()
+			t.section = field.Label
+		case !field.Answered() || field.Kind == form.Hidden && !chosen[field.Key]:
+		case len(chosen) > 0 && !chosen[field.Key], !shown(field.Key):
+		case b.facts.Answers[field.Key].Empty() && x.HideEmpty:
+		case field.Kind == form.Rows && !b.facts.Answers[field.Key].Empty():
+			t.rows(field, b.facts.Answers[field.Key].Rows)
+		default:
+			t.heading()
+			t.row(field, b.facts.Answers[field.Key])
+		}
+	}
+	t.flush()
+}
+
+// answerTable gathers the rows of one section.
+type answerTable struct {
+	*binder
+	block   Block
+	section string // its heading, until it is printed
+	under   bool   // a section's heading was printed
+	table   *typeset.Table
+}
+
+// heading prints the section's heading before its first answer.
+func (t *answerTable) heading() {
+	if t.section != "" {
+		t.binder.heading(t.block.ID, 2, plain(t.section), typeset.Start)
+		t.section, t.under = "", true
+	}
+}
+
+// subheading heads rows, one level below the section.
+func (t *answerTable) subheading(words string) {
+	level := 2
+	if t.under {
+		level = 3
+	}
+	t.binder.heading(t.block.ID, level, plain(words), typeset.Start)
+}
+
+func (t *answerTable) flush() {
+	if t.table == nil {
+		return
+	}
+	if t.block.Across == 2 {
+		t.pair()
+	}
+	t.stripe(t.table, t.block)
+	t.add(t.table)
+	t.table = nil
+}
+
+// headedIndent keeps text off the edge of a header row's colour.
+const headedIndent = 6
+
+// indented reports whether text must keep off the edge of a colour or a border.
+func (t *answerTable) indented() bool {
+	return t.block.Headed || t.shades(t.block) || t.block.Borders == "grid"
+}
+
+// row prints a question beside its answer; pictures and signatures stand where words would. In two columns the question
+// stands over its answer, beside the next pair.
+func (t *answerTable) row(field form.Field, v form.Value) {
+	if t.table == nil {
+		t.table = t.newTable(t.block)
+		t.table.Columns, t.table.Gap, t.table.After, t.table.Fit = []float64{36, 64}, 14, 10, typeset.Floored
+		if t.block.Headed && t.block.Across != 2 {
+			question, answer := t.facts.Locale().QuestionAnswer()
+			t.table.Header = t.header([]string{question, answer}, nil)
+		}
+	}
+	label := t.paragraph("", typeset.Plain, plain(field.Label), t.style.label, softInk)
+	if t.block.Across != 2 {
+		label.Leading = t.style.leading * t.style.text / t.style.label // so that both columns share their baselines
+	}
+	head := typeset.Cell{Nodes: []typeset.Node{label}, Heads: true}
+	for _, cell := range t.cells(field, v) {
+		row := typeset.Row{Cells: []typeset.Cell{head, cell}}
+		if t.indented() {
+			indent(row)
+		}
+		t.table.Rows = append(t.table.Rows, row)
+		head = typeset.Cell{}
+	}
+}
+
+// indent keeps a row's words off the edge of a colour.
+func indent(row typeset.Row) {
+	for _, c := range row.Cells {
+		for _, n := range c.Nodes {
+			if p, ok := n.(*typeset.Paragraph); ok {
+				p.Indent = headedIndent
+			}
+		}
+	}
+}
+
+// pair sets the table's questions over their answers, two pairs beside each other. It is an arrangement, not a table.
+func (t *answerTable) pair() {
+	pairs := []typeset.Cell{}
+	for _, row := range t.table.Rows {
+		if len(row.Cells[0].Nodes) == 0 && len(pairs) > 0 { // another photo of the same answer
+			last := &pairs[len(pairs)-1]
+			last.Nodes = append(last.Nodes, row.Cells[1].Nodes...)
+			continue
+		}
+		row.Cells[0].Nodes[0].(*typeset.Paragraph).KeepNext = true
+		pairs = append(pairs, typeset.Cell{Nodes: append(row.Cells[0].Nodes, row.Cells[1].Nodes...)})
+	}
+	t.table.Columns, t.table.Layout, t.table.Gap, t.table.Fit = []float64{1, 1}, true, 18, typeset.Shares
+	t.table.Rows = nil
+	for i := 0; i < len(pairs); i += 2 {
+		t.table.Rows = append(t.table.Rows, typeset.Row{Cells: pairs[i:min(i+2, len(pairs))]})
+	}
+}
+
+// header is a row in the house's colour, where the look has one; columns of numbers stand at the end.
+func (b *binder) header(words []string, aligns []typeset.Align) *typeset.Row {
+	row := &typeset.Row{}
+	c := b.ink
+	if b.style.filled {
+		dark := b.accent
+		row.Fill, c = &dark, white
+	}
+	for i, w := range words {
+		p := b.paragraph("", typeset.Plain, plain(w).bold(), b.style.label, c)
+		p.Indent = headedIndent
+		if aligns != nil {
+			p.Align = aligns[i]
+		}
+		row.Cells = append(row.Cells, typeset.Cell{Nodes: []typeset.Node{p}})
+	}
+	return row
+}
+
+// cells is how an answer is printed: words, a signature, or one cell for each photo.
+func (b *binder) cells(field form.Field, v form.Value) []typeset.Cell {
+	if v.Kind == form.Signature && v.Sign.Typed == "" {
+		if p := b.signature(v.Sign, field.Label); p != nil {
+			return []typeset.Cell{{Nodes: []typeset.Node{p}}}
+		}
+	}
+	if v.Kind == form.Photo {
+		var out []typeset.Cell
+		for i, f := range v.Files {
+			if p := b.photo(f, field.Label+" "+strconv.Itoa(i+1)); p != nil {
+				out = append(out, typeset.Cell{Nodes: []typeset.Node{p}})
+			}
+		}
+		if len(out) > 0 {
+			return out
+		}
+	}
+	words, c := b.facts.Answer(field, v, ""), b.ink
+	if words == "" {
+		words, c = "–", softInk
+	}
+	said := plain(words)
+	if v.Kind == form.Signature {
+		said.italic()
+	}
+	p := b.paragraph("", typeset.Plain, said, b.style.text, c)
+	for i := range p.Runs {
+		p.Runs[i].Link = reached(v)
+	}
+	return []typeset.Cell{{Nodes: []typeset.Node{p}}}
+}
+
+// reached is the address that leads to what an answer names: a message (RFC 6068), a page or a call (RFC 3966), else empty.
+func reached(v form.Value) string {
+	switch v.Kind {
+	case form.Email:
+		return "mailto:" + v.Text
+	case form.WebAddress:
+		return v.Text
+	case form.Phone:
+		return "tel:" + v.Text
+	}
+	return ""
+}
+
+// mostColumns is how many columns of rows fit beside each other; more are printed row by row.
+const mostColumns = 7
+
+// rows prints a repeating group as a table, numbers at the end of their columns.
+func (t *answerTable) rows(field form.Field, rows []form.Answers) {
+	t.heading()
+	t.flush()
+	var columns []form.Field
+	wide := false
+	for _, c := range field.Fields {
+		if c.Kind == form.Hidden {
+			continue
+		}
+		columns = append(columns, c)
+		wide = wide || c.Kind == form.Photo || c.Kind == form.Signature
+	}
+	if len(columns) > mostColumns || wide {
+		for i, row := range rows {
+			t.subheading(field.Label + " " + strconv.Itoa(i+1))
+			for _, c := range columns {
+				if v := row[c.Key]; !v.Empty() || !t.block.HideEmpty {
+					t.row(c, v)
+				}
+			}
+			t.flush()
+		}
+		return
+	}
+	t.subheading(field.Label)
+	t.lineTable(Block{ID: t.block.ID, Rows: field.Key, Shading: t.block.Shading, Borders: t.block.Borders})
+}
+
+// share is how much of a table's width a kind of answer wants.
+func share(k form.Kind) float64 {
+	switch k {
+	case form.LongText, form.Address:
+		return 4
+	case form.ShortText, form.Name, form.Email, form.WebAddress, form.Upload:
+		return 3
+	case form.WholeNumber, form.YesNo, form.Consent, form.Rating, form.Time:
+		return 1.2
+	}
+	return 1.8
+}

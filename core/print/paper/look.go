@@ -1,0 +1,198 @@
+package paper
+
+import (
+	"math"
+	"slices"
+	"strings"
+
+	"amberseal/core/print/typeset"
+)
+
+// Look is how a document is dressed. Any look fits any document; changing it loses nothing.
+type Look string
+
+// The looks. Ledger is the usual one.
+const (
+	Ledger Look = "ledger" // hairlines and header rows in the house's colour
+	Letter Look = "letter" // wide margins, an address at the right, no colour but the name's
+	Ticket Look = "ticket" // a coloured band, large numbers, answers in boxes
+)
+
+// Looks lists them.
+func Looks() []Look { return []Look{Ledger, Letter, Ticket} }
+
+// style is what a look is made of. Sizes are points.
+type style struct {
+	margins      Margins
+	text         float64
+	leading      float64
+	label        float64 // of questions and header rows
+	headings     [3]struct{ size, before, after float64 }
+	plainHeading bool // headings are ink, not the house's colour
+	centred      bool // the first heading stands in the middle
+	filled       bool // header rows stand on the house's colour
+	shaded       bool // every other row is shaded
+	between      bool // hairlines between rows
+	letterhead   func(b *binder, x Block)
+	small        float64 // what sizes that no design sets are multiplied by on small paper; 0 for 1
+}
+
+type headingSizes = [3]struct{ size, before, after float64 }
+
+var styles = map[Look]style{
+	Ledger: {
+		margins: Margins{20, 20, 22, 20}, text: 10.5, leading: 1.4, label: 9, headings: headingSizes{{20, 14, 8}, {13.5, 16, 5}, {11, 12, 3}},
+		filled: true, between: true, letterhead: (*binder).ledgerHead,
+	},
+	Letter: {
+		margins: Margins{24, 28, 26, 28}, text: 11, leading: 1.5, label: 9.5, headings: headingSizes{{16, 20, 10}, {12, 16, 5}, {11, 12, 3}},
+		plainHeading: true, between: true, letterhead: (*binder).letterHead,
+	},
+	Ticket: {
+		margins: Margins{14, 14, 16, 14}, text: 10.5, leading: 1.35, label: 8.5, headings: headingSizes{{26, 10, 8}, {13, 12, 4}, {11, 10, 3}},
+		shaded: true, filled: true, centred: true, letterhead: (*binder).ticketHead,
+	},
+}
+
+func styleOf(l Look) style {
+	if s, ok := styles[l]; ok {
+		return s
+	}
+	return styles[Ledger]
+}
+
+// leastSmall is down to how small the type of small paper is: 6.5 points for text, common practice on labels.
+const leastSmall = 0.62
+
+// on is the style for paper of a size: on paper smaller than the usual, type is smaller too, but by less than the paper is.
+func (s style) on(paper typeset.Page) style {
+	side := min(paper.Width, paper.Height) / millimetre
+	s.small = max(min(math.Sqrt(side/usualSide), 1), leastSmall)
+	return s.scaled(s.small)
+}
+
+// fixed is a size in points on the paper at hand.
+func (s style) fixed(points float64) float64 { return points * s.small }
+
+// nameOnly is the shorter side in millimetres below which a letterhead is the house's name or logo alone.
+const nameOnly = 90
+
+func (b *binder) tiny() bool {
+	p := b.shared.out.Page
+	return min(p.Width, p.Height) < nameOnly*millimetre
+}
+
+// scaled is the style with all sizes in proportion.
+func (s style) scaled(by float64) style {
+	s.text *= by
+	s.label *= by
+	for i := range s.headings {
+		h := &s.headings[i]
+		h.size, h.before, h.after = h.size*by, h.before*by, h.after*by
+	}
+	return s
+}
+
+// usualShade is the colour of shaded rows where the house has none of its own.
+const usualShade = "#EEF2EF"
+
+func (b *binder) shade() *typeset.Colour {
+	c := colour(usualShade)
+	if b.facts.House.Tint != "" {
+		c = colour(b.facts.House.Tint)
+	}
+	return &c
+}
+
+// newTable is a table with the block's borders, or those of the look.
+func (b *binder) newTable(x Block) *typeset.Table {
+	t := &typeset.Table{Block: x.ID, Pad: 4.5, Before: 4, After: 8}
+	line := hairline
+	switch {
+	case x.Borders == "grid":
+		t.Grid = &line
+	case x.Borders == "rows", x.Borders == "" && b.style.between:
+		t.Line = &line
+	}
+	return t
+}
+
+// shades reports whether every other row of the block's table is shaded.
+func (b *binder) shades(x Block) bool {
+	return x.Shading == "rows" || x.Shading == "" && b.style.shaded
+}
+
+// stripe shades every other row, where the block or the look asks for it.
+func (b *binder) stripe(t *typeset.Table, x Block) {
+	if !b.shades(x) {
+		return
+	}
+	for i := range t.Rows {
+		if i%2 == 0 && t.Rows[i].Fill == nil {
+			t.Rows[i].Fill = b.shade()
+		}
+	}
+}
+
+// houseName is the logo, or the name where there is none.
+func (b *binder) houseName(size float64, c typeset.Colour, logo bool) typeset.Cell {
+	h := b.facts.House
+	if h.Logo != "" && logo {
+		if p := b.art(h.Logo, "house/logo"); p != nil {
+			p.Width, p.Height, p.Alt = b.style.fixed(60*millimetre), b.style.fixed(18*millimetre), h.Name
+			return typeset.Cell{Nodes: []typeset.Node{p}}
+		}
+	}
+	name := b.paragraph("", typeset.Plain, plain(h.Name).bold(), b.style.fixed(size), c)
+	name.Leading, name.Shrink = 1.25, leastAddress
+	return typeset.Cell{Nodes: []typeset.Node{name}}
+}
+
+// houseLines are the address and how to reach the house.
+func (b *binder) houseLines() []string {
+	h := b.facts.House
+	lines := append(append([]string{}, h.Address...), h.Phone, h.Email, h.Website)
+	return slices.DeleteFunc(lines, func(l string) bool { return l == "" })
+}
+
+// head sets two cells beside each other.
+func (b *binder) head(block string, shares []float64, cells ...typeset.Cell) {
+	b.add(&typeset.Table{Block: block, Columns: shares, Fit: typeset.Floored, Gap: 12, Layout: true, Rows: []typeset.Row{{Cells: cells}}})
+}
+
+// leastAddress is down to what part of their size the lines of an address are set so that none is broken.
+const leastAddress = 0.7
+
+func (b *binder) addressCell(size float64, c typeset.Colour, a typeset.Align) typeset.Cell {
+	lines := b.houseLines()
+	if len(lines) == 0 || b.tiny() {
+		return typeset.Cell{}
+	}
+	p := b.paragraph("", typeset.Plain, plain(strings.Join(lines, "\n")), b.style.fixed(size), c)
+	p.Align, p.Shrink = a, leastAddress
+	return typeset.Cell{Nodes: []typeset.Node{p}}
+}
+
+// ledgerHead sets the logo or name on one side and the address on the other, over a rule in the house's colour.
+func (b *binder) ledgerHead(x Block) {
+	b.head(x.ID, []float64{55, 45}, b.houseName(13, b.accent, true), b.addressCell(8.5, softInk, typeset.End))
+	b.add(&typeset.Rule{Block: x.ID, Thickness: 1.5, Colour: b.accent, Before: b.style.fixed(8), After: b.style.fixed(14)})
+}
+
+// letterHead sets the logo or name over the address, at the right, as on a letter's sheet.
+func (b *binder) letterHead(x Block) {
+	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.houseName(14, b.accent, true))
+	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.addressCell(9, softInk, typeset.Start))
+	b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(10 * millimetre)})
+}
+
+// ticketHead sets the name on a band of the house's colour.
+func (b *binder) ticketHead(x Block) {
+	accent := b.accent
+	reach := slices.DeleteFunc([]string{b.facts.House.Phone, b.facts.House.Website}, func(l string) bool { return l == "" })
+	address := b.paragraph("", typeset.Plain, plain(strings.Join(reach, "\n")), b.style.fixed(8.5), white)
+	address.Align, address.Shrink = typeset.End, leastAddress
+	row := typeset.Row{Fill: &accent, Cells: []typeset.Cell{b.houseName(14, white, false), {Nodes: []typeset.Node{address}}}}
+	indent(row)
+	b.add(&typeset.Table{Block: x.ID, Columns: []float64{65, 35}, Gap: 10, Pad: b.style.fixed(7), Layout: true, After: b.style.fixed(10), Rows: []typeset.Row{row}})
+}

@@ -1,0 +1,188 @@
+package paper
+
+import (
+	"strconv"
+	"strings"
+
+	"amberseal/core/ask/form"
+	"amberseal/core/print/typeset"
+)
+
+// FontFile is the name under which the pictures' function finds an uploaded font.
+func FontFile(name string) string { return "font/" + name }
+
+// FontName is the name of the uploaded font that a name means, if it means one.
+func FontName(name string) (string, bool) { return strings.CutPrefix(name, "font/") }
+
+// File is the name under which the pictures' function finds an uploaded file.
+func File(id string) string { return "file/" + id }
+
+// FileID is the id of the uploaded file that a name means, if it means one.
+func FileID(name string) (string, bool) { return strings.CutPrefix(name, "file/") }
+
+// valuesOf are the answers of a field: one, or one for each row where it is asked in rows.
+func (b *binder) valuesOf(name string) (form.Field, []form.Value) {
+	x, ok := b.facts.Form.Field(name)
+	if !ok {
+		return x, nil
+	}
+	rows, ok := b.facts.Form.Column(name)
+	if !ok {
+		return x, []form.Value{b.facts.Answers[name]}
+	}
+	var out []form.Value
+	for _, row := range b.facts.Answers[rows].Rows {
+		out = append(out, row[x.Key])
+	}
+	return x, out
+}
+
+// usualPicture is the largest size of an answer's picture in millimetres, where the design says none.
+const usualPictureWidth, usualPictureHeight = 80, 60
+
+// pictureBlock prints a picture of the design, or all those of an answer, as a grid where there are several.
+func (b *binder) pictureBlock(x Block) {
+	caption := x.Caption.Bind(b.facts)
+	if x.Field == "" {
+		if p := b.art(x.Picture, b.place(x)); p != nil {
+			p.Alt, p.Width, p.Height = x.Alt, x.Width*millimetre, x.Height*millimetre
+			b.captioned(x, caption, p)
+		}
+		return
+	}
+	pictures := b.answered(x)
+	switch {
+	case len(pictures) == 0:
+		height := x.Height
+		if height <= 0 {
+			height = usualPictureHeight
+		}
+		b.missing(x, "nothing", height*millimetre)
+	case len(pictures) == 1:
+		b.captioned(x, caption, pictures[0])
+	default:
+		b.photoGrid(x, caption, pictures)
+	}
+}
+
+// answered are the pictures of an answer, each described by its question and number.
+func (b *binder) answered(x Block) []*typeset.Picture {
+	field, values := b.valuesOf(x.Field)
+	width, height := x.Width, x.Height
+	if width <= 0 {
+		width = usualPictureWidth
+	}
+	if height <= 0 {
+		height = usualPictureHeight
+	}
+	var out []*typeset.Picture
+	put := func(p *typeset.Picture) {
+		if p != nil {
+			p.Width, p.Height = width*millimetre, height*millimetre
+			out = append(out, p)
+		}
+	}
+	for _, v := range values {
+		if v.Kind == form.Signature && v.Sign != nil && v.Sign.Typed == "" {
+			put(b.signature(v.Sign, field.Label))
+		}
+		for _, f := range v.Files {
+			put(b.photo(f, field.Label+" "+strconv.Itoa(len(out)+1)))
+		}
+	}
+	return out
+}
+
+// captioned prints a picture with the words under it.
+func (b *binder) captioned(x Block, caption runs, p *typeset.Picture) {
+	p.Block, p.Align, p.Before, p.After = x.ID, align(x.Align), 4, 10
+	if len(caption) > 0 {
+		p.After, p.KeepNext = 4, true
+	}
+	b.add(p)
+	b.caption(x, caption)
+}
+
+func (b *binder) caption(x Block, caption runs) {
+	if len(caption) == 0 {
+		return
+	}
+	p := b.paragraph(x.ID, typeset.Plain, caption.italic(), b.style.label, softInk)
+	p.Align, p.After = align(x.Align), 10
+	b.add(p)
+}
+
+// mostAcross is how many photos stand beside each other.
+const mostAcross = 6
+
+// photoGrid prints photos beside each other, each as large as its share of the width.
+func (b *binder) photoGrid(x Block, caption runs, pictures []*typeset.Picture) {
+	across := x.Across
+	if across < 1 {
+		across = min(len(pictures), 3)
+	}
+	across = min(across, mostAcross)
+	t := &typeset.Table{Block: x.ID, Layout: true, Gap: 8, Pad: 4, Before: 4, After: 4}
+	for range across {
+		t.Columns = append(t.Columns, 1)
+	}
+	for i := 0; i < len(pictures); i += across {
+		var row typeset.Row
+		for _, p := range pictures[i:min(i+across, len(pictures))] {
+			row.Cells = append(row.Cells, typeset.Cell{Nodes: []typeset.Node{p}})
+		}
+		row.KeepNext = i+across >= len(pictures) && len(caption) > 0
+		t.Rows = append(t.Rows, row)
+	}
+	b.add(t)
+	b.caption(x, caption)
+}
+
+// signature is drawn as it was; an uploaded one is a picture.
+func (b *binder) signature(m *form.Mark, label string) *typeset.Picture {
+	if m.File != nil {
+		p := b.photo(*m.File, label)
+		if p != nil {
+			p.Width, p.Height = 60*millimetre, 22*millimetre
+		}
+		return p
+	}
+	strokes, w, h := trim(m)
+	return &typeset.Picture{Drawing: &typeset.Drawing{Width: w, Height: h, Strokes: strokes, Colour: usualInk}, Width: 60 * millimetre, Height: 18 * millimetre, Alt: label}
+}
+
+// trim moves the strokes into the corner and gives the size of what was drawn.
+func trim(m *form.Mark) (strokes [][]float64, w, h float64) {
+	x0, y0, x1, y1 := m.Width, m.Height, 0.0, 0.0
+	for _, s := range m.Strokes {
+		for i := 0; i+1 < len(s); i += 2 {
+			x0, x1 = min(x0, s[i]), max(x1, s[i])
+			y0, y1 = min(y0, s[i+1]), max(y1, s[i+1])
+		}
+	}
+	const rim = 2
+	for _, s := range m.Strokes {
+		moved := make([]float64, len(s))
+		for i := range s {
+			moved[i] = s[i] - x0 + rim
+			if i%2 == 1 {
+				moved[i] = s[i] - y0 + rim
+			}
+		}
+		strokes = append(strokes, moved)
+	}
+	return strokes, x1 - x0 + 2*rim, y1 - y0 + 2*rim
+}
+
+// photo is an uploaded picture, or nil where it cannot be printed; its name stands there then.
+func (b *binder) photo(f form.File, alt string) *typeset.Picture {
+	data, err := b.pictures(File(f.ID))
+	if err != nil {
+		return nil
+	}
+	img, err := typeset.ReadImage(data)
+	if err != nil {
+		return nil
+	}
+	return &typeset.Picture{Image: img, Width: usualPictureWidth * millimetre, Height: usualPictureHeight * millimetre, Alt: alt}
+}

@@ -1,0 +1,71 @@
+package paper
+
+import (
+	"strings"
+
+	"amberseal/core/print/typeset"
+)
+
+// signatureBlock sets a signature over a line with its signer's name and the day, all on one page with the end of the words
+// before. Where it is missing it leaves clean
+// space, nothing, or set words.
+func (b *binder) signatureBlock(x Block) {
+	v := b.facts.Answers[x.Field]
+	name := x.Text.Plain(b.facts)
+	field, _ := b.facts.Form.Field(x.Field)
+	var picture *typeset.Picture
+	switch {
+	case v.Empty() && x.Missing == "nothing":
+		return
+	case v.Empty():
+		b.keepEnd()
+		b.missing(x, "space", 18*millimetre)
+		b.keepNext()
+	case v.Sign.Typed != "":
+		p := b.paragraph(x.ID, typeset.Plain, plain(v.Sign.Typed).italic(), 17, b.ink)
+		p.Before, p.KeepNext = 14, true
+		b.keepEnd()
+		b.add(p)
+	default:
+		if picture = b.signature(v.Sign, field.Label); picture != nil {
+			picture.Block, picture.Before, picture.KeepNext = x.ID, 10, true
+			b.keepEnd()
+			b.add(picture)
+		}
+	}
+	b.add(&typeset.Rule{Block: x.ID, Thickness: 0.6, Colour: b.ink, KeepNext: true, Before: 2, After: 3})
+	day := b.facts.Locale().DateLong(b.facts.Received.In(b.facts.House.Location()))
+	if v.Empty() {
+		day = ""
+	}
+	under := strings.Join(nonEmpty(name, day), ", ")
+	if under == "" {
+		under = field.Label
+	}
+	p := b.paragraph(x.ID, typeset.Plain, plain(under), 9, softInk)
+	p.After = 10
+	b.add(p)
+}
+
+// keepEnd keeps the end of the words before on the page of what follows: a signature alone on a page signs nothing.
+func (b *binder) keepEnd() {
+	if n := len(*b.within); n > 0 {
+		if p, ok := (*b.within)[n-1].(*typeset.Paragraph); ok {
+			p.KeepEnd = true
+		}
+	}
+}
+
+// keepNext keeps what was added last on the page of what follows.
+func (b *binder) keepNext() {
+	n := len(*b.within)
+	if n == 0 {
+		return
+	}
+	switch x := (*b.within)[n-1].(type) {
+	case *typeset.Space:
+		x.KeepNext = true
+	case *typeset.Paragraph:
+		x.KeepNext = true
+	}
+}

@@ -1,0 +1,180 @@
+package pdf
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"amberseal/core/print/typeset"
+)
+
+// pen is the width of a drawing's strokes in points.
+const pen = 1.1
+
+// drawing writes strokes with round ends; a stroke of one point is a dot.
+func (w *writer) drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
+	b = append(b, "q "...)
+	for _, f := range x.Drawing.Shapes {
+		if f.Gradient != nil && f.Width == 0 {
+			b = w.shade(b, f, x, height)
+		} else {
+			b = area(b, f, x, height)
+		}
+	}
+	c := x.Drawing.Colour
+	b = fmt.Appendf(b, "%s w 1 J 1 j %s %s %s RG\n", num(pen), num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
+	if len(x.Drawing.Boxes) > 0 {
+		b = fmt.Appendf(b, "%s %s %s rg\n", num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
+		for _, r := range x.Drawing.Boxes {
+			for _, v := range [4]float64{x.X + r[0]*x.Scale, height - x.Y - (r[1]+r[3])*x.Scale, r[2] * x.Scale, r[3] * x.Scale} {
+				b = append(appendNum(b, v), ' ')
+			}
+			b = append(b, "re "...)
+		}
+		b = append(b, "f\n"...)
+	}
+	for _, s := range x.Drawing.Strokes {
+		for i := 0; i+1 < len(s); i += 2 {
+			b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))
+			if i == 0 {
+				b = append(b, "m "...)
+			}
+			if i > 0 || len(s) == 2 {
+				if len(s) == 2 {
+					b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))
+				}
+				b = append(b, "l "...)
+			}
+		}
+		b = append(b, "S\n"...)
+	}
+	return append(b, "Q\n"...)
+}
+
+// area writes closed polygons (section 8.5.3.3), or the line along them (section 8.5.3.2).
+func area(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) []byte {
+	paint := "rg"
+	if f.Width > 0 {
+		paint = "RG"
+	}
+	b = fmt.Appendf(b, "%s %s %s %s\n", num(float64(f.Colour.R)/255), num(float64(f.Colour.G)/255), num(float64(f.Colour.B)/255), paint)
+	if f.Width > 0 {
+		b = fmt.Appendf(b, "%s w %d J %d j\n", num(f.Width*x.Scale), one(f.Round), one(f.Round))
+		if len(f.Dash) > 0 { // section 8.4.3.6
+			b = append(b, '[')
+			for _, d := range f.Dash {
+				b = append(appendNum(b, d*x.Scale), ' ')
+			}
+			b = fmt.Appendf(b, "] %s d\n", num(f.Phase*x.Scale))
+		}
+	}
+	b, drawn := outline(b, f, x, height)
+	switch {
+	case !drawn:
+	case f.Width > 0:
+		b = append(b, "S\n"...)
+	case f.EvenOdd:
+		b = append(b, "f*\n"...)
+	default:
+		b = append(b, "f\n"...)
+	}
+	if len(f.Dash) > 0 {
+		b = append(b, "[] 0 d\n"...)
+	}
+	return b
+}
+
+// outline writes the path of a shape and reports whether there is one.
+func outline(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) (_ []byte, drawn bool) {
+	for _, outline := range f.Outlines {
+		for i := 0; i+1 < len(outline); i += 2 {
+			b = append(appendNum(b, x.X+outline[i]*x.Scale), ' ')
+			b = append(appendNum(b, height-x.Y-outline[i+1]*x.Scale), ' ')
+			if i == 0 {
+				b = append(b, "m "...)
+			} else {
+				b = append(b, "l "...)
+			}
+			drawn = true
+		}
+		if n := len(outline); n > 1 && (f.Width == 0 || outline[0] == outline[n-2] && outline[1] == outline[n-1]) {
+			b = append(b, "h\n"...)
+		}
+	}
+	return b, drawn
+}
+
+func one(yes bool) int {
+	if yes {
+		return 1
+	}
+	return 0
+}
+
+// shade fills a shape with its gradient: inside its outline the gradient is painted in units of its own (ISO 32000-1 section
+// 8.7.4.2). One whose units have no size is its first colour.
+func (w *writer) shade(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) []byte {
+	g, s := f.Gradient, x.Scale
+	m := g.Matrix
+	if math.Abs(m[0]*m[3]-m[1]*m[2]) < 1e-9 || len(g.Stops) < 2 {
+		return area(b, f, x, height)
+	}
+	b = append(b, "q\n"...)
+	b, drawn := outline(b, f, x, height)
+	if !drawn {
+		return append(b, "Q\n"...)
+	}
+	rule := "W n"
+	if f.EvenOdd {
+		rule = "W* n"
+	}
+	b = append(append(b, rule...), '\n')
+	for _, v := range [6]float64{s * m[0], -s * m[1], s * m[2], -s * m[3], x.X + s*m[4], height - x.Y - s*m[5]} {
+		b = fmt.Appendf(b, "%.6f ", v)
+	}
+	dict := shading(g)
+	n, ok := w.shadeOf[dict]
+	if !ok {
+		w.shades = append(w.shades, w.add("%s", dict))
+		n = len(w.shades)
+		w.shadeOf[dict] = n
+	}
+	return fmt.Appendf(b, "cm /S%d sh Q\n", n)
+}
+
+// shading is a gradient's dictionary: axial or radial (sections 8.7.4.5.3 and 8.7.4.5.4).
+func shading(g *typeset.Gradient) string {
+	kind, e := 2, g.Ends
+	ends := fmt.Sprintf("%.6f %.6f %.6f %.6f", e[0], e[1], e[3], e[4])
+	if g.Radial {
+		kind, ends = 3, fmt.Sprintf("%.6f %.6f %.6f %.6f %.6f %.6f", e[0], e[1], e[2], e[3], e[4], e[5])
+	}
+	return fmt.Sprintf("<</ShadingType %d /ColorSpace /DeviceRGB /Coords [%s] /Extend [true true] /Function %s>>", kind, ends, blend(g.Stops))
+}
+
+// blend is the function from 0 to 1 that gives the colours: one that goes straight from stop to stop, joined where there are more than two
+// (sections 7.10.3 and 7.10.4).
+func blend(stops []typeset.Stop) string {
+	last := stops[len(stops)-1]
+	all := append(append([]typeset.Stop{{At: 0, Colour: stops[0].Colour}}, stops...), typeset.Stop{At: 1, Colour: last.Colour})
+	var parts, bounds []string
+	for i := 1; i < len(all); i++ {
+		from, to := all[i-1], all[i]
+		if to.At-from.At < 1e-6 {
+			continue // nothing, or a sudden change
+		}
+		if len(parts) > 0 {
+			bounds = append(bounds, num(from.At))
+		}
+		parts = append(parts, fmt.Sprintf("<</FunctionType 2 /Domain [0 1] /N 1 /C0 [%s] /C1 [%s]>>", levels(from.Colour), levels(to.Colour)))
+	}
+	if len(parts) == 1 {
+		return parts[0]
+	}
+	return fmt.Sprintf("<</FunctionType 3 /Domain [0 1] /Functions [%s] /Bounds [%s] /Encode [%s]>>",
+		strings.Join(parts, " "), strings.Join(bounds, " "), strings.TrimSpace(strings.Repeat("0 1 ", len(parts))))
+}
+
+func levels(c typeset.Colour) string {
+	return num(float64(c.R)/255) + " " + num(float64(c.G)/255) + " " + num(float64(c.B)/255)
+}

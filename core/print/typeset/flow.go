@@ -1,0 +1,463 @@
+package typeset
+
+import (
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/go-text/typesetting/language"
+
+	"amberseal/core/print/typeset/hyphen"
+)
+
+// MaxPages is how many pages a document may have; of one that would have more Set makes nothing and says so.
+const MaxPages = 5_000
+
+// TooLong is the error of a document that does not fit MaxPages. Block is the one that passed the limit.
+type TooLong struct{ Block string }
+
+func (TooLong) Error() string {
+	return "the document would have more than " + strconv.Itoa(MaxPages) + " pages"
+}
+
+// flow fills pages from top to bottom.
+type flow struct {
+	*setter
+	doc         *Document
+	paper       Page // of the present page: the document’s, or that on its side
+	out         *Pages
+	y           float64
+	top, bottom float64 // of the body on the present page
+	cache       map[*Paragraph][]line
+	rows        map[*Row]rowLines
+	lists       lists // open in the body
+	heights     map[runningOn]runningHeights
+	fits        map[*Table]fittedTo
+}
+
+// runningHeights are those of a header and a footer.
+type runningHeights struct{ header, footer float64 }
+
+// runningOn is what runs on pages of a width.
+type runningOn struct {
+	running *Running
+	width   float64
+}
+
+// Set lays the document out. The error is TooLong or nil.
+func Set(doc *Document) (*Pages, error) {
+	s := setters.Get().(*setter)
+	s.lang = language.NewLanguage(doc.Language)
+	s.hyphens, s.japanese = hyphen.For(doc.Language), strings.HasPrefix(doc.Language, "ja")
+	s.cut, s.lacking, s.own = "", nil, doc.Families
+	f := &flow{
+		setter: s, doc: doc, paper: doc.Page, fits: map[*Table]fittedTo{}, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{}, heights: map[runningOn]runningHeights{},
+		out: &Pages{
+			Title: doc.Title, Language: doc.Language,
+			Root: &Element{Role: "Document"},
+		},
+	}
+	f.newPage()
+	side := f.sideways()
+	for i, n := range doc.Body {
+		f.turn(side[i])
+		f.node(n, doc.Body[i+1:])
+		if len(f.out.Pages) > MaxPages {
+			return nil, TooLong{n.block()}
+		}
+	}
+	f.running()
+	f.out.Root.settle()
+	setters.Put(s) // only one that came through: a damaged font may have left it in any state
+	return f.out, nil
+}
+
+func (f *flow) newPage() {
+	f.out.Pages = append(f.out.Pages, Sheet{Width: f.paper.Width, Height: f.paper.Height})
+	f.top, f.bottom = f.bounds(f.page())
+	f.y = f.top
+	if g := f.doc.Ground; g != nil {
+		f.draw(&Box{W: f.paper.Width, H: f.paper.Height, Colour: *g})
+	}
+	for i := range f.doc.Backdrop {
+		f.backdrop(&f.doc.Backdrop[i])
+	}
+	f.stamp()
+}
+
+// backdrop draws a picture behind the text, once or as tiles that begin at its place and cover the page.
+func (f *flow) backdrop(b *Backdrop) {
+	if b.Width < 1 || b.Height < 1 {
+		return
+	}
+	put := func(x, y float64) {
+		if b.Drawing != nil {
+			f.draw(&DrawingAt{X: x, Y: y, Scale: b.Width / b.Drawing.Width, Drawing: b.Drawing})
+			return
+		}
+		f.draw(&ImageAt{X: x, Y: y, W: b.Width, H: b.Height, Image: b.Image})
+	}
+	if !b.Repeat {
+		put(b.X, b.Y)
+		return
+	}
+	back := func(at, step float64) float64 { return at - math.Ceil(at/step)*step }
+	for y := back(b.Y, b.Height); y < f.paper.Height; y += b.Height {
+		for x := back(b.X, b.Width); x < f.paper.Width; x += b.Width {
+			put(x, y)
+		}
+	}
+}
+
+// stamp sets a line across the page, behind its text. It is an artifact.
+func (f *flow) stamp() {
+	p := f.doc.Stamp
+	if p == nil {
+		return
+	}
+	w, h := f.paper.Width, f.paper.Height
+	if lines := f.lines(p, math.Hypot(w, h)); len(lines) > 0 {
+		f.turned(lines[0], watermarkArtifact, w/2, h/2, math.Atan2(h, w))
+	}
+}
+
+// turned draws a line about a point, which its middle stands on, by an angle against the clock.
+func (f *flow) turned(l line, e *Element, x, y, turn float64) {
+	start, drop := -l.width/2, l.ascent*0.35
+	sin, cos := math.Sincos(turn)
+	for i := range l.pieces {
+		g := l.pieces[i].glyphs
+		along := start + l.pieces[i].x - l.pieces[0].x
+		g.Element = e
+		g.X, g.Y = x+along*cos+drop*sin, y-along*sin+drop*cos
+		g.Turn = turn * 180 / math.Pi
+		f.draw(&g)
+	}
+}
+
+func (f *flow) sheet() *Sheet  { return &f.out.Pages[len(f.out.Pages)-1] }
+func (f *flow) atTop() bool    { return f.y <= f.top }
+func (f *flow) left() float64  { return f.bottom - f.y }
+func (f *flow) width() float64 { return f.paper.Width - f.paper.Left - f.paper.Right }
+func (f *flow) page() int      { return len(f.out.Pages) - 1 }
+func (f *flow) draw(items ...Item) {
+	s := f.sheet()
+	s.Items = append(s.Items, items...)
+}
+
+// space leaves room, but none at a page's top and never beyond its foot.
+func (f *flow) space(h float64) {
+	if !f.atTop() {
+		f.y = min(f.y+h, f.bottom)
+	}
+}
+
+// placed notes where a block landed in the width of the text.
+func (f *flow) placed(block string, y, h float64) {
+	f.placedAt(block, f.paper.Left, y, f.width(), h)
+}
+
+// placedAt joins a block's parts on the page.
+func (f *flow) placedAt(block string, x, y, w, h float64) {
+	if block == "" || h <= 0 {
+		return
+	}
+	page := f.page() + 1
+	if n := len(f.out.Placements); n > 0 {
+		if p := &f.out.Placements[n-1]; p.Block == block && p.Page == page && p.X == x {
+			p.H = max(p.Y+p.H, y+h) - p.Y
+			return
+		}
+	}
+	f.out.Placements = append(f.out.Placements, Placement{block, page, x, y, w, h})
+}
+
+// overflows notes what did not fit while a block was measured.
+func (f *flow) overflows(block string) {
+	if f.cut != "" {
+		f.over(block, WideWord, f.cut)
+		f.cut = ""
+	}
+	f.lacks(block)
+}
+
+// lacks notes the letters of a block that no face has.
+func (f *flow) lacks(block string) {
+	for _, r := range f.lacking {
+		i := slices.IndexFunc(f.out.Overflows, func(x Overflow) bool { return x.Block == block && x.What == NoLetter })
+		switch {
+		case i < 0:
+			f.out.Overflows = append(f.out.Overflows, Overflow{block, NoLetter, string(r)})
+		case !strings.ContainsRune(f.out.Overflows[i].Words, r):
+			f.out.Overflows[i].Words += " " + string(r)
+		}
+	}
+	f.lacking = nil
+}
+
+func (f *flow) over(block string, what Overflowing, words string) {
+	o := Overflow{block, what, words}
+	if !slices.ContainsFunc(f.out.Overflows, func(x Overflow) bool { return x.Block == block && x.What == what }) {
+		f.out.Overflows = append(f.out.Overflows, o)
+	}
+}
+
+func (f *flow) node(n Node, rest []Node) {
+	if p, ok := n.(*Paragraph); !ok || p.Role != ListItem {
+		f.lists = nil
+	}
+	switch n := n.(type) {
+	case *Paragraph:
+		f.paragraph(n, rest)
+	case *Table:
+		f.table(n, rest)
+	case *Picture:
+		f.picture(n, rest)
+	case *Entry:
+		f.entry(n)
+	case *Break:
+		if !f.atTop() {
+			f.placed(n.Block, f.y, 1)
+			f.newPage()
+		}
+	case *Rule:
+		f.space(n.Before)
+		need := n.Thickness
+		if n.KeepNext {
+			need += n.After + f.leastOf(rest)
+		}
+		if f.left() < need && !f.atTop() {
+			f.newPage()
+		}
+		f.draw(&Box{X: f.paper.Left, Y: f.y, W: f.width(), H: n.Thickness, Colour: n.Colour})
+		f.placed(n.Block, f.y-2, n.Thickness+4)
+		f.y += n.Thickness
+		f.space(n.After)
+	case *Space:
+		if n.KeepNext && n.Height+f.leastOf(rest) > f.left() && !f.atTop() {
+			f.newPage()
+		}
+		y := f.y
+		if n.KeepNext {
+			f.y = min(f.y+n.Height, f.bottom)
+		} else {
+			f.space(n.Height)
+		}
+		f.placed(n.Block, y, f.y-y)
+	case *Strip:
+		f.strip(n)
+	}
+}
+
+// measured breaks a paragraph of the body once, also when it is asked for twice.
+func (f *flow) measured(p *Paragraph) []line {
+	if l, ok := f.cache[p]; ok {
+		return l
+	}
+	l := f.lines(p, f.width())
+	f.overflows(p.Block)
+	f.cache[p] = l
+	return l
+}
+
+// leastOf is the height without which the next node should not begin on a page. What keeps with what
+// follows it, such as a heading over a question over its answer, needs room for all of them.
+func (f *flow) leastOf(rest []Node) float64 {
+	if len(rest) == 0 {
+		return 0
+	}
+	with := func(h float64) float64 { return min(h+f.leastOf(rest[1:]), f.bottom-f.top) }
+	switch n := rest[0].(type) {
+	case *Paragraph:
+		if l := f.measured(n); n.KeepNext || n.KeepEnd && len(l) < 2*lonely {
+			return with(n.Before + height(l) + n.After)
+		}
+	case *Picture:
+		if n.KeepNext {
+			return with(f.least(n) + n.After)
+		}
+	case *Rule:
+		if n.KeepNext {
+			return with(n.Before + n.Thickness + n.After)
+		}
+	case *Space:
+		if n.KeepNext {
+			return with(n.Height)
+		}
+	}
+	return f.least(rest[0])
+}
+
+// lonely is how many lines of a paragraph stand together at least at the foot and at the head of a page.
+const lonely = 2
+
+func (f *flow) least(n Node) float64 {
+	switch n := n.(type) {
+	case *Paragraph:
+		l := f.measured(n)
+		return n.Before + height(l[:min(lonely, len(l))])
+	case *Table:
+		return n.Before + f.leastTable(n)
+	case *Picture:
+		_, h := f.fit(n, f.width())
+		if n.Shrink > 0 {
+			h *= n.Shrink
+		}
+		return n.Before + h
+	case *Entry:
+		return n.Before + n.Height
+	}
+	return 0
+}
+
+func height(lines []line) float64 {
+	h := 0.0
+	for _, l := range lines {
+		h += l.height
+	}
+	return h
+}
+
+func (f *flow) paragraph(p *Paragraph, rest []Node) {
+	lines := f.measured(p)
+	delete(f.cache, p)
+	f.space(p.Before)
+	if p.KeepNext && len(rest) > 0 && !f.atTop() && height(lines)+p.After+f.leastOf(rest) > f.left() {
+		f.newPage()
+	}
+	if heading(p) && height(lines) > f.left() && !f.atTop() {
+		f.newPage()
+	}
+	kept := 0.0 // what must stand below the last line
+	if p.KeepEnd && len(rest) > 0 {
+		kept = p.After + f.leastOf(rest)
+	}
+	var leaf leaves
+	for len(lines) > 0 {
+		n := fitting(lines, f.left())
+		if n == len(lines) && kept > 0 && height(lines)+kept > f.left() && (!f.atTop() || n >= 2*lonely) {
+			n = max(n-lonely, 0)
+		}
+		switch rest := len(lines) - n; {
+		case rest > 0 && n < lonely && !f.atTop(): // no lone line at the foot
+			f.newPage()
+			continue
+		case rest == 1 && n > lonely: // no lone line at the head
+			n--
+		case n == 0:
+			n = 1
+		}
+		if leaf == nil {
+			leaf = f.leaf(p, f.out.Root, &f.lists, f.paper.Left, f.width())
+		}
+		top := f.y
+		for _, l := range lines[:n] {
+			f.line(l, p, f.paper.Left, leaf)
+			f.y += l.height
+		}
+		f.placed(p.Block, top, f.y-top)
+		if lines = lines[n:]; len(lines) > 0 {
+			f.newPage()
+		}
+	}
+	f.space(p.After)
+}
+
+func heading(p *Paragraph) bool {
+	return p.Role == Heading1 || p.Role == Heading2 || p.Role == Heading3
+}
+
+// fitting counts the lines that fit a height.
+func fitting(lines []line, room float64) int {
+	h := 0.0
+	for i, l := range lines {
+		if h += l.height; h > room+0.01 {
+			return i
+		}
+	}
+	return len(lines)
+}
+
+// fit is the size of a picture in a width: at most what it asks for and what a page holds.
+func (f *flow) fit(p *Picture, width float64) (w, h float64) {
+	maxW, maxH := p.Width, p.Height
+	if maxW <= 0 || maxW > width {
+		maxW = width
+	}
+	full := f.bottom - f.top
+	if maxH <= 0 || maxH > full {
+		maxH = full
+	}
+	var pw, ph float64
+	if p.Drawing != nil {
+		pw, ph = p.Drawing.Width, p.Drawing.Height
+	} else {
+		pw, ph = float64(p.Image.Width), float64(p.Image.Height)
+	}
+	scale := math.Min(maxW/pw, maxH/ph)
+	return pw * scale, ph * scale
+}
+
+// squeezed is how much smaller than it asks a picture may be printed before that is an overflow.
+const squeezed = 0.8
+
+func (f *flow) picture(p *Picture, rest []Node) {
+	w, h := f.fit(p, f.width())
+	if p.Width*squeezed > f.width() {
+		f.over(p.Block, WidePicture, "")
+	}
+	f.space(p.Before)
+	need := h
+	if p.KeepNext {
+		need += p.After + f.leastOf(rest)
+	}
+	if over := min(need, f.bottom-f.top) - f.left(); over > 0.01 {
+		if p.Shrink > 0 && h-over >= h*p.Shrink {
+			w, h = w*(h-over)/h, h-over
+		} else {
+			f.newPage()
+		}
+	}
+	f.pictureAt(p, f.out.Root, f.paper.Left+shifted(p.Align, f.width()-w), w, h)
+	f.placed(p.Block, f.y, h)
+	f.y += h
+	f.space(p.After)
+}
+
+// shifted is how far an alignment moves what leaves some room free.
+func shifted(a Align, free float64) float64 {
+	switch a {
+	case Center:
+		return free / 2
+	case End:
+		return free
+	}
+	return 0
+}
+
+func (f *flow) pictureAt(p *Picture, parent *Element, x, w, h float64) {
+	e := parent.add("Figure")
+	e.Alt, e.Page = p.Alt, f.page()
+	e.BBox = &[4]float64{x, f.y, x + w, f.y + h}
+	if d := p.Drawing; d != nil {
+		f.drawing(d, e, x, w/d.Width)
+		return
+	}
+	f.draw(&ImageAt{e, x, f.y, w, h, p.Image})
+}
+
+// drawing draws shapes, and the words on them.
+func (f *flow) drawing(d *Drawing, e *Element, x, scale float64) {
+	f.draw(&DrawingAt{e, x, f.y, scale, d})
+	for i := range d.Labels {
+		l := &d.Labels[i]
+		at := f.short(&l.Words, l.Room*scale)
+		for j := range at.pieces {
+			g := at.pieces[j].glyphs
+			g.Element = e
+			g.X, g.Y = x+l.X*scale+at.pieces[j].x-shifted(l.Words.Align, at.width), f.y+l.Y*scale
+			f.draw(&g)
+		}
+	}
+}

@@ -1,0 +1,451 @@
+package phrase
+
+import (
+	"bytes"
+	"encoding/json"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/cockroachdb/apd/v3"
+	"golang.org/x/text/cases"
+	"golang.org/x/text/language"
+
+	"amberseal/core/ask/form"
+	"amberseal/core/ask/formula"
+	"amberseal/core/words/house"
+	"amberseal/core/words/locale"
+)
+
+// Facts is all that placeholders can stand for.
+type Facts struct {
+	House    house.House
+	Intake   string // the intake's name
+	Form     form.Form
+	Answers  form.Answers
+	Number   string    // the submission's number
+	Received time.Time // when the submission came in
+	Made     time.Time // when this document or message is made
+	Trial    bool      // it is a trial: documents carry a mark
+	Revision int       // of the submission, 1 for the first
+	Link     string    // where the respondent reads the submission again, empty when there is no such place
+	Correct  string    // where the respondent can correct it, empty when that is not allowed or not for who reads this
+	Unbroken bool      // dates, times, numbers and telephone numbers get no-break spaces, for what is broken into lines
+	Check    string    // where anybody can ask whether the document is genuine, empty when there is no such place
+
+	each  string       // the rows whose row these facts are about, the innermost
+	row   int          // its number, from 1
+	whole form.Answers // with all of those rows, for formulas
+}
+
+// Rows are the facts of each row of a repeating group: its answers are those of that row alone.
+func (f Facts) Rows(key string) []Facts {
+	rows := f.Answers[key].Rows
+	out := make([]Facts, len(rows))
+	for i, row := range rows {
+		one := f
+		one.Answers = maps.Clone(f.Answers)
+		one.Answers[key] = form.OnlyRow(row)
+		one.each, one.row, one.whole = key, i+1, f.Answers
+		out[i] = one
+	}
+	return out
+}
+
+// Run is bound text with one look.
+type Run struct {
+	Text string
+	Style
+	Counter string // "page" or "pages": filled when pages are known
+	Unknown bool   // stands for a placeholder that has no field
+}
+
+// Locale is the house's.
+func (f Facts) Locale() locale.Locale { return locale.For(f.House.Language) }
+
+// Corrects reports whether these are the facts of a correction that a design does not speak of by itself, and should.
+func (f Facts) Corrects(design any) bool {
+	if f.Revision < 2 {
+		return false
+	}
+	said, err := json.Marshal(design)
+	return err == nil && !bytes.Contains(said, []byte(`"@revision"`))
+}
+
+// Text is a field's answer as people read it, in the field's usual format.
+func (f Facts) Text(x form.Field) string {
+	return f.Answer(x, f.Answers[x.Key], "")
+}
+
+// Condition reports whether a formula holds for the answers. An empty one always does,
+// and so does one with a fault: what should perhaps be printed is better printed.
+func (f Facts) Condition(src string) bool {
+	if src == "" {
+		return true
+	}
+	tree, err := formula.Parse(src)
+	if err != nil {
+		return true
+	}
+	v, err := tree.Evaluate(f.scope())
+	return err != nil || v.Truth()
+}
+
+// scope is what formulas see: inside a row its own fields first.
+func (f Facts) scope() formula.Scope {
+	now := f.Made.In(f.House.Location())
+	if f.each != "" {
+		return f.Form.RowScope(f.whole, f.each, f.row-1, now)
+	}
+	return f.Form.Scope(f.Answers, now)
+}
+
+// Formula is the value of a formula as people read it, as money of the house with the format "money". A formula with a
+// fault has none.
+func (f Facts) Formula(src, format string) string {
+	tree, err := formula.Parse(src)
+	if err != nil {
+		return ""
+	}
+	v, err := tree.Evaluate(f.scope())
+	if err != nil || v.Empty() {
+		return ""
+	}
+	if d, ok := v.Decimal(); ok {
+		if format == "money" {
+			return f.hold(f.Locale().Money(f.Locale().Rounded(d, f.House.Currency), f.House.Currency))
+		}
+		return f.hold(f.number(d, format))
+	}
+	if yes, ok := v.Bool(); ok {
+		return f.yesNo(yes, Span{})
+	}
+	if day, ok := v.Day(); ok {
+		return f.hold(f.day(day, format))
+	}
+	return v.String()
+}
+
+// Bind puts the facts in the place of placeholders. A placeholder without a field
+// stands there in square brackets, marked unknown.
+func (p Phrase) Bind(f Facts) []Run {
+	runs := make([]Run, 0, len(p))
+	for _, s := range p {
+		if !f.Condition(s.When) {
+			continue
+		}
+		r := Run{Text: s.Text, Style: s.Style}
+		if s.Field != "" {
+			bound, ok := f.placeholder(s)
+			switch {
+			case s.Field == "@page" || s.Field == "@pages":
+				r.Text, r.Counter = "", s.Field[1:]
+			case !ok:
+				r.Text, r.Unknown = "["+s.Field+"]", true
+			case bound == "":
+				r.Text = s.Empty
+			default:
+				r.Text = bound
+			}
+		}
+		if r.Text != "" || r.Counter != "" {
+			runs = append(runs, r)
+		}
+	}
+	return runs
+}
+
+// Plain is the bound phrase on one line, without looks, for subjects and file names.
+func (p Phrase) Plain(f Facts) string {
+	var b strings.Builder
+	for _, r := range p.Bind(f) {
+		b.WriteString(r.Text)
+	}
+	return strings.TrimSpace(strings.Map(oneLine, b.String()))
+}
+
+func oneLine(r rune) rune {
+	if r < ' ' || r == 0x7F || r == '\u2028' || r == '\u2029' {
+		return ' '
+	}
+	return r
+}
+
+// placeholder is the bound text of a placeholder, or false when it has no field.
+func (f Facts) placeholder(s Span) (string, bool) {
+	switch s.Field {
+	case "@number":
+		return f.Number, true
+	case "@intake":
+		return f.Intake, true
+	case "@house":
+		return f.House.Name, true
+	case "@house_email":
+		return f.House.Email, true
+	case "@received":
+		return f.moment(f.Received, s.Format), true
+	case "@today":
+		return f.moment(f.Made, s.Format), true
+	case "@year":
+		return f.Received.In(f.House.Location()).Format("2006"), true
+	case "@page", "@pages":
+		return "", true
+	case "@row":
+		if f.row == 0 {
+			return "", false
+		}
+		return strconv.Itoa(f.row), true
+	case "@revision":
+		return strconv.Itoa(max(f.Revision, 1)), true
+	case "@link":
+		return f.Link, true
+	case "@correct":
+		return f.Correct, true
+	case "@check":
+		return f.Check, true
+	}
+	if c, ok := f.Form.Constant(s.Field); ok {
+		return c.Value, true
+	}
+	x, ok := f.Form.Field(s.Field)
+	if !ok || !x.Answered() {
+		return "", false
+	}
+	if rows, ok := f.Form.Column(s.Field); ok {
+		var all []string
+		for _, row := range f.Answers[rows].Rows {
+			if t := f.answer(x, row[x.Key], s); t != "" {
+				all = append(all, t)
+			}
+		}
+		return f.Locale().List(all), true
+	}
+	return f.answer(x, f.Answers[x.Key], s), true
+}
+
+func (f Facts) moment(t time.Time, format string) string {
+	if t.IsZero() {
+		return ""
+	}
+	return f.hold(f.day(t.In(f.House.Location()), format))
+}
+
+func (f Facts) day(t time.Time, format string) string {
+	switch format {
+	case "short":
+		return f.Locale().DateShort(t)
+	case "iso":
+		return t.Format(time.DateOnly)
+	case "time":
+		return f.Locale().Time(t)
+	}
+	return f.Locale().DateLong(t)
+}
+
+// Answer is a value as people read it, in one of the field's formats.
+func (f Facts) Answer(x form.Field, v form.Value, format string) string {
+	return f.answer(x, v, Span{Format: format})
+}
+
+// holds are the kinds of answer that are not parted at the end of a line.
+var holds = []form.Kind{form.Date, form.Time, form.Money, form.WholeNumber, form.Decimal, form.Rating, form.Phone}
+
+func (f Facts) answer(x form.Field, v form.Value, s Span) string {
+	if v.Empty() {
+		return ""
+	}
+	said := f.said(x, v, s)
+	if slices.Contains(holds, v.Kind) {
+		return f.hold(said)
+	}
+	return said
+}
+
+// hold keeps words on one line of a document.
+func (f Facts) hold(s string) string {
+	if !f.Unbroken {
+		return s
+	}
+	return strings.ReplaceAll(s, " ", "\u00A0")
+}
+
+func (f Facts) said(x form.Field, v form.Value, s Span) string {
+	format := s.Format
+	switch {
+	case v.Kind == form.Date:
+		return f.day(v.Date, format)
+	case v.Kind == form.DateTime && format != "":
+		return f.day(v.Date, format)
+	case v.Kind == form.DateTime:
+		return f.hold(f.Locale().DateLong(v.Date)) + ", " + f.hold(f.Locale().Time(v.Date))
+	case v.Kind == form.Time:
+		return f.Locale().Time(time.Time{}.Add(v.Clock))
+	case v.Kind == form.Money && format != "plain":
+		return f.Locale().Money(v.Number, f.currency(x))
+	case v.Kind == form.Rating:
+		return f.Locale().Of(int(mustInt(v)), x.HighestRating())
+	case v.Kind == form.Money:
+		return f.Locale().Fixed(v.Number, f.Locale().Digits(f.currency(x)))
+	case v.Kind.Numeric():
+		return affixed(x, f.number(v.Number, format))
+	case v.Kind == form.YesNo || v.Kind == form.Consent:
+		return f.yesNo(v.Yes, s)
+	}
+	return f.cased(f.words(x, v, format), format)
+}
+
+func (f Facts) number(d *apd.Decimal, format string) string {
+	if format == "hundredths" {
+		return f.Locale().Fixed(d, 2)
+	}
+	return f.Locale().Number(d)
+}
+
+func (f Facts) yesNo(yes bool, s Span) string {
+	switch {
+	case yes && s.Yes != "":
+		return s.Yes
+	case yes:
+		return f.Locale().Yes()
+	case s.No != "":
+		return s.No
+	}
+	return f.Locale().No()
+}
+
+func mustInt(v form.Value) int64 {
+	n, err := v.Number.Int64()
+	if err != nil {
+		return 0
+	}
+	return n
+}
+
+func (f Facts) currency(x form.Field) string {
+	if x.Currency != "" {
+		return x.Currency
+	}
+	return f.House.Currency
+}
+
+// affixed puts what stands before and after a field's control around its number.
+func affixed(x form.Field, s string) string {
+	if x.Prefix != "" {
+		s = x.Prefix + " " + s
+	}
+	if x.Suffix != "" {
+		s += " " + x.Suffix
+	}
+	return s
+}
+
+func (f Facts) words(x form.Field, v form.Value, format string) string {
+	switch v.Kind {
+	case form.OneOf:
+		return x.ChoiceLabel(v.Text)
+	case form.SeveralOf:
+		labels := make([]string, len(v.List))
+		for i, c := range v.List {
+			labels[i] = x.ChoiceLabel(c)
+		}
+		switch format {
+		case "commas":
+			return strings.Join(labels, ", ")
+		case "lines":
+			return strings.Join(labels, "\n")
+		}
+		return f.Locale().List(labels)
+	case form.Phone:
+		return f.Locale().Phone(v.Text)
+	case form.Name:
+		if format == "given" || format == "family" {
+			return v.Parts[format]
+		}
+		return form.JoinParts(v.Parts, form.NameParts, " ")
+	case form.Address:
+		country := x.Country
+		if country == "" {
+			country = f.Locale().Region()
+		}
+		return address(v.Parts, country, format)
+	case form.Upload, form.Photo:
+		names := make([]string, len(v.Files))
+		for i, file := range v.Files {
+			names[i] = file.Name
+		}
+		return strings.Join(names, ", ")
+	case form.Signature:
+		if v.Sign.Typed != "" {
+			return v.Sign.Typed
+		}
+		return f.Locale().Signed()
+	case form.Rows:
+		return f.rows(x, v)
+	}
+	return v.Text
+}
+
+// Where countries write the postcode: after the town and its region, or on a line of its own below them; all others write it
+// before the town. After the Universal Postal Union's S42 and its members' pages; from memory.
+const (
+	postcodeAfter = "US CA AU NZ IN ID PK BD NP LK MM SG TH TW KH"
+	postcodeBelow = "GB IE IM JE GG ZA KE NG GH MT HK FK GI"
+)
+
+// address sets the parts in the lines of a letter, in the order of a country.
+func address(parts map[string]string, country, format string) string {
+	sep := "\n"
+	if format == "line" {
+		sep = ", "
+	}
+	join := func(parts ...string) string {
+		return strings.Join(slices.DeleteFunc(parts, func(s string) bool { return s == "" }), " ")
+	}
+	town, region := join(parts["postcode"], parts["city"]), parts["region"]
+	switch {
+	case country != "" && strings.Contains(postcodeAfter, country):
+		town = parts["city"]
+		if region != "" && town != "" {
+			town += ","
+		}
+		town, region = join(town, region, parts["postcode"]), ""
+	case country != "" && strings.Contains(postcodeBelow, country):
+		town, region = join(parts["city"]), join(region)
+		lines := slices.DeleteFunc([]string{town, region, parts["postcode"]}, func(s string) bool { return s == "" })
+		town, region = strings.Join(lines, sep), ""
+	}
+	return form.JoinParts(map[string]string{"street": parts["street"], "extra": parts["extra"], "city": town, "region": region, "country": parts["country"]}, form.AddressParts, sep)
+}
+
+// rows writes each row on a line of its own.
+func (f Facts) rows(x form.Field, v form.Value) string {
+	var lines []string
+	for _, row := range v.Rows {
+		var cells []string
+		for _, column := range x.Fields {
+			if s := f.Answer(column, row[column.Key], ""); s != "" {
+				cells = append(cells, s)
+			}
+		}
+		lines = append(lines, strings.Join(cells, " · "))
+	}
+	return strings.Join(lines, "\n")
+}
+
+func (f Facts) cased(s, format string) string {
+	language := language.Make(f.House.Language)
+	switch format {
+	case "upper":
+		return cases.Upper(language).String(s)
+	case "lower":
+		return cases.Lower(language).String(s)
+	case "title":
+		return cases.Title(language).String(s)
+	case "first":
+		first, _, _ := strings.Cut(strings.TrimSpace(s), " ")
+		return first
+	}
+	return s
+}

@@ -1,0 +1,149 @@
+package phrase
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"amberseal/core/ask/form"
+	"amberseal/core/words/finding"
+)
+
+// Given is a placeholder for something the form does not ask.
+type Given struct {
+	Name  string `json:"name"`
+	Label string `json:"label"`
+	Date  bool   `json:"date,omitempty"`
+}
+
+// Givens lists them. @page and @pages mean something in a page's header and footer only, @row in what is repeated, @check in
+// documents.
+func Givens() []Given {
+	return []Given{
+		{"@number", "number", false}, {"@received", "received on", true}, {"@today", "today", true},
+		{"@year", "year received", false}, {"@intake", "intake", false}, {"@house", "house", false}, {"@house_email", "house’s email", false},
+		{"@revision", "revision", false}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false}, {"@check", "check address", false},
+		{"@page", "page", false}, {"@pages", "pages", false}, {"@row", "number of the row", false},
+	}
+}
+
+// Formats lists the formats a field's kind can take; the first, "", is the usual one.
+func Formats(k form.Kind) []string {
+	switch {
+	case k == form.Date:
+		return []string{"", "short", "iso"}
+	case k == form.DateTime:
+		return []string{"", "short", "iso", "time"}
+	case k == form.Name:
+		return []string{"", "given", "family", "upper", "lower", "title"}
+	case k == form.SeveralOf:
+		return []string{"", "commas", "lines", "upper", "lower"}
+	case k == form.Decimal:
+		return []string{"", "hundredths"}
+	case k == form.YesNo || k == form.Consent:
+		return []string{""}
+	case k == form.Address:
+		return []string{"", "line", "upper", "lower"}
+	case k == form.Time || k.Filed() || k == form.Signature || k == form.Rows:
+		return []string{""}
+	case k == form.Money:
+		return []string{"", "plain"}
+	case k.Numeric() || !k.Asks():
+		return []string{""}
+	}
+	return []string{"", "upper", "lower", "title", "first"}
+}
+
+// Scope is what words at a place may speak of.
+type Scope struct {
+	Form        form.Form
+	Document    bool   // it is part of a document, which can be checked
+	Correctable bool   // only who sent the answers reads it
+	Paged       bool   // pages are counted there
+	Rows        string // the repeating group whose rows repeat the place, the innermost
+}
+
+// Check finds placeholders that have no field and formats that do not fit, each at
+// place/placeholder NAME.
+func (p Phrase) Check(place string, scope Scope) finding.List {
+	var l finding.List
+	for _, s := range p {
+		l = append(l, CheckCondition(place, s.When, scope)...)
+		if s.Colour != "" && !colour.MatchString(s.Colour) {
+			l.Fault(place, "The colour “"+s.Colour+"” is not written as #RRGGBB.", "Write six hexadecimal digits, such as #8A4B00.")
+		}
+		if s.Size != 0 && (s.Size < smallest || s.Size > largest) {
+			l.Fault(place, "Words are from 4 to 144 points high.", "Write another size.")
+		}
+		if s.Link != "" && !strings.HasPrefix(s.Link, "https://") && !strings.HasPrefix(s.Link, "http://") && !strings.HasPrefix(s.Link, "mailto:") {
+			l.Fault(place, "The link “"+s.Link+"” cannot be followed.", "Begin it with https:// or mailto:.")
+		}
+		if s.Field == "" {
+			continue
+		}
+		at := place + "/placeholder " + s.Field
+		formats, ok := formatsOf(s.Field, scope.Form)
+		switch {
+		case !ok:
+			l.Fault(at, fmt.Sprintf("The placeholder “%s” has no field.", s.Field), "Choose a field for it, or ask for it in the form.")
+		case !scope.Paged && (s.Field == "@page" || s.Field == "@pages"):
+			l.Fault(at, "Pages can only be counted in a header or footer.", "Remove the placeholder.")
+		case !scope.Document && s.Field == "@check":
+			l.Fault(at, "Only a document has a check address.", "Remove the placeholder, or use the link to the submission.")
+		case !scope.Correctable && s.Field == "@correct":
+			l.Fault(at, "Whoever reads this could change the answers.", "Use the link to read it again here; the link to correct it belongs into a message to the respondent.")
+		case scope.Rows == "" && s.Field == "@row":
+			l.Fault(at, "There are no rows to be counted here.", "Remove the placeholder, or repeat its line for the rows of a group.")
+		case !slices.Contains(formats, s.Format):
+			l.Fault(at, fmt.Sprintf("The format “%s” does not fit this field.", s.Format), "Choose another format.")
+		}
+	}
+	return l
+}
+
+func formatsOf(name string, f form.Form) ([]string, bool) {
+	for _, g := range Givens() {
+		if g.Name == name {
+			if g.Date {
+				return []string{"", "short", "iso", "time"}, true
+			}
+			return []string{""}, true
+		}
+	}
+	if _, ok := f.Constant(name); ok {
+		return []string{""}, true
+	}
+	x, ok := f.Field(name)
+	if !ok || !x.Answered() {
+		return nil, false
+	}
+	return Formats(x.Kind), true
+}
+
+// The heights of letters that a phrase may ask for, in points.
+const smallest, largest = 4, 144
+
+var colour = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
+
+// Check finds the faults of every paragraph.
+func (b Body) Check(place string, scope Scope) finding.List {
+	var l finding.List
+	for _, p := range b {
+		l = append(l, p.Spans.Check(place, scope)...)
+	}
+	return l
+}
+
+// CheckCondition finds the faults of a formula that decides whether something is shown.
+func CheckCondition(place, src string, scope Scope) finding.List {
+	var l finding.List
+	if src == "" {
+		return l
+	}
+	for _, p := range scope.Form.CheckFormula(src, scope.Rows) {
+		p.Place = place + "/when"
+		l = append(l, p)
+	}
+	return l
+}
