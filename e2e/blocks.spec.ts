@@ -58,17 +58,17 @@ test('blocks beside each other, a table of cells with looks, and a group for eac
   const stored = await page.evaluate(async (i) => await (await fetch(`/api/intakes/${i}`)).json(), id)
   const blocks = stored.design.documents[0].blocks
   const columns = blocks.find((b: { kind: string }) => b.kind === 'columns')
-  expect(columns.sides[0].blocks[0].grid.rows[1].cells[0].body[0].spans).toEqual([
+  expect(columns.columns.sides[0].blocks[0].table.grid.rows[1].cells[0].body[0].spans).toEqual([
     { text: 'Hello ' },
     { text: 'World', smallCaps: true },
     { field: '@house' },
   ])
-  expect(columns.sides[0].blocks[0].borders).toBe('grid')
-  const last = columns.sides[0].blocks.at(-1)
+  expect(columns.columns.sides[0].blocks[0].table.borders).toBe('grid')
+  const last = columns.columns.sides[0].blocks.at(-1)
   expect(last.each).toBe('lines')
-  expect(last.body[0].spans).toMatchObject([{ text: 'Line ' }, { field: '@row' }, { text: ', a sentence' }])
-  expect(new Set(last.body[0].spans.map((s: { when?: string }) => s.when)).size).toBe(1)
-  expect(last.body[0].spans[0].when).toBeTruthy()
+  expect(last.text.body[0].spans).toMatchObject([{ text: 'Line ' }, { field: '@row' }, { text: ', a sentence' }])
+  expect(new Set(last.text.body[0].spans.map((s: { when?: string }) => s.when)).size).toBe(1)
+  expect(last.text.body[0].spans[0].when).toBeTruthy()
 })
 
 test('a proof beside another look, as an overview, and as it was in an earlier version', async ({ desk: page }) => {

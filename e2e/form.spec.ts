@@ -75,9 +75,9 @@ test('a line goes into rows and out again, and every formula follows', async ({ 
   await kept(page)
   const formulas = async () => {
     const { design } = await intakeOf(page, 'repair-drop-off')
-    const form = design.form as { fields: { key: string; fields?: { key: string; formula?: string }[] }[] }
+    const form = design.form as { fields: { key: string; rows?: { fields: { key: string; formula?: string }[] } }[] }
     const lines = form.fields.find((f) => f.key === 'lines')!
-    return lines.fields!.map((f) => f.formula ?? f.key)
+    return lines.rows!.fields.map((f) => f.formula ?? f.key)
   }
   await expect.poll(formulas).toEqual(['work', 'note', 'hours', 'round(hours * rate, 2)'])
   await expect(page.getByRole('region', { name: 'Findings' })).toContainText('“Rate” is printed nowhere')

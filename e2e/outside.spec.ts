@@ -51,7 +51,7 @@ test('a form made of its own JSON Schema asks the same', async ({ desk: page }) 
     headers: { 'Content-Type': 'application/octet-stream' },
   })
   const { fields } = (await r.json()) as {
-    fields: { key: string; kind: string; required?: boolean; fields?: { key: string; kind: string }[] }[]
+    fields: { key: string; kind: string; required?: boolean; rows?: { fields: { key: string; kind: string }[] } }[]
   }
   const asked = JSON.parse(readFileSync(`${demo}/intakes/parts-order.json`, 'utf8')) as {
     form: { fields: { key: string; kind: string; required?: boolean }[] }
@@ -59,7 +59,7 @@ test('a form made of its own JSON Schema asks the same', async ({ desk: page }) 
   const plain = (list: { key: string; kind: string; required?: boolean }[]) =>
     list.filter((f) => f.kind !== 'section').map((f) => `${f.key} ${f.kind} ${f.required ?? false}`)
   expect(plain(fields)).toEqual(plain(asked.form.fields))
-  expect(fields.find((f) => f.key === 'lines')!.fields!.map((f) => f.key)).toEqual([
+  expect(fields.find((f) => f.key === 'lines')!.rows!.fields.map((f) => f.key)).toEqual([
     'part',
     'quantity',
     'price',

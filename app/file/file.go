@@ -36,9 +36,9 @@ func Hand(desk *dossier.Desk, cabinet Cabinet, now func() time.Time) work.Hand {
 			return work.Outcome{}, work.GiveUp{Reason: "The design has no filing “" + j.Key + "” any more."}
 		}
 		rule := d.Design.Filings[at]
-		x, err := d.Document(ctx, rule.Document)
+		x, err := d.Document(ctx, rule.Document())
 		if err != nil {
-			return work.Outcome{}, fmt.Errorf("the document “%s” could not be read: %w", rule.Document, err)
+			return work.Outcome{}, fmt.Errorf("the document “%s” could not be read: %w", rule.Document(), err)
 		}
 		filed := now().UTC()
 		path, err := cabinet.Put(ctx, rule.For(d.Facts(filed)), x.PDF)

@@ -16,6 +16,7 @@ import (
 	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/intake"
 	"amberseal/core/link"
 	"amberseal/core/notice"
@@ -67,7 +68,7 @@ func TestNoticesGoOut(t *testing.T) {
 		house:      h,
 		submission: register.Submission{ID: 7, Ref: "ref", Number: "B-7", Received: time.Unix(1e9, 0), Revision: 1, Answers: form.Raw{"mail": json.RawMessage(`"ann@reader.example"`)}},
 		design: intake.Design{Name: "Booking", Form: asked, Notices: []notice.Notice{
-			{Key: "respondent", Name: "To the respondent", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("Booking {{@number}}"), Message: phrase.ParseBody("Thank you."), Attach: []string{"receipt"}},
+			{Key: "respondent", Name: "To the respondent", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("Booking {{@number}}"), Message: phrase.ParseBody("Thank you."), Attach: enclosure.Of("receipt")},
 		}},
 	}
 	hand := notify.Hand(&dossier.Desk{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, post, a, time.Now)

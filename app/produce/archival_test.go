@@ -123,9 +123,9 @@ func TestArchivalA1b(t *testing.T) {
 	d.Documents[0].Archival, d.Documents[0].Data = paper.A1b, false
 	d.Documents[0].Title = phrase.Phrase{{Text: "Réceipt <&> (נור) \\ 🎻"}}
 	d.Documents[0].Blocks = []paper.Block{
-		{ID: "words", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: "🎻 \uE000 نور الحداد สวัสดี דנה office"}}}}},
-		{ID: "picture", Kind: paper.Picture, Picture: "through.png"},
-		{ID: "inks", Kind: paper.Picture, Picture: "inks.jpg"},
+		{ID: "words", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "🎻 \uE000 نور الحداد สวัสดี דנה office"}}}}}},
+		{ID: "picture", Kind: paper.Picture, Settings: paper.Settings{Picture: "through.png"}},
+		{ID: "inks", Kind: paper.Picture, Settings: paper.Settings{Picture: "inks.jpg"}},
 	}
 	see := func(name string) ([]byte, error) {
 		if name == "inks.jpg" {
@@ -159,7 +159,7 @@ func TestArchivalA1b(t *testing.T) {
 // level and what the information dictionary says (6.6), an output intent (6.2.3), no glyph 0 shown (6.2.11.8).
 func TestArchivalA2bIsUsual(t *testing.T) {
 	d, f := facts(t, "repair-drop-off", nil)
-	d.Documents[0].Blocks = append(d.Documents[0].Blocks, paper.Block{ID: "words", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: "missing \uE000 here"}}}}})
+	d.Documents[0].Blocks = append(d.Documents[0].Blocks, paper.Block{ID: "words", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "missing \uE000 here"}}}}}})
 	c := compose(t, d, "receipt", f)
 	file := write(t, c)
 	faultless(t, file)
@@ -207,7 +207,7 @@ func TestDrawingsAreArchival(t *testing.T) {
 	doc := &d.Documents[0]
 	doc.Archival, doc.Page.Mark = paper.A1b, &paper.Backing{Picture: "logo.svg"}
 	for _, id := range []string{"one", "two"} {
-		doc.Blocks = append(doc.Blocks, paper.Block{ID: id, Kind: paper.Picture, Picture: "logo.svg", Alt: "A logo", Width: 40})
+		doc.Blocks = append(doc.Blocks, paper.Block{ID: id, Kind: paper.Picture, Settings: paper.Settings{Picture: "logo.svg", Alt: "A logo", Width: 40}})
 	}
 	c, err := produce.Compose(d, doc.Key, f, func(name string) ([]byte, error) {
 		if name == "logo.svg" {

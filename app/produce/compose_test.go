@@ -182,7 +182,7 @@ func TestCodesAreRead(t *testing.T) {
 	}{{code.QR, "https://tarnhollow.example/f/gift?x=1&y=2"}, {code.Code128, "TH-2026-00212"}, {code.EAN13, "4006381333931"}} {
 		d, f := facts(t, "practice-room", nil)
 		d.Documents[0].Page = paper.Page{}
-		d.Documents[0].Blocks = []paper.Block{{ID: "code", Kind: paper.Code, Code: c.kind, Text: phrase.Phrase{{Text: c.words}}}}
+		d.Documents[0].Blocks = []paper.Block{{ID: "code", Kind: paper.Code, Settings: paper.Settings{Symbology: c.kind, Text: phrase.Phrase{{Text: c.words}}}}}
 		file := write(t, compose(t, d, d.Documents[0].Key, f))
 		page := strings.TrimSuffix(file, ".pdf")
 		tool(t, "pdftoppm", "-r", "150", "-png", "-singlefile", file, page)
@@ -197,7 +197,7 @@ func TestCodesAreRead(t *testing.T) {
 		}
 	}
 	d, f := facts(t, "parts-order", nil)
-	pay := paper.Block{ID: "pay", Kind: paper.Code, Code: code.Payment, Payee: &paper.Payee{IBAN: "BE72 0000 0000 1616"}, Field: "due", Text: phrase.Phrase{{Field: "@number"}}}
+	pay := paper.Block{ID: "pay", Kind: paper.Code, Settings: paper.Settings{Symbology: code.Payment, Payee: &paper.Payee{IBAN: "BE72 0000 0000 1616"}, Field: "due", Text: phrase.Phrase{{Field: "@number"}}}}
 	d.Documents[0].Blocks = []paper.Block{pay}
 	file := write(t, compose(t, d, "invoice", f))
 	faultless(t, file)

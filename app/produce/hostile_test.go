@@ -19,7 +19,7 @@ import (
 
 // wide is an intake with a repeating group of many columns, and that many rows of answers.
 func wide(t *testing.T, columns, rows int) (intake.Design, form.Answers) {
-	group := form.Field{Key: "g", Kind: form.Rows, Label: "Rows", Most: rows}
+	group := form.Field{Key: "g", Kind: form.Rows, Label: "Rows", Settings: form.Settings{Most: rows}}
 	var lines []string
 	for c := range columns {
 		group.Fields = append(group.Fields, form.Field{Key: fmt.Sprintf("c%d", c), Kind: form.ShortText, Label: fmt.Sprintf("C%d", c)})
@@ -44,7 +44,7 @@ func TestFiveHundredRowsOfFortyColumns(t *testing.T) {
 	d, answers := wide(t, 40, 500)
 	f.Form, f.Answers = d.Form, answers
 	for name, block := range map[string]paper.Block{
-		"answers": {ID: "b", Kind: paper.Answers}, "lines": {ID: "b", Kind: paper.Lines, Rows: "g"}, "columns": {ID: "b", Kind: paper.Columns, Sides: []paper.Side{{Blocks: []paper.Block{{ID: "in", Kind: paper.Lines, Rows: "g"}}}, {}}},
+		"answers": {ID: "b", Kind: paper.Answers}, "lines": {ID: "b", Kind: paper.Lines, Settings: paper.Settings{Rows: "g"}}, "columns": {ID: "b", Kind: paper.Columns, Settings: paper.Settings{Sides: []paper.Side{{Blocks: []paper.Block{{ID: "in", Kind: paper.Lines, Settings: paper.Settings{Rows: "g"}}}}, {}}}},
 	} {
 		d.Documents[0].Blocks = []paper.Block{block}
 		c, err := produce.Compose(d, "receipt", f, pictures, nil)
@@ -71,8 +71,8 @@ func TestRepetitionInsideRepetition(t *testing.T) {
 		answers[key] = answers["g"]
 	}
 	f.Form, f.Answers = d.Form, answers
-	line := paper.Block{ID: "line", Kind: paper.Text, Each: "i", Body: phrase.ParseBody("{{g.c0}} {{h.c0}} {{i.c0}};"), When: `c0 <> "3.0"`}
-	d.Documents[0].Blocks = []paper.Block{{ID: "g", Kind: paper.Group, Each: "g", Blocks: []paper.Block{{ID: "h", Kind: paper.Group, Each: "h", Blocks: []paper.Block{line}}}}}
+	line := paper.Block{ID: "line", Kind: paper.Text, Each: "i", When: `c0 <> "3.0"`, Settings: paper.Settings{Body: phrase.ParseBody("{{g.c0}} {{h.c0}} {{i.c0}};")}}
+	d.Documents[0].Blocks = []paper.Block{{ID: "g", Kind: paper.Group, Each: "g", Settings: paper.Settings{Blocks: []paper.Block{{ID: "h", Kind: paper.Group, Each: "h", Settings: paper.Settings{Blocks: []paper.Block{line}}}}}}}
 	if l := d.Documents[0].Check(d.Form, exists); len(l) > 0 {
 		t.Fatal(l)
 	}
@@ -136,7 +136,7 @@ func TestPicturesOfAllSorts(t *testing.T) {
 			d.Documents[0].Archival = level
 			d.Documents[0].Page.Mark = &paper.Backing{Picture: "p", Width: 80, Place: "bottom_right"}
 			d.Documents[0].Page.Backdrop = &paper.Backing{Picture: "p", Width: 60, Repeat: true}
-			d.Documents[0].Blocks = []paper.Block{{ID: "p", Kind: paper.Picture, Picture: "p", Alt: name, Height: 60}}
+			d.Documents[0].Blocks = []paper.Block{{ID: "p", Kind: paper.Picture, Settings: paper.Settings{Picture: "p", Alt: name, Height: 60}}}
 			c, err := produce.Compose(d, "sampler", f, func(string) ([]byte, error) { return data, nil }, nil)
 			if err != nil || len(c.Findings) > 0 || c.Pages != 1 {
 				t.Fatal(name, level, err, c.Findings, c.Pages)

@@ -197,17 +197,19 @@ func TestMissingThings(t *testing.T) {
 	f.Answers = form.Sample(d.Form, form.Emptest)
 	block := func(kind paper.BlockKind) paper.Block {
 		return map[paper.BlockKind]paper.Block{
-			paper.Picture: {Kind: paper.Picture, Field: "shots", Height: 20}, paper.Signature: {Kind: paper.Signature, Field: "sign"},
-			paper.Code: {Kind: paper.Code, Text: phrase.Parse("{{name}}"), Width: 20}, paper.Graph: {Kind: paper.Graph, Chart: &paper.Chart{Kind: paper.Bars}, Fields: []string{"sound"}, Height: 20},
-			paper.Lines: {Kind: paper.Lines, Rows: "work"},
+			paper.Picture: {Kind: paper.Picture, Settings: paper.Settings{Field: "shots", Height: 20}}, paper.Signature: {Kind: paper.Signature, Settings: paper.Settings{Field: "sign"}},
+			paper.Code: {Kind: paper.Code, Settings: paper.Settings{Text: phrase.Parse("{{name}}"), Width: 20}}, paper.Graph: {Kind: paper.Graph, Settings: paper.Settings{Series: &paper.Series{Kind: paper.Bars}, Fields: []string{"sound"}, Height: 20}},
+			paper.Lines: {Kind: paper.Lines, Settings: paper.Settings{Rows: "work"}},
 		}[kind]
 	}
 	for _, kind := range []paper.BlockKind{paper.Picture, paper.Signature, paper.Code, paper.Graph, paper.Lines} {
 		y := map[string]float64{}
-		for _, missing := range []string{"nothing", "space", "There is none."} {
+		for missing, how := range map[string]paper.Missing{
+			"nothing": {Leave: paper.LeaveNothing}, "space": {Leave: paper.LeaveSpace}, "There is none.": {Words: "There is none."},
+		} {
 			b := block(kind)
-			b.ID, b.Missing = "b", missing
-			d.Documents[0].Blocks = []paper.Block{{ID: "above", Kind: paper.Heading, Level: 1, Text: phrase.Parse("Above")}, b, {ID: "under", Kind: paper.Heading, Level: 3, Text: phrase.Parse("Under")}}
+			b.ID, b.Missing = "b", &how
+			d.Documents[0].Blocks = []paper.Block{{ID: "above", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("Above")}}, b, {ID: "under", Kind: paper.Heading, Settings: paper.Settings{Level: 3, Text: phrase.Parse("Under")}}}
 			c := compose(t, d, "sampler", f)
 			file := write(t, c)
 			if said := strings.Contains(tool(t, "pdftotext", file, "-"), "There is none."); said != (missing == "There is none.") {
@@ -229,9 +231,9 @@ func TestOverflowIsFound(t *testing.T) {
 	d, f := sampler(t)
 	word := strings.Repeat("w", 200)
 	for block, want := range map[string]paper.Block{
-		"broken between letters": {Kind: paper.FixedTable, Grid: &paper.Grid{Shares: []float64{1, 9}, Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody(word)}, {}}}}}},
-		"does not fit its stub":  {Kind: paper.Strip, Stubs: 20, Height: 30, Text: phrase.Parse("A\nB\nC\nD\nE " + word)},
-		"printed smaller":        {Kind: paper.Picture, Picture: "bench.jpg", Alt: "Bench", Width: 400},
+		"broken between letters": {Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Shares: []float64{1, 9}, Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody(word)}, {}}}}}}},
+		"does not fit its stub":  {Kind: paper.Strip, Settings: paper.Settings{Stubs: 20, Height: 30, Text: phrase.Parse("A\nB\nC\nD\nE " + word)}},
+		"printed smaller":        {Kind: paper.Picture, Settings: paper.Settings{Picture: "bench.jpg", Alt: "Bench", Width: 400}},
 	} {
 		want.ID = "b"
 		d.Documents[0].Blocks = []paper.Block{want}

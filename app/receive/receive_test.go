@@ -20,6 +20,7 @@ import (
 	"amberseal/app/work"
 	"amberseal/app/workshop"
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/intake"
 	"amberseal/core/link"
 	"amberseal/core/print/paper"
@@ -371,8 +372,8 @@ func TestStaffDocumentsAreForStaff(t *testing.T) {
 		x.Documents[2].Audience = []paper.Audience{paper.Respondent, paper.Staff}
 		x.Documents[3].Audience = []paper.Audience{paper.Staff}
 		x.Notices = append(x.Notices, x.Notices[0])
-		x.Notices[1].Key, x.Notices[1].To, x.Notices[1].Attach = "you", phrase.Phrase{{Field: "mail"}}, []string{"receipt"}
-		x.Notices[0].Attach = []string{"receipt", "bench", "secret"}
+		x.Notices[1].Key, x.Notices[1].To, x.Notices[1].Attach = "you", phrase.Phrase{{Field: "mail"}}, enclosure.Of("receipt")
+		x.Notices[0].Attach = enclosure.Of("receipt", "bench", "secret")
 	})
 	i := d.open(t, design)
 	r, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A", "mail": "a@guest.example"}`)})
@@ -394,7 +395,7 @@ func TestStaffDocumentsAreForStaff(t *testing.T) {
 	if _, err := d.Counter.Document(t.Context(), r.Correct, "receipt"); err == nil {
 		t.Error("a token for another purpose opens a document")
 	}
-	design.Notices[1].Attach = []string{"secret"}
+	design.Notices[1].Attach = enclosure.Of("secret")
 	if l := d.workshop.Check(t.Context(), design); l.Faults() == 0 {
 		t.Error("nobody says that a message hands out what is for staff")
 	}

@@ -641,7 +641,7 @@ func TestCommandsExplainThemselves(t *testing.T) {
 		{"no such file", 1, []string{"compose", "--intake", "none.json", "--document", "x", "--answers", ans, "--out", out}},
 		{"line 2, column", 1, []string{"compose", "--intake", file("broken.json", "{\n\"name\": }"), "--document", "x", "--answers", ans, "--out", out}},
 		{"line 1, column 16 (colour): the format has no “colour” here", 1, []string{"compose", "--intake", file("odd.json", `{"amberseal":1,"colour":"red"}`), "--document", "x", "--answers", ans, "--out", out}},
-		{"this program reads up to version 1", 1, []string{"compose", "--intake", file("new.json", `{"amberseal":7}`), "--document", "x", "--answers", ans, "--out", out}},
+		{"this program reads up to version 2", 1, []string{"compose", "--intake", file("new.json", `{"amberseal":7}`), "--document", "x", "--answers", ans, "--out", out}},
 		{"form/fields: The form asks nothing yet", 1, []string{"compose", "--intake", file("empty.json", `{"amberseal":1,"name":"X","slug":"x","number":"{n}"}`), "--document", "x", "--answers", ans, "--out", out}},
 		{"has no document", 1, []string{"compose", "--intake", in, "--document", "nothing", "--answers", ans, "--out", out}},
 		{"email: ", 1, []string{"compose", "--intake", in, "--document", "confirmation", "--answers", file("a.json", `{"email":"x"}`), "--out", out}},

@@ -9,6 +9,7 @@ package blank
 import (
 	"fmt"
 	"strconv"
+	"strings"
 
 	"amberseal/core/ask/form"
 	"amberseal/core/print/paper"
@@ -38,7 +39,7 @@ type sheet struct {
 func Form(name string, f form.Form, h house.House, pictures paper.Pictures) *typeset.Document {
 	head := paper.Document{
 		Key: "blank", Name: name, Title: phrase.Phrase{{Text: name}},
-		Blocks: []paper.Block{{ID: "letterhead", Kind: paper.Letterhead}, {ID: "heading", Kind: paper.Heading, Level: 1, Text: phrase.Phrase{{Text: name}}}},
+		Blocks: []paper.Block{{ID: "letterhead", Kind: paper.Letterhead}, {ID: "heading", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Phrase{{Text: name}}}}},
 		Footer: phrase.Parse("{{@house}} · {{@intake}} · {{@page}} / {{@pages}}"),
 	}
 	doc, _, _ := paper.Bind(head, phrase.Facts{House: h, Intake: name, Form: f}, pictures) // two blocks are never too much
@@ -116,7 +117,7 @@ func (s *sheet) label(x form.Field) {
 }
 
 func (s *sheet) help(x form.Field) string {
-	hint := map[form.Kind]string{form.Date: s.locale.DatePattern(), form.Time: "00:00", form.DateTime: s.locale.DatePattern() + " 00:00"}[x.Kind]
+	hint := strings.NewReplacer("date", s.locale.DatePattern(), "time", "00:00").Replace(x.Kind.Room().Hint)
 	if x.Mask != "" {
 		hint = x.Mask
 	}
@@ -131,26 +132,32 @@ func (s *sheet) help(x form.Field) string {
 
 // answer makes the room for one answer.
 func (s *sheet) answer(x form.Field, name string) {
-	switch x.Kind {
-	case form.OneOf:
+	switch x.Kind.Shape() {
+	case form.One:
 		if len(x.Choices) > 24 {
 			s.add(s.menu(x, name))
 			return
 		}
 		s.ticks(x, name, x.Choices, typeset.ChoiceEntry)
-	case form.SeveralOf:
+	case form.Several:
 		s.ticks(x, name, x.Choices, typeset.TickEntry)
-	case form.YesNo:
+	case form.Truth:
+		if x.Kind == form.Consent {
+			s.ticks(x, name, []form.Choice{{Value: "", Label: s.locale.Yes()}}, typeset.TickEntry)
+			return
+		}
 		s.ticks(x, name, []form.Choice{{Value: "yes", Label: s.locale.Yes()}, {Value: "no", Label: s.locale.No()}}, typeset.ChoiceEntry)
-	case form.Consent:
-		s.ticks(x, name, []form.Choice{{Value: "", Label: s.locale.Yes()}}, typeset.TickEntry)
-	case form.Rating:
+	case form.Figure:
+		if x.Kind != form.Rating {
+			s.add(s.box(x, name))
+			return
+		}
 		var marks []form.Choice
 		for n := 1; n <= x.HighestRating(); n++ {
 			marks = append(marks, form.Choice{Value: strconv.Itoa(n), Label: strconv.Itoa(n)})
 		}
 		s.ticks(x, name, marks, typeset.ChoiceEntry)
-	case form.Name, form.Address:
+	case form.Parts:
 		for _, part := range x.AskedParts() {
 			p := s.words(s.locale.Part(part), 9, softInk, false)
 			p.KeepNext = true
@@ -164,18 +171,8 @@ func (s *sheet) answer(x form.Field, name string) {
 
 // box is as high as the answer is long.
 func (s *sheet) box(x form.Field, name string) *typeset.Entry {
-	e := &typeset.Entry{Block: x.Key, Name: name, Label: x.Label, Height: 19, Line: edge}
-	switch x.Kind {
-	case form.LongText:
-		e.Height, e.Several = 84, true
-	case form.Signature:
-		e.Height, e.Width = 62, 260
-	case form.WholeNumber, form.Decimal, form.Money, form.Date, form.Time, form.DateTime:
-		e.Width = 150
-	case form.Upload, form.Photo:
-		e.Height = 40
-	}
-	return e
+	room := x.Kind.Room()
+	return &typeset.Entry{Block: x.Key, Name: name, Label: x.Label, Width: room.Width, Height: room.Height, Several: room.Several, Line: edge}
 }
 
 func (s *sheet) menu(x form.Field, name string) *typeset.Entry {
@@ -237,7 +234,7 @@ func (s *sheet) rows(x form.Field) {
 			continue
 		}
 		columns = append(columns, c)
-		simple = simple && (c.Kind == form.OneOf || !c.Kind.Choosy()) && c.Kind != form.YesNo && c.Kind != form.Consent && c.Kind != form.Rating && c.Kind != form.Name && c.Kind != form.Address && c.Kind != form.LongText
+		simple = simple && onOneLine(c)
 	}
 	if !simple || len(columns) > mostColumns {
 		for i := range n {
@@ -251,7 +248,7 @@ func (s *sheet) rows(x form.Field) {
 		return
 	}
 	for _, c := range columns {
-		if c.Kind == form.OneOf {
+		if c.Kind.Shape() == form.One {
 			words := c.Label + ": "
 			for i, choice := range c.Choices {
 				if i > 0 {
@@ -265,7 +262,7 @@ func (s *sheet) rows(x form.Field) {
 	t := &typeset.Table{Block: x.Key, Gap: 6, Pad: 2, After: 9}
 	header := typeset.Row{}
 	for _, c := range columns {
-		t.Columns = append(t.Columns, map[bool]float64{true: 1, false: 2}[c.Kind.Numeric() || c.Kind == form.Date || c.Kind == form.Time])
+		t.Columns = append(t.Columns, map[bool]float64{true: 1, false: 2}[c.Kind.Numeric() || c.Kind.Shape() == form.Day || c.Kind.Shape() == form.Hour])
 		header.Cells = append(header.Cells, s.cell(c.Label, 9, softInk))
 	}
 	t.Header = &header
@@ -273,7 +270,7 @@ func (s *sheet) rows(x form.Field) {
 		row := typeset.Row{}
 		for _, c := range columns {
 			e := s.box(c, name(x, i, c))
-			if c.Kind == form.OneOf {
+			if c.Kind.Shape() == form.One {
 				e = s.menu(c, name(x, i, c))
 			}
 			e.Width, e.Height, e.Block = 0, 19, ""
@@ -283,6 +280,15 @@ func (s *sheet) rows(x form.Field) {
 		t.Rows = append(t.Rows, row)
 	}
 	s.add(t)
+}
+
+// onOneLine reports whether a cell of a table is room enough for an answer.
+func onOneLine(x form.Field) bool {
+	switch x.Kind.Shape() {
+	case form.Several, form.Truth, form.Parts:
+		return false
+	}
+	return x.Kind != form.Rating && !x.Kind.Room().Several
 }
 
 func name(rows form.Field, i int, column form.Field) string {

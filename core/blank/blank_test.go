@@ -27,10 +27,10 @@ func ExampleForm() {
 // what is hidden has none.
 func TestEveryQuestionHasItsRoom(t *testing.T) {
 	fields := []form.Field{
-		{Key: "a", Kind: form.LongText, Label: "A"}, {Key: "b", Kind: form.OneOf, Label: "B", Choices: []form.Choice{{Value: "x", Label: "X"}, {Value: "y", Label: "Y"}}}, {Key: "c", Kind: form.SeveralOf, Label: "C", Choices: []form.Choice{{Value: "x", Label: "X"}}},
+		{Key: "a", Kind: form.LongText, Label: "A"}, {Key: "b", Kind: form.OneOf, Label: "B", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}, {Value: "y", Label: "Y"}}}}, {Key: "c", Kind: form.SeveralOf, Label: "C", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}}}},
 		{Key: "d", Kind: form.YesNo, Label: "D"}, {Key: "e", Kind: form.Name, Label: "E"}, {Key: "f", Kind: form.Signature, Label: "F"}, {Key: "g", Kind: form.Rating, Label: "G"},
 		{Key: "h", Kind: form.Hidden, Label: "H"}, {Key: "i", Kind: form.Money, Label: "I", Formula: "1"},
-		{Key: "r", Kind: form.Rows, Label: "R", Most: 2, Fields: []form.Field{{Key: "k", Kind: form.ShortText, Label: "K"}}},
+		{Key: "r", Kind: form.Rows, Label: "R", Settings: form.Settings{Most: 2, Fields: []form.Field{{Key: "k", Kind: form.ShortText, Label: "K"}}}},
 	}
 	entries := map[string]int{}
 	var walk func(nodes []typeset.Node)

@@ -9,25 +9,46 @@ import (
 	"unicode/utf8"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/words/finding"
 	"amberseal/core/words/phrase"
 
 	"golang.org/x/text/unicode/norm"
 )
 
-// Filing is one rule of an intake: a document goes to the cabinet under a path.
+// Filing is one rule of an intake: what goes where, under a path.
 type Filing struct {
-	Key      string        `json:"key"`
-	Name     string        `json:"name"`
-	When     string        `json:"when,omitempty"` // formula; filed always when empty
-	Document string        `json:"document"`       // key of the document
-	Path     phrase.Phrase `json:"path"`           // folders parted by /, without .pdf
+	Key   string                `json:"key"`
+	Name  string                `json:"name"`
+	When  string                `json:"when,omitempty"` // formula; filed always when empty
+	What  []enclosure.Enclosure `json:"what"`
+	To    []string              `json:"to,omitempty"` // keys of the house's destinations; its cabinet when empty
+	Path  phrase.Phrase         `json:"path"`         // folders parted by /, without .pdf
+	Taken Taken                 `json:"taken,omitempty"`
+}
+
+// Taken is what is done where a name is taken; a number is put behind it when empty.
+type Taken string
+
+// What can be done.
+const (
+	Number  Taken = "number"
+	Version Taken = "version" // the destination keeps both under one name
+	Replace Taken = "replace"
+)
+
+// Document is the key of the document that the rule files, or empty.
+func (x Filing) Document() string {
+	for _, key := range enclosure.Documents(x.What) {
+		return key
+	}
+	return ""
 }
 
 // Usual files a document by intake and year.
 func Usual(document string) []Filing {
 	return []Filing{{
-		Key: "cabinet", Name: "Cabinet", Document: document,
+		Key: "cabinet", Name: "Cabinet", What: enclosure.Of(document),
 		Path: phrase.Parse("{{@intake}}/{{@year}}/{{@number}}"),
 	}}
 }
@@ -41,8 +62,13 @@ func (x Filing) Check(f form.Form, documents []string) finding.List {
 		l.Fault(place+"/path", "The filing has no path.", "Write folders and a name, such as {{@year}}/{{@number}}.")
 	}
 	l = append(l, x.Path.Check(place+"/path", phrase.Scope{Form: f})...)
-	if !slices.Contains(documents, x.Document) {
-		l.Fault(place+"/document", "It files the document “"+x.Document+"”, which is not there.", "Choose another document.")
+	for _, key := range enclosure.Documents(x.What) {
+		if !slices.Contains(documents, key) {
+			l.Fault(place+"/what", "It files the document “"+key+"”, which is not there.", "Choose another document.")
+		}
+	}
+	if len(x.What) == 0 {
+		l.Fault(place+"/what", "It files nothing.", "Choose a document.")
 	}
 	if !slices.ContainsFunc(x.Path, func(s phrase.Span) bool { return s.Field == "@number" }) {
 		l.Notice(place+"/path", "The path has no number, so names may be equal and get a count behind them.", "Add the placeholder number.")

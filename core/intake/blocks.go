@@ -38,15 +38,7 @@ func (v blockWalker) condition(src *string, rows string) { v.when(v.place, v.sai
 
 // name visits a single name; where it is taken out it becomes empty.
 func (v blockWalker) name(name *string) (kept bool) {
-	if *name == "" {
-		return true
-	}
-	list := []string{*name}
-	v.list(Place{Use: Prints, Path: v.place, Words: v.said}, &list, false)
-	if v.writes {
-		*name = strings.Join(list, "")
-	}
-	return len(list) > 0
+	return v.walker.name(Place{Use: Prints, Path: v.place, Words: v.said}, name)
 }
 
 func (v blockWalker) gridRow(r *paper.GridRow, rows string) {
@@ -84,7 +76,7 @@ func (v blockWalker) lines(b *paper.Block, rows string) {
 			columns = append(columns, c)
 		}
 	}
-	if c := b.Chart; c != nil {
+	if c := b.Series; c != nil {
 		key(&c.Label)
 		key(&c.Value)
 	}

@@ -91,6 +91,10 @@ func parts(before, after reflect.Value) []string {
 		if same(a.Interface(), b.Interface()) {
 			continue
 		}
+		if after.Type().Field(i).Anonymous {
+			out = append(out, parts(a, b)...)
+			continue
+		}
 		name, _, _ := strings.Cut(after.Type().Field(i).Tag.Get("json"), ",")
 		if x, ok := b.Interface().([]paper.Block); ok {
 			out = append(out, blocks(a.Interface().([]paper.Block), x)...)
@@ -286,7 +290,7 @@ func (c *comparison) field(a, b form.Field) {
 	c.rule(b.Label, "is not required by a rule", "is required when", a.RequiredWhen, b.RequiredWhen)
 	c.rule(b.Label, "is asked, not calculated", "is calculated as", a.Formula, b.Formula)
 	c.choices(b.Label, a.Choices, b.Choices)
-	for _, s := range []struct{ name, a, b string }{{"least value", a.Min, b.Min}, {"greatest value", a.Max, b.Max}, {"default", a.Default, b.Default}, {"help", a.Help, b.Help}, {"pattern", a.Pattern, b.Pattern}} {
+	for _, s := range []struct{ name, a, b string }{{"least value", a.Min, b.Min}, {"greatest value", a.Max, b.Max}, {"default", a.Default.String(), b.Default.String()}, {"help", a.Help, b.Help}, {"pattern", a.Pattern, b.Pattern}} {
 		switch {
 		case s.a == s.b:
 		case s.b == "":

@@ -134,7 +134,7 @@ func TestNoChangeHidesAnother(t *testing.T) {
 
 // A design of which lists are missing is written with empty ones, as its format says.
 func TestMissingListsAreWritten(t *testing.T) {
-	d, err := intake.Read([]byte(`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"fixed_table"}]}],"notices":[{"key":"n","name":"N"}]}`))
+	d, err := intake.Read([]byte(`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"table"}]}],"notices":[{"key":"n","name":"N"}]}`))
 	if err != nil {
 		t.Fatal(err)
 	}

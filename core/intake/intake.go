@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/filing"
 	"amberseal/core/notice"
 	"amberseal/core/print/paper"
@@ -18,7 +19,7 @@ import (
 )
 
 // Version is that of the format this program reads and writes.
-const Version = 1
+const Version = 2
 
 // Design is an intake.
 type Design struct {
@@ -31,7 +32,25 @@ type Design struct {
 	Notices   []notice.Notice   `json:"notices"`
 	Filings   []filing.Filing   `json:"filings"`
 	Opening   Opening           `json:"opening,omitzero"`
+	Retention *Retention        `json:"retention,omitempty"`
+	Stage     Stage             `json:"stage,omitempty"`
 }
+
+// Retention is how long what was sent is kept.
+type Retention struct {
+	Days  int      `json:"days"`            // after the arrival
+	Field string   `json:"field,omitempty"` // name of a field for a day, instead of the arrival
+	Of    []string `json:"of,omitempty"`    // answers, files, documents; all when empty
+}
+
+// Stage is whether an intake is tried or in use; in use when empty.
+type Stage string
+
+// The stages.
+const (
+	Trial Stage = "trial"
+	Live  Stage = "live"
+)
 
 // New makes a whole intake of a name and fields: with a receipt, a notice to the
 // respondent, one to the house, and a filing rule.
@@ -78,7 +97,7 @@ func (d Design) ForRespondent(key string) bool {
 
 // handsOver reports whether the design gives a document to the respondent.
 func (d Design) handsOver(key string) bool {
-	return d.Opening.Shown == key || slices.ContainsFunc(d.Notices, func(n notice.Notice) bool { return n.ToRespondent(d.Form) && slices.Contains(n.Attach, key) })
+	return d.Opening.Shown == key || slices.ContainsFunc(d.Notices, func(n notice.Notice) bool { return n.ToRespondent(d.Form) && slices.Contains(n.Documents(), key) })
 }
 
 // audiences finds documents that are handed to somebody they are not for.
@@ -89,7 +108,7 @@ func (d Design) audiences() finding.List {
 			continue
 		}
 		for _, n := range d.Notices {
-			if n.ToRespondent(d.Form) && slices.Contains(n.Attach, x.Key) {
+			if n.ToRespondent(d.Form) && slices.Contains(n.Documents(), x.Key) {
 				l.Fault("notices/"+n.Key+"/attach", "It sends “"+x.Name+"” to the respondent, which is for staff alone.", "Attach another document, or say that it is for the respondent too.")
 			}
 		}
@@ -134,6 +153,7 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 	unique(&l, "filings", "filing", filings)
 	l = append(l, d.Opening.check(d)...)
 	l = append(l, d.audiences()...)
+	l = append(l, d.coming()...)
 	l = append(l, d.unprinted()...)
 	for _, key := range documents {
 		if !d.uses(key) {
@@ -163,8 +183,8 @@ func (d Design) unprinted() finding.List {
 }
 
 func (d Design) uses(document string) bool {
-	return slices.ContainsFunc(d.Notices, func(n notice.Notice) bool { return slices.Contains(n.Attach, document) }) ||
-		slices.ContainsFunc(d.Filings, func(x filing.Filing) bool { return x.Document == document })
+	return slices.ContainsFunc(d.Notices, func(n notice.Notice) bool { return slices.Contains(n.Documents(), document) }) ||
+		slices.ContainsFunc(d.Filings, func(x filing.Filing) bool { return slices.Contains(enclosure.Documents(x.What), document) })
 }
 
 func unique(l *finding.List, place, what string, keys []string) {

@@ -8,6 +8,7 @@ import (
 
 	"amberseal/core/ask/form"
 	"amberseal/core/ask/formula"
+	"amberseal/core/enclosure"
 	"amberseal/core/print/paper"
 	"amberseal/core/words/phrase"
 )
@@ -92,6 +93,26 @@ func (w walker) list(place Place, names *[]string, all bool) {
 	}
 }
 
+// name visits a single name; where it is taken out it becomes empty.
+func (w walker) name(place Place, name *string) (kept bool) {
+	if *name == "" {
+		return true
+	}
+	list := []string{*name}
+	w.list(place, &list, false)
+	if w.writes {
+		*name = strings.Join(list, "")
+	}
+	return len(list) > 0
+}
+
+// enclosures visits the fields whose files are carried.
+func (w walker) enclosures(use Use, path, words string, list []enclosure.Enclosure) {
+	for i := range list {
+		w.name(Place{Use: use, Path: path, Words: words}, &list[i].Files)
+	}
+}
+
 // phrase visits words and the conditions of parts of them; rows is the group in whose rows they stand.
 func (w walker) phrase(use Use, path, said string, p *phrase.Phrase, rows string) {
 	for i := range *p {
@@ -144,6 +165,10 @@ func (w walker) document(x *paper.Document) {
 	if x.Protect != nil {
 		w.phrase(Names, at+"/protect", x.Name+", password", &x.Protect.Password, "")
 	}
+	for i := range x.Signers {
+		w.phrase(Names, at+"/signers", x.Name+", signer", &x.Signers[i].Name, "")
+		w.phrase(Names, at+"/signers", x.Name+", signer’s address", &x.Signers[i].Email, "")
+	}
 	number := 0
 	x.Walk(func(b *paper.Block, rows string) bool {
 		number++
@@ -161,7 +186,16 @@ func (w walker) design(d *Design) {
 		x := &d.Notices[i]
 		at := "notices/" + x.Key
 		w.when(at, x.Name, &x.When, "")
-		w.phrase(Mails, at+"/to", x.Name+", to", &x.To, "")
+		for _, p := range []struct {
+			name string
+			of   *phrase.Phrase
+		}{{"to", &x.To}, {"copy", &x.Copy}, {"blindCopy", &x.BlindCopy}, {"replyTo", &x.ReplyTo}, {"senderName", &x.SenderName}} {
+			w.phrase(Mails, at+"/"+p.name, x.Name+", "+spaced(p.name), p.of, "")
+		}
+		w.enclosures(Mails, at+"/attach", x.Name+", attached", x.Attach)
+		if x.Delay != nil {
+			w.name(Place{Use: Decides, Path: at + "/delay", Words: x.Name + ", sent later"}, &x.Delay.Field)
+		}
 		w.phrase(Mails, at+"/subject", x.Name+", subject", &x.Subject, "")
 		w.body(Mails, at+"/message", x.Name+", message", x.Message, "")
 	}
@@ -170,14 +204,12 @@ func (w walker) design(d *Design) {
 		at := "filings/" + x.Key
 		w.when(at, x.Name, &x.When, "")
 		w.phrase(Names, at+"/path", x.Name+", path", &x.Path, "")
+		w.enclosures(Prints, at+"/what", x.Name+", files", x.What)
 	}
 	w.body(Mails, "opening/thanks", "Opening, words of thanks", d.Opening.Thanks, "")
-	if d.Opening.OnePer != "" {
-		one := []string{d.Opening.OnePer}
-		w.list(Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, &one, false)
-		if w.writes {
-			d.Opening.OnePer = strings.Join(one, "")
-		}
+	w.name(Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, &d.Opening.OnePer)
+	if d.Retention != nil {
+		w.name(Place{Use: Decides, Path: "retention", Words: "Retention"}, &d.Retention.Field)
 	}
 }
 

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/words/finding"
 	"amberseal/core/words/phrase"
 )
@@ -21,8 +22,44 @@ type Notice struct {
 	To      phrase.Phrase `json:"to"`             // addresses parted by commas, or placeholders for them
 	Subject phrase.Phrase `json:"subject"`
 	Message phrase.Body   `json:"message"`
-	Attach  []string      `json:"attach"` // keys of documents
+
+	Attach []enclosure.Enclosure `json:"attach"`
+
+	Copy       phrase.Phrase `json:"copy,omitempty"`      // addresses, as To
+	BlindCopy  phrase.Phrase `json:"blindCopy,omitempty"` // and those nobody else sees
+	ReplyTo    phrase.Phrase `json:"replyTo,omitempty"`
+	SenderName phrase.Phrase `json:"senderName,omitempty"`
+	Language   string        `json:"language,omitempty"` // BCP 47; the respondent's when empty
+	After      string        `json:"after,omitempty"`    // a signal that it waits for, such as signed, approved or paid
+	Delay      *Delay        `json:"delay,omitempty"`
+	Collect    *Collect      `json:"collect,omitempty"`
 }
+
+// Delay is when a notice goes, if not at once: some time after the arrival, or before or after a day that an answer gives.
+type Delay struct {
+	Field   string `json:"field,omitempty"`   // name of a field for a day; the arrival when empty
+	Days    int    `json:"days,omitempty"`    // later; before it when negative
+	Minutes int    `json:"minutes,omitempty"` // later; before it when negative
+	At      string `json:"at,omitempty"`      // time of that day on the house's clock, such as 09:00
+}
+
+// Collect gathers what several submissions would be told of into one message.
+type Collect struct {
+	Every Period `json:"every"`
+	At    string `json:"at,omitempty"`    // time on the house's clock, of a day or a week
+	Day   string `json:"day,omitempty"`   // of a week: monday to sunday
+	Count int    `json:"count,omitempty"` // of a count: how many submissions
+}
+
+// Period is when what was gathered goes.
+type Period string
+
+// The periods.
+const (
+	Daily   Period = "day"
+	Weekly  Period = "week"
+	Counted Period = "count"
+)
 
 // Message is a notice for one submission.
 type Message struct {
@@ -55,7 +92,7 @@ func Usual(f form.Form, document string) []Notice {
 				{Spans: phrase.Parse("thank you. We have received what you sent us on {{@received}} and gave it the number {{@number}}. Your copy is attached.")},
 				{Spans: phrase.Parse("{{@house}}")},
 			},
-			Attach: []string{document},
+			Attach: enclosure.Of(document),
 		})
 	}
 	return append(out, Notice{
@@ -63,7 +100,7 @@ func Usual(f form.Form, document string) []Notice {
 		To:      phrase.Parse("{{@house_email}}"),
 		Subject: phrase.Parse("New: {{@intake}} {{@number}}"),
 		Message: phrase.ParseBody("{{@intake}} {{@number}} came in on {{@received}} at {{@received|time}}. The document is attached."),
-		Attach:  []string{document},
+		Attach:  enclosure.Of(document),
 	})
 }
 
@@ -83,7 +120,7 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f)}
 	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f})...)
 	l = append(l, n.Message.Check(place+"/message", scope)...)
-	for _, key := range n.Attach {
+	for _, key := range n.Documents() {
 		if !slices.Contains(documents, key) {
 			l.Fault(place+"/attach", "It attaches the document “"+key+"”, which is not there.", "Choose another document.")
 		}
@@ -114,9 +151,12 @@ func (n Notice) checkTo(place string, f form.Form) finding.List {
 	return l
 }
 
+// Documents lists the keys of the documents that it carries.
+func (n Notice) Documents() []string { return enclosure.Documents(n.Attach) }
+
 // ToRespondent reports whether the notice goes to an address that who answers the form names.
 func (n Notice) ToRespondent(f form.Form) bool {
-	return slices.ContainsFunc(n.To, func(s phrase.Span) bool {
+	return slices.ContainsFunc(slices.Concat(n.To, n.Copy, n.BlindCopy), func(s phrase.Span) bool {
 		x, ok := f.Field(s.Field)
 		return ok && x.Answered()
 	})
@@ -125,7 +165,7 @@ func (n Notice) ToRespondent(f form.Form) bool {
 // For writes the notice for one submission. When an address is missing or wrong the
 // message's Problem says so.
 func (n Notice) For(facts phrase.Facts) Message {
-	m := Message{Subject: n.Subject.Plain(facts), Attach: n.Attach}
+	m := Message{Subject: n.Subject.Plain(facts), Attach: n.Documents()}
 	message := n.Message
 	if facts.Corrects(n) {
 		m.Subject += " – " + facts.Locale().Revision(facts.Revision)

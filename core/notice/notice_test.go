@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/notice"
 	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
@@ -88,7 +89,7 @@ func TestFindings(t *testing.T) {
 		"nothing":       {notice.Notice{Key: "x"}, 3},
 		"wrong address": {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("not one"), Subject: phrase.Parse("s")}, 1},
 		"wrong field":   {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{name}}"), Subject: phrase.Parse("s")}, 1},
-		"no document":   {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("s"), Attach: []string{"gone"}}, 1},
+		"no document":   {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("s"), Attach: enclosure.Of("gone")}, 1},
 	} {
 		if l := c.n.Check(asked, []string{"receipt"}); l.Faults() != c.faults {
 			t.Errorf("%s: %v", name, l)

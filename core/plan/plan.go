@@ -106,7 +106,7 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 		}
 		s := Step{Kind: Notice, Key: x.Key, Name: x.Name, Target: Mail}
 		var c Carries
-		for _, key := range x.Attach {
+		for _, key := range x.Documents() {
 			if when(key) {
 				s.Needs = append(s.Needs, Made(key))
 				c.Documents = append(c.Documents, key)
@@ -116,8 +116,8 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 		steps = append(steps, s)
 	}
 	for _, x := range d.Filings {
-		if facts.Condition(x.When) && when(x.Document) {
-			steps = append(steps, Step{Kind: Filing, Key: x.Key, Name: x.Name, Target: Cabinet, Needs: []Signal{Made(x.Document)}})
+		if facts.Condition(x.When) && when(x.Document()) {
+			steps = append(steps, Step{Kind: Filing, Key: x.Key, Name: x.Name, Target: Cabinet, Needs: []Signal{Made(x.Document())}})
 		}
 	}
 	return steps

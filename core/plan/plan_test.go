@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/filing"
 	"amberseal/core/intake"
 	"amberseal/core/notice"
@@ -45,8 +46,8 @@ func ExampleStart() {
 func TestStepsFollowTheConditions(t *testing.T) {
 	d, f := design()
 	d.Documents = append(d.Documents, paper.Document{Key: "big", Name: "Big gift", When: "value > 100", Blocks: []paper.Block{{ID: "r", Kind: paper.Rule}}})
-	d.Notices = []notice.Notice{{Key: "always", Name: "Always", To: phrase.Parse("{{email}}"), Attach: []string{"receipt", "big"}}, {Key: "never", Name: "Never", When: "value < 0"}}
-	d.Filings = []filing.Filing{{Key: "small", Name: "Small", Document: "receipt"}, {Key: "large", Name: "Large", Document: "big"}}
+	d.Notices = []notice.Notice{{Key: "always", Name: "Always", To: phrase.Parse("{{email}}"), Attach: enclosure.Of("receipt", "big")}, {Key: "never", Name: "Never", When: "value < 0"}}
+	d.Filings = []filing.Filing{{Key: "small", Name: "Small", What: enclosure.Of("receipt")}, {Key: "large", Name: "Large", What: enclosure.Of("big")}}
 	if got := told(plan.Start(d, f)); got != "document receipt, notice always, filing small" {
 		t.Errorf("a small gift gives %s", got)
 	}

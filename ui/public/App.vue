@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
+import { fieldSettings } from '../shared/settings'
 import FormSheet from '../shared/sheet/FormSheet.vue'
 import { provideSheet } from '../shared/sheet/sheet'
 import { direction, filled, ownLanguage, sameLanguage } from '../shared/texts'
@@ -59,7 +60,7 @@ function inMenu(l: string): string {
 function labelOf(path: string): string {
   const [key, row, column] = path.split('/')
   const field = form.value?.form.fields.find((f) => f.key === key)
-  const inner = field?.fields?.find((f) => f.key === column)
+  const inner = (field && fieldSettings(field).fields)?.find((f) => f.key === column)
   return inner ? `${field!.label} ${Number(row) + 1}, ${inner.label}` : (field?.label ?? path)
 }
 const wrong = computed(() =>

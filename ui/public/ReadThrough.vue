@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { plainNumber } from '../shared/numbers'
+import { shapes } from '../shared/kinds.gen'
+import { fieldSettings } from '../shared/settings'
 import { useSheet } from '../shared/sheet/sheet'
 import type { Field, FileAnswer, Mark, PublicForm, Row, Typed } from '../shared/types'
 
@@ -34,7 +36,7 @@ const parts = computed(() => {
 function lines(f: Field, path: string, v: Typed | undefined): Line[] {
   if (f.kind !== 'rows') return [{ path, label: f.label, words: words(f, path, v) }]
   return ((v ?? []) as Row[]).flatMap((row, i) =>
-    (f.fields ?? [])
+    (fieldSettings(f).fields ?? [])
       .filter((c) => sheet.shows(`${path}/${i}/${c.key}`))
       .map((c) => ({
         path: `${path}/${i}/${c.key}`,
@@ -48,56 +50,49 @@ function words(f: Field, path: string, v: Typed | undefined): string {
   const none = '–'
   if (f.formula) return sheet.calculated(path) || none
   if (v === undefined || v === null || v === '') return none
-  switch (f.kind) {
-    case 'yes_no':
-    case 'consent':
+  const own = fieldSettings(f)
+  switch (shapes[f.kind]) {
+    case 'truth':
       return v ? sheet.texts.yes : sheet.texts.no
-    case 'date':
+    case 'day':
       return when(v as string, { dateStyle: 'long' })
-    case 'date_time':
+    case 'moment':
       return when(`${v as string}:00`, { dateStyle: 'long', timeStyle: 'short' })
-    case 'several_of':
+    case 'several':
       return (v as string[]).map((x) => labelOf(f, x)).join(', ') || none
-    case 'one_of':
+    case 'one':
       return labelOf(f, v as string)
-    case 'rating':
-      return `${v as string} ${sheet.texts.of} ${f.scale || 5}`
-    case 'name':
+    case 'parts':
       return (
         Object.values(v as object)
           .filter(Boolean)
-          .join(' ') || none
+          .join(f.kind === 'address' ? '\n' : ' ') || none
       )
-    case 'address':
-      return (
-        Object.values(v as object)
-          .filter(Boolean)
-          .join('\n') || none
-      )
-    case 'upload':
-    case 'photo':
+    case 'files':
       return (v as FileAnswer[]).map((x) => x.name).join(', ') || none
-    case 'signature': {
+    case 'drawn': {
       const m = v as Mark
       return m.typed || m.file?.name || (m.strokes?.length ? sheet.texts.signed : none)
     }
   }
+  if (f.kind === 'rating') return `${v as string} ${sheet.texts.of} ${own.scale || 5}`
   const text = number(f, v as string)
-  return [f.prefix, text, f.suffix].filter(Boolean).join(' ')
+  return [own.prefix, text, own.suffix].filter(Boolean).join(' ')
 }
 
 /** A number as people of the language write it, so that everybody sees how theirs was understood. */
 function number(f: Field, typed: string): string {
-  if (!['money', 'decimal', 'whole_number'].includes(f.kind)) return typed
+  if (shapes[f.kind] !== 'figure') return typed
   const plain = plainNumber(typed, props.form.language)
   if (!/^-?\d+(\.\d+)?$/.test(plain)) return typed
-  const currency = f.currency || props.form.currency
+  const own = fieldSettings(f)
+  const currency = own.currency || props.form.currency
   const how: Intl.NumberFormatOptions =
-    f.kind === 'money' && currency && !f.suffix ? { style: 'currency', currency } : { maximumFractionDigits: 20 }
+    f.kind === 'money' && currency && !own.suffix ? { style: 'currency', currency } : { maximumFractionDigits: 20 }
   // As words, so that no digit is lost in a binary number.
   return new Intl.NumberFormat(props.form.language, how).format(plain as Intl.StringNumericLiteral)
 }
-const labelOf = (f: Field, value: string) => f.choices?.find((c) => c.value === value)?.label ?? value
+const labelOf = (f: Field, value: string) => fieldSettings(f).choices?.find((c) => c.value === value)?.label ?? value
 function when(iso: string, how: Intl.DateTimeFormatOptions): string {
   const day = new Date(iso.includes('T') ? `${iso}Z` : iso)
   return Number.isNaN(day.getTime())

@@ -1,6 +1,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, reactive, ref, shallowRef, watch } from 'vue'
 import { rawAnswers } from '../shared/sheet/raw'
+import { fieldSettings } from '../shared/settings'
 import { defaultAnswer, plainSheet, type Sheet } from '../shared/sheet/sheet'
 import { direction, en, filled, ownLanguage, sameLanguage, textsOf, type Texts } from '../shared/texts'
 import type { Checked, Field, PathFinding, PublicForm, Receipt, Typed } from '../shared/types'
@@ -161,7 +162,7 @@ export function useRespondent(slug: string) {
   function begin(): Record<string, Typed> {
     const fresh: Record<string, Typed> = {}
     for (const f of fields.value) {
-      const d = f.default === '@person' ? form.value?.person : defaultAnswer(f, parameters, new Date())
+      const d = defaultAnswer(f, parameters, new Date(), form.value?.person)
       if (d !== undefined) fresh[f.key] = d
     }
     // Who was invited need not write the address again.
@@ -202,7 +203,9 @@ export function useRespondent(slug: string) {
   })
 
   const hasRules = computed(
-    () => !!form.value?.watches.length || fields.value.some((f) => f.formula || f.fields?.some((c) => c.formula)),
+    () =>
+      !!form.value?.watches.length ||
+      fields.value.some((f) => f.formula || fieldSettings(f).fields?.some((c) => c.formula)),
   )
   let asked = 0
   /** Asks the server what the answers make of the form; an older answer never replaces a newer one. */

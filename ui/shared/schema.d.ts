@@ -1338,43 +1338,198 @@ export interface components {
         };
         /** @enum {string} */
         FieldKind: "short_text" | "long_text" | "name" | "email" | "phone" | "address" | "whole_number" | "decimal" | "money" | "date" | "time" | "date_time" | "one_of" | "several_of" | "yes_no" | "consent" | "rating" | "web_address" | "upload" | "photo" | "signature" | "hidden" | "rows" | "section" | "page" | "text" | "picture";
+        /** @description How an answer begins; a value, or what is known when it is asked */
+        Default: {
+            value?: string;
+            /** @enum {string} */
+            from?: "today" | "now" | "person" | "link";
+            /** @description Of the parameter of the form's address */
+            name?: string;
+        };
+        /** @description A line of the form. Its settings stand under the name of its kind */
         Field: {
             key: string;
             kind: components["schemas"]["FieldKind"];
             label: string;
             help?: string;
             required?: boolean;
-            choices?: components["schemas"]["Choice"][];
             when?: string;
             requiredWhen?: string;
             formula?: string;
-            /** @description self or other: whom it is about, for the browser that may fill it in; guessed when empty */
-            about?: string;
-            placeholder?: string;
-            prefix?: string;
-            suffix?: string;
-            mask?: string;
-            default?: string;
+            default?: components["schemas"]["Default"];
             unique?: boolean;
-            min?: string;
-            max?: string;
-            step?: string;
-            shortest?: number;
-            longest?: number;
-            pattern?: string;
             message?: string;
             /** @description half or third; the whole width when empty */
             width?: string;
-            country?: string;
-            currency?: string;
-            scale?: number;
-            parts?: string[];
-            accept?: string[];
-            largest?: number;
-            least?: number;
-            most?: number;
-            picture?: string;
-            fields?: components["schemas"]["Field"][];
+            short_text?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description # a digit, A a letter, * either */
+                mask?: string;
+                /** @description RE2 */
+                pattern?: string;
+                /** @description characters */
+                shortest?: number;
+                longest?: number;
+                /** @description self or other: whom it is about, for the browser that may fill it in; guessed when left out */
+                about?: string;
+            };
+            long_text?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description # a digit, A a letter, * either */
+                mask?: string;
+                /** @description RE2 */
+                pattern?: string;
+                /** @description characters */
+                shortest?: number;
+                longest?: number;
+            };
+            name?: {
+                parts?: string[];
+                /** @description self or other: whom it is about, for the browser that may fill it in; guessed when left out */
+                about?: string;
+            };
+            email?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description # a digit, A a letter, * either */
+                mask?: string;
+                /** @description RE2 */
+                pattern?: string;
+                /** @description characters */
+                shortest?: number;
+                longest?: number;
+                /** @description self or other: whom it is about, for the browser that may fill it in; guessed when left out */
+                about?: string;
+            };
+            phone?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description # a digit, A a letter, * either */
+                mask?: string;
+                /** @description RE2 */
+                pattern?: string;
+                /** @description characters */
+                shortest?: number;
+                longest?: number;
+                /** @description ISO 3166 */
+                country?: string;
+                /** @description self or other: whom it is about, for the browser that may fill it in; guessed when left out */
+                about?: string;
+            };
+            address?: {
+                parts?: string[];
+                /** @description ISO 3166 */
+                country?: string;
+                /** @description self or other: whom it is about, for the browser that may fill it in; guessed when left out */
+                about?: string;
+            };
+            whole_number?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description as an answer is kept, or @today */
+                min?: string;
+                max?: string;
+                step?: string;
+            };
+            decimal?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description as an answer is kept, or @today */
+                min?: string;
+                max?: string;
+                step?: string;
+            };
+            money?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description as an answer is kept, or @today */
+                min?: string;
+                max?: string;
+                step?: string;
+                /** @description ISO 4217 */
+                currency?: string;
+            };
+            date?: {
+                /** @description as an answer is kept, or @today */
+                min?: string;
+                max?: string;
+                /** @description self or other: whom it is about, for the browser that may fill it in; guessed when left out */
+                about?: string;
+            };
+            time?: {
+                /** @description as an answer is kept, or @today */
+                min?: string;
+                max?: string;
+            };
+            date_time?: {
+                /** @description as an answer is kept, or @today */
+                min?: string;
+                max?: string;
+            };
+            one_of?: {
+                choices?: components["schemas"]["Choice"][];
+            };
+            several_of?: {
+                choices?: components["schemas"]["Choice"][];
+            };
+            rating?: {
+                scale?: number;
+            };
+            web_address?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description # a digit, A a letter, * either */
+                mask?: string;
+                /** @description RE2 */
+                pattern?: string;
+                /** @description characters */
+                shortest?: number;
+                longest?: number;
+            };
+            upload?: {
+                accept?: string[];
+                /** @description megabytes a file */
+                largest?: number;
+                least?: number;
+                most?: number;
+            };
+            photo?: {
+                accept?: string[];
+                /** @description megabytes a file */
+                largest?: number;
+                least?: number;
+                most?: number;
+            };
+            hidden?: {
+                placeholder?: string;
+                prefix?: string;
+                suffix?: string;
+                /** @description # a digit, A a letter, * either */
+                mask?: string;
+                /** @description RE2 */
+                pattern?: string;
+                /** @description characters */
+                shortest?: number;
+                longest?: number;
+            };
+            rows?: {
+                fields?: components["schemas"]["Field"][];
+                least?: number;
+                most?: number;
+            };
+            picture?: {
+                picture?: string;
+            };
         };
         Form: {
             intro?: string;
@@ -1388,49 +1543,124 @@ export interface components {
         };
         /** @enum {string} */
         BlockKind: "letterhead" | "heading" | "text" | "answers" | "lines" | "table" | "picture" | "signature" | "code" | "chart" | "columns" | "group" | "rule" | "space" | "page_break" | "strip";
+        /** @description What stands in the place of what is not there */
+        Missing: {
+            /** @enum {string} */
+            leave?: "space" | "nothing";
+            words?: string;
+        };
+        Payee: {
+            name?: string;
+            iban: string;
+            bic?: string;
+            purpose?: string;
+        };
+        /** @description A line of a document's script. Its settings stand under the name of its kind */
         Block: {
             id: string;
             kind: components["schemas"]["BlockKind"];
             when?: string;
-            level?: number;
-            text?: components["schemas"]["Phrase"];
-            body?: components["schemas"]["Body"];
-            align?: string;
-            fields?: string[];
-            hideEmpty?: boolean;
-            headed?: boolean;
-            picture?: string;
-            alt?: string;
-            width?: number;
-            height?: number;
-            rows?: string;
             /** @description Key of a repeating group for whose rows the block is printed */
             each?: string;
-            caption?: components["schemas"]["Phrase"];
-            across?: number;
-            flat?: boolean;
-            /** @enum {string} */
-            shading?: "rows" | "none";
-            /** @enum {string} */
-            borders?: "rows" | "grid" | "none";
-            stubs?: number;
-            blocks?: components["schemas"]["Block"][];
-            sides?: components["schemas"]["Side"][];
-            grid?: components["schemas"]["Grid"];
-            chart?: components["schemas"]["Chart"];
-            columns?: components["schemas"]["Column"][];
-            totals?: components["schemas"]["Total"][];
-            subtotal?: components["schemas"]["Subtotal"];
-            /** @enum {string} */
-            code?: "qr" | "datamatrix" | "code128" | "ean13" | "payment";
-            payee?: {
-                name?: string;
-                iban: string;
-                bic?: string;
-                purpose?: string;
+            heading?: {
+                level?: number;
+                text?: components["schemas"]["Phrase"];
+                align?: string;
             };
-            field?: string;
-            missing?: string;
+            text?: {
+                body?: components["schemas"]["Body"];
+            };
+            answers?: {
+                fields?: string[];
+                hideEmpty?: boolean;
+                headed?: boolean;
+                across?: number;
+                flat?: boolean;
+                /** @enum {string} */
+                shading?: "rows" | "none";
+                /** @enum {string} */
+                borders?: "rows" | "grid" | "none";
+            };
+            lines?: {
+                /** @description Key of a repeating group */
+                rows?: string;
+                columns?: components["schemas"]["Column"][];
+                hideEmpty?: boolean;
+                totals?: components["schemas"]["Total"][];
+                subtotal?: components["schemas"]["Subtotal"];
+                /** @enum {string} */
+                shading?: "rows" | "none";
+                /** @enum {string} */
+                borders?: "rows" | "grid" | "none";
+                missing?: components["schemas"]["Missing"];
+            };
+            table?: {
+                grid?: components["schemas"]["Grid"];
+                /** @enum {string} */
+                shading?: "rows" | "none";
+                /** @enum {string} */
+                borders?: "rows" | "grid" | "none";
+            };
+            picture?: {
+                picture?: string;
+                alt?: string;
+                field?: string;
+                across?: number;
+                caption?: components["schemas"]["Phrase"];
+                /** @description millimetres */
+                width?: number;
+                /** @description millimetres */
+                height?: number;
+                align?: string;
+                missing?: components["schemas"]["Missing"];
+            };
+            signature?: {
+                field?: string;
+                text?: components["schemas"]["Phrase"];
+                missing?: components["schemas"]["Missing"];
+            };
+            code?: {
+                /** @enum {string} */
+                symbology?: "qr" | "datamatrix" | "code128" | "ean13" | "payment";
+                text?: components["schemas"]["Phrase"];
+                /** @description millimetres */
+                width?: number;
+                /** @description millimetres */
+                height?: number;
+                align?: string;
+                payee?: components["schemas"]["Payee"];
+                field?: string;
+                missing?: components["schemas"]["Missing"];
+            };
+            chart?: {
+                series?: components["schemas"]["Series"];
+                /** @description Key of a repeating group */
+                rows?: string;
+                fields?: string[];
+                caption?: components["schemas"]["Phrase"];
+                /** @description millimetres */
+                width?: number;
+                /** @description millimetres */
+                height?: number;
+                align?: string;
+                missing?: components["schemas"]["Missing"];
+            };
+            columns?: {
+                sides?: components["schemas"]["Side"][];
+            };
+            group?: {
+                blocks?: components["schemas"]["Block"][];
+            };
+            space?: {
+                /** @description millimetres */
+                height?: number;
+            };
+            strip?: {
+                stubs?: number;
+                /** @description millimetres */
+                height?: number;
+                text?: components["schemas"]["Phrase"];
+            };
         };
         Column: {
             label: string;
@@ -1466,7 +1696,7 @@ export interface components {
             header?: boolean;
             rows: components["schemas"]["GridRow"][];
         };
-        Chart: {
+        Series: {
             /** @enum {string} */
             kind: "bars" | "hbars" | "pie" | "line";
             label?: string;
@@ -1544,8 +1774,37 @@ export interface components {
             };
             /** @enum {string} */
             archival?: "a-2b" | "a-1b" | "a-3b" | "none";
+            brought?: {
+                file: string;
+                matches?: {
+                    [key: string]: string;
+                };
+            };
+            signers?: components["schemas"]["Signer"][];
             /** @description Whom it is for; when left out, whoever the notices send it to */
             audience?: ("respondent" | "staff")[];
+        };
+        Signer: {
+            key: string;
+            name: components["schemas"]["Phrase"];
+            email: components["schemas"]["Phrase"];
+            order?: number;
+        };
+        /** @description What a message or a filing carries; document, files, house or answers says which */
+        Enclosure: {
+            /** @description Key of a document */
+            document?: string;
+            /** @enum {string} */
+            as?: "pdf" | "docx";
+            /** @description Name of a field */
+            files?: string;
+            /** @description Name of a file of the house */
+            house?: string;
+            answers?: boolean;
+            link?: {
+                days?: number;
+                openings?: number;
+            };
         };
         Notice: {
             key: string;
@@ -1554,14 +1813,39 @@ export interface components {
             to: components["schemas"]["Phrase"];
             subject: components["schemas"]["Phrase"];
             message: components["schemas"]["Body"];
-            attach: string[];
+            attach: components["schemas"]["Enclosure"][];
+            copy?: components["schemas"]["Phrase"];
+            blindCopy?: components["schemas"]["Phrase"];
+            replyTo?: components["schemas"]["Phrase"];
+            senderName?: components["schemas"]["Phrase"];
+            /** @description BCP 47 */
+            language?: string;
+            /** @description A signal that it waits for */
+            after?: string;
+            delay?: {
+                field?: string;
+                days?: number;
+                minutes?: number;
+                at?: string;
+            };
+            collect?: {
+                /** @enum {string} */
+                every: "day" | "week" | "count";
+                at?: string;
+                day?: string;
+                count?: number;
+            };
         };
         Filing: {
             key: string;
             name: string;
             when?: string;
-            document: string;
+            what: components["schemas"]["Enclosure"][];
+            /** @description Keys of the house's destinations */
+            to?: string[];
             path: components["schemas"]["Phrase"];
+            /** @enum {string} */
+            taken?: "number" | "version" | "replace";
         };
         /** @description An intake as one file; see docs/design-format.md */
         Design: {
@@ -1574,6 +1858,13 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             filings: components["schemas"]["Filing"][];
             opening?: components["schemas"]["Opening"];
+            retention?: {
+                days: number;
+                field?: string;
+                of?: string[];
+            };
+            /** @enum {string} */
+            stage?: "trial" | "live";
         };
         /** @description An intake as lists show it */
         IntakeLine: {

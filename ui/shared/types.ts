@@ -6,13 +6,21 @@ export type Design = Schemas['Design']
 export type Choice = Schemas['Choice']
 export type Field = Schemas['Field']
 export type FieldKind = Schemas['FieldKind']
+/** Every member that some part of a union has. */
+type Merged<U> = (U extends unknown ? (x: U) => void : never) extends (x: infer I) => void ? I : never
+type Settings<T, K extends PropertyKey> = Merged<{ [P in K & keyof T]-?: NonNullable<T[P]> }[K & keyof T]>
+/** The settings of one kind of field or another; each kind has some of them. */
+export type FieldSettings = Settings<Field, FieldKind>
 export type Form = Schemas['Form']
 export type Span = Schemas['Span']
 export type Paragraph = Schemas['Paragraph']
 export type Block = Schemas['Block']
 export type BlockKind = Schemas['BlockKind']
+/** The settings of one kind of block or another; each kind has some of them. */
+export type BlockSettings = Settings<Block, BlockKind>
 export type PaperDocument = Schemas['Document']
 export type Notice = Schemas['Notice']
+export type Enclosure = Schemas['Enclosure']
 export type Filing = Schemas['Filing']
 export type Given = Schemas['Given']
 export type Intake = Schemas['Intake']

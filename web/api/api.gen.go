@@ -15,6 +15,7 @@ import (
 	"amberseal/app/produce"
 	"amberseal/core/ask/form"
 	"amberseal/core/ask/formula"
+	"amberseal/core/enclosure"
 	"amberseal/core/filing"
 	"amberseal/core/intake"
 	"amberseal/core/notice"
@@ -328,7 +329,7 @@ type AnswerLine struct {
 // Backing defines model for Backing.
 type Backing = paper.Backing
 
-// Block defines model for Block.
+// Block A line of a document's script. Its settings stand under the name of its kind
 type Block = paper.Block
 
 // BlockKind defines model for BlockKind.
@@ -336,9 +337,6 @@ type BlockKind = paper.BlockKind
 
 // Body defines model for Body.
 type Body = phrase.Body
-
-// Chart defines model for Chart.
-type Chart = paper.Chart
 
 // Checked defines model for Checked.
 type Checked struct {
@@ -367,6 +365,9 @@ type Credentials struct {
 	Email    string `json:"email"`
 	Password string `json:"password"`
 }
+
+// Default How an answer begins; a value, or what is known when it is asked
+type Default = form.Default
 
 // Design An intake as one file; see docs/design-format.md
 type Design = intake.Design
@@ -404,6 +405,9 @@ type DocumentProof struct {
 	Sheets []Sheet `json:"sheets"`
 }
 
+// Enclosure What a message or a filing carries; document, files, house or answers says which
+type Enclosure = enclosure.Enclosure
+
 // Entry defines model for Entry.
 type Entry struct {
 	Id       int64      `json:"id"`
@@ -430,7 +434,7 @@ type Event struct {
 	What string `json:"what"`
 }
 
-// Field defines model for Field.
+// Field A line of the form. Its settings stand under the name of its kind
 type Field = form.Field
 
 // FieldKind defines model for FieldKind.
@@ -616,6 +620,9 @@ type Message struct {
 	To           []string  `json:"to"`
 }
 
+// Missing What stands in the place of what is not there
+type Missing = paper.Missing
+
 // Notice defines model for Notice.
 type Notice = notice.Notice
 
@@ -655,6 +662,9 @@ type PathFinding struct {
 	Message string `json:"message"`
 	Path    string `json:"path"`
 }
+
+// Payee defines model for Payee.
+type Payee = paper.Payee
 
 // Phrase defines model for Phrase.
 type Phrase = phrase.Phrase
@@ -806,6 +816,9 @@ type RegisterPage struct {
 // Running defines model for Running.
 type Running = paper.Running
 
+// Series defines model for Series.
+type Series = paper.Series
+
 // Session defines model for Session.
 type Session struct {
 	Demo  *Credentials `json:"demo,omitempty"`
@@ -829,6 +842,9 @@ type Sheet = produce.Sheet
 
 // Side defines model for Side.
 type Side = paper.Side
+
+// Signer defines model for Signer.
+type Signer = paper.Signer
 
 // Span defines model for Span.
 type Span = phrase.Span

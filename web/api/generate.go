@@ -3,3 +3,4 @@ package api
 
 //go:generate go tool oapi-codegen -config oapi.yaml openapi.yaml
 //go:generate go run ./permissions
+//go:generate go run ./kinds

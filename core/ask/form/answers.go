@@ -55,27 +55,26 @@ func (v Value) MarshalJSON() ([]byte, error) {
 	if !v.set {
 		return []byte("null"), nil
 	}
-	switch v.Kind {
-	case YesNo, Consent:
+	switch v.Shape() {
+	case Truth:
 		return json.Marshal(v.Yes)
-	case SeveralOf:
+	case Several:
 		return json.Marshal(v.List)
-	case Date:
+	case Day:
 		return json.Marshal(v.Date.Format(time.DateOnly))
-	case Time:
+	case Hour:
 		return json.Marshal(time.Time{}.Add(v.Clock).Format(timeLayout))
-	case DateTime:
+	case Moment:
 		return json.Marshal(v.Date.Format(momentLayout))
-	case Name, Address:
+	case Parts:
 		return json.Marshal(v.Parts)
-	case Upload, Photo:
+	case Files:
 		return json.Marshal(v.Files)
-	case Signature:
+	case Drawn:
 		return json.Marshal(v.Sign)
-	case Rows:
+	case Repeated:
 		return json.Marshal(v.Rows)
-	}
-	if v.Kind.Numeric() {
+	case Figure:
 		return json.Marshal(v.Number.Text('f'))
 	}
 	return json.Marshal(v.Text)
@@ -102,16 +101,16 @@ func (a Answers) Files() []File {
 	return out
 }
 
-// text, number, … make set values.
 // OnlyRow is a repeating group with one row.
 func OnlyRow(row Answers) Value { return rowsOf([]Answers{row}) }
 
-func text(k Kind, s string) Value         { return Value{Kind: k, Text: s, set: true} }
-func number(k Kind, d *apd.Decimal) Value { return Value{Kind: k, Number: d, set: true} }
-func date(k Kind, t time.Time) Value      { return Value{Kind: k, Date: t, set: true} }
-func clock(d time.Duration) Value         { return Value{Kind: Time, Clock: d, set: true} }
-func several(values []string) Value       { return Value{Kind: SeveralOf, List: values, set: true} }
-func yesNo(k Kind, yes bool) Value        { return Value{Kind: k, Yes: yes, set: true} }
+// text, number, … make set values.
+func text(k Kind, s string) Value           { return Value{Kind: k, Text: s, set: true} }
+func number(k Kind, d *apd.Decimal) Value   { return Value{Kind: k, Number: d, set: true} }
+func date(k Kind, t time.Time) Value        { return Value{Kind: k, Date: t, set: true} }
+func clock(d time.Duration) Value           { return Value{Kind: Time, Clock: d, set: true} }
+func several(k Kind, values []string) Value { return Value{Kind: k, List: values, set: true} }
+func yesNo(k Kind, yes bool) Value          { return Value{Kind: k, Yes: yes, set: true} }
 func parts(k Kind, p map[string]string) Value {
 	return Value{Kind: k, Parts: p, set: true}
 }

@@ -178,7 +178,7 @@ func (k *checking) problem(x Field, v Value, path string, required bool) string 
 	switch {
 	case x.Kind.Filed() && len(v.Files) < x.Least:
 		return k.c.say("At least %d files are needed.", x.Least)
-	case required && (x.Kind == Name || x.Kind == Address):
+	case required && x.Kind.Shape() == Parts:
 		if p := k.c.incomplete(x, v); p != "" {
 			return p
 		}
@@ -187,17 +187,8 @@ func (k *checking) problem(x Field, v Value, path string, required bool) string 
 }
 
 func (c Circumstances) missing(x Field) string {
-	switch {
-	case x.Kind == Consent:
-		return c.say("Please agree to this to go on.")
-	case x.Kind.Choosy() || x.Kind == YesNo || x.Kind == Rating:
-		return c.say("Please choose.")
-	case x.Kind == Photo:
-		return c.say("Please add a photo.")
-	case x.Kind == Upload:
-		return c.say("Please add a file.")
-	case x.Kind == Signature:
-		return c.say("Please sign.")
+	if please := x.Kind.nature().please; please != "" {
+		return c.say(please)
 	}
 	return c.say("Please answer this question.")
 }

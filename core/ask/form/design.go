@@ -198,39 +198,40 @@ func (c *designCheck) limit(x Field, place, s, which string) Value {
 }
 
 func (c *designCheck) defaultValue(x Field, place string) {
-	if x.Default == "" {
-		return
-	}
-	if strings.HasPrefix(x.Default, "@") {
-		word, _, _ := strings.Cut(x.Default, ":")
-		if !slices.Contains([]string{"@today", "@now", "@person", "@link"}, word) {
-			c.l.Fault(place, "“"+x.Default+"” stands for nothing.", "Use @today, @now, @person or @link:NAME.")
+	d := x.Default
+	switch {
+	case d == Default{}:
+	case d.From != "" && !slices.Contains([]DefaultFrom{FromToday, FromNow, FromPerson, FromLink}, d.From):
+		c.l.Fault(place, "An answer cannot begin with “"+string(d.From)+"”.", "Write today, now, person or link.")
+	case d.From == FromLink && d.Name == "":
+		c.l.Fault(place, "The answer begins with a parameter of the link that has no name.", "Write its name, such as source.")
+	case d.From != "":
+	case x.DefaultRaw() == nil:
+		c.l.Fault(place, "The default “"+d.Value+"” is not an answer to this field.", "Write it as an answer is kept.")
+	default:
+		if _, problem := (Circumstances{}).read(x, x.DefaultRaw()); problem != "" {
+			c.l.Fault(place, "The default is not an answer to this field: "+problem, "Change it or leave it out.")
 		}
-		return
-	}
-	if raw := x.DefaultRaw(); raw == nil {
-		c.l.Fault(place, "The default “"+x.Default+"” is not an answer to this field.", "Write it as an answer is kept.")
-	} else if _, problem := (Circumstances{}).read(x, raw); problem != "" {
-		c.l.Fault(place, "The default is not an answer to this field: "+problem, "Change it or leave it out.")
 	}
 }
 
 // DefaultRaw is a default value as an answer, or nil for none and for one that depends on who asks and when.
 func (f Field) DefaultRaw() json.RawMessage {
-	if f.Default == "" || strings.HasPrefix(f.Default, "@") {
+	value := f.Default.Value
+	if value == "" || f.Default.From != "" {
 		return nil
 	}
-	var v any = f.Default
-	switch f.Kind {
-	case YesNo, Consent:
-		v = f.Default == "true" || f.Default == "yes"
-	case SeveralOf:
+	var v any = value
+	switch f.Kind.Shape() {
+	case Truth:
+		v = value == "true" || value == "yes"
+	case Several:
 		var list []string
-		for part := range strings.SplitSeq(f.Default, ",") {
+		for part := range strings.SplitSeq(value, ",") {
 			list = append(list, strings.TrimSpace(part))
 		}
 		v = list
-	case Name, Address, Upload, Photo, Signature, Rows:
+	case Parts, Files, Drawn, Repeated:
 		return nil
 	}
 	raw, err := json.Marshal(v)
@@ -266,10 +267,10 @@ func (f Form) copies(l *finding.List) {
 	boxes := map[string]string{}
 	f.Each(func(name string, x Field) {
 		var parts []string
-		switch x.Kind {
-		case Name, Address:
+		switch x.Kind.Shape() {
+		case Parts:
 			parts = slices.Clone(x.AskedParts())
-		case SeveralOf:
+		case Several:
 			for _, c := range x.Choices {
 				parts = append(parts, c.Value)
 			}

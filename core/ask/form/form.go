@@ -18,47 +18,82 @@ type Choice struct {
 	Label string `json:"label"`
 }
 
-// Field is one line of the form. The key never changes by itself: a label may be
-// rewritten and the field moved without breaking a document that prints it. Which of the
-// settings have meaning depends on the kind; docs/fields.md lists them.
+// Field is one line of the form. The key never changes by itself: a label may be rewritten and the field moved without breaking a
+// document that prints it.
 type Field struct {
-	Key      string   `json:"key"`
-	Kind     Kind     `json:"kind"`
-	Label    string   `json:"label"`
-	Help     string   `json:"help,omitempty"`
-	Required bool     `json:"required,omitempty"`
-	Choices  []Choice `json:"choices,omitempty"`
+	Key          string  `json:"key"`
+	Kind         Kind    `json:"kind"`
+	Label        string  `json:"label"`
+	Help         string  `json:"help,omitempty"`
+	Required     bool    `json:"required,omitempty"`
+	When         string  `json:"when,omitempty"`         // formula; shown always when empty
+	RequiredWhen string  `json:"requiredWhen,omitempty"` // formula; besides Required
+	Formula      string  `json:"formula,omitempty"`      // the field is calculated, not asked
+	Default      Default `json:"default,omitzero"`
+	Unique       bool    `json:"unique,omitempty"`  // among this intake's submissions
+	Message      string  `json:"message,omitempty"` // said instead of our own when the answer does not fit
+	Width        string  `json:"width,omitempty"`   // "half" or "third" on a wide page
 
-	When         string `json:"when,omitempty"`         // formula; shown always when empty
-	RequiredWhen string `json:"requiredWhen,omitempty"` // formula; besides Required
-	Formula      string `json:"formula,omitempty"`      // the field is calculated, not asked
+	Settings `json:"-"` // they stand under the name of the kind
+}
+
+// Settings are those of one kind or another; the table of kinds says which kind has which, and docs/fields.md.
+type Settings struct {
+	Choices []Choice `json:"choices,omitempty"`
 
 	Placeholder string `json:"placeholder,omitempty"`
 	Prefix      string `json:"prefix,omitempty"`
 	Suffix      string `json:"suffix,omitempty"`
-	Mask        string `json:"mask,omitempty"`    // # a digit, A a letter, * either; other signs stand for themselves
-	Default     string `json:"default,omitempty"` // a value, or @today, @now, @person, @link:NAME
-	Unique      bool   `json:"unique,omitempty"`  // among this intake's submissions
-	Min         string `json:"min,omitempty"`     // number, or day or time as it is answered, or @today
+	Mask        string `json:"mask,omitempty"` // # a digit, A a letter, * either; other signs stand for themselves
+	Min         string `json:"min,omitempty"`  // number, or day or time as it is answered, or @today
 	Max         string `json:"max,omitempty"`
 	Step        string `json:"step,omitempty"`
 	Shortest    int    `json:"shortest,omitempty"` // characters
 	Longest     int    `json:"longest,omitempty"`
 	Pattern     string `json:"pattern,omitempty"` // regular expression of RE2 for the whole answer
-	Message     string `json:"message,omitempty"` // said instead of our own when the answer does not fit
-	Width       string `json:"width,omitempty"`   // "half" or "third" on a wide page
 	About       string `json:"about,omitempty"`   // "self" or "other": whom it is about, for the browser that may fill it in; guessed when empty
 
-	Country  string   `json:"country,omitempty"`  // phone, address: ISO 3166 code; the house's when empty
-	Currency string   `json:"currency,omitempty"` // money: ISO 4217 code; the house's when empty
-	Scale    int      `json:"scale,omitempty"`    // rating: the highest, 5 when 0
-	Parts    []string `json:"parts,omitempty"`    // name, address: which parts are asked; the usual ones when empty
-	Accept   []string `json:"accept,omitempty"`   // upload: kinds of file by their endings, such as pdf; any when empty
-	Largest  int      `json:"largest,omitempty"`  // upload, photo: megabytes a file, 10 when 0
-	Least    int      `json:"least,omitempty"`    // rows, upload, photo: how many at least
+	Country  string   `json:"country,omitempty"`  // ISO 3166 code; the house's when empty
+	Currency string   `json:"currency,omitempty"` // ISO 4217 code; the house's when empty
+	Scale    int      `json:"scale,omitempty"`    // the highest, 5 when 0
+	Parts    []string `json:"parts,omitempty"`    // which are asked; the usual ones when empty
+	Accept   []string `json:"accept,omitempty"`   // kinds of file by their endings, such as pdf; any when empty
+	Largest  int      `json:"largest,omitempty"`  // megabytes a file, 10 when 0
+	Least    int      `json:"least,omitempty"`    // how many at least
 	Most     int      `json:"most,omitempty"`     // and at most
-	Picture  string   `json:"picture,omitempty"`  // picture: its name
-	Fields   []Field  `json:"fields,omitempty"`   // rows: what each row asks
+	Picture  string   `json:"picture,omitempty"`  // its name
+	Fields   []Field  `json:"fields,omitempty"`   // what each row asks
+}
+
+// Default is how an answer begins: as a value, or as what is known when it is asked.
+type Default struct {
+	Value string      `json:"value,omitempty"` // as an answer is kept; several choices are parted by commas
+	From  DefaultFrom `json:"from,omitempty"`
+	Name  string      `json:"name,omitempty"` // of the parameter of the form's address, for one from the link
+}
+
+// DefaultFrom is where the beginning of an answer comes from.
+type DefaultFrom string
+
+// Where it can come from.
+const (
+	FromToday  DefaultFrom = "today"
+	FromNow    DefaultFrom = "now"
+	FromPerson DefaultFrom = "person" // who is signed in
+	FromLink   DefaultFrom = "link"   // a parameter of the form's address
+)
+
+// String says it in words; nothing for none.
+func (d Default) String() string {
+	switch d.From {
+	case "":
+		return d.Value
+	case FromLink:
+		return "the link’s " + d.Name
+	case FromPerson:
+		return "who is signed in"
+	}
+	return string(d.From)
 }
 
 // Constant is a number or text with a name, kept in one place and used in formulas.

@@ -105,27 +105,27 @@ func (x Field) formulaType() formula.Type {
 		d, _, err := apd.NewFromString(x.Min)
 		t.Maybe = x.Kind != Rating && (err != nil || d.Sign() <= 0)
 	}
-	switch x.Kind {
-	case WholeNumber, Decimal, Money, Rating:
+	switch x.Kind.Shape() {
+	case Figure:
 		t.Basic = formula.NumberType
-	case YesNo, Consent, Signature:
+	case Truth, Drawn:
 		t.Basic = formula.TruthType
-	case Date:
+	case Day:
 		t.Basic = formula.DateType
-	case Time:
+	case Hour:
 		t.Basic = formula.TimeType
-	case DateTime:
+	case Moment:
 		t.Basic = formula.MomentType
-	case Rows:
+	case Repeated:
 		t.Basic, t.List = formula.TruthType, true
-	case Upload, Photo:
+	case Files:
 		t.List = true
-	case Hidden:
-		if x.Calculated() {
+	case Words:
+		if x.Kind == Hidden && x.Calculated() {
 			t.Basic = formula.AnyType
 		}
-	case OneOf, SeveralOf:
-		t.List = x.Kind == SeveralOf
+	case One, Several:
+		t.List = x.Kind.Shape() == Several
 		t.Choices = make([]string, len(x.Choices))
 		for i, c := range x.Choices {
 			t.Choices[i] = c.Value

@@ -39,36 +39,6 @@ const (
 	Picture     Kind = "picture" // a fixed picture between fields
 )
 
-// Kinds lists every kind in the order in which they are offered.
-func Kinds() []Kind {
-	return []Kind{
-		ShortText, LongText, Name, Email, Phone, Address, WholeNumber, Decimal, Money, Date, Time, DateTime, OneOf, SeveralOf, YesNo, Consent,
-		Rating, WebAddress, Upload, Photo, Signature, Hidden, Rows, Section, Page, Text, Picture,
-	}
-}
-
-// Asks reports whether fields of this kind take an answer.
-func (k Kind) Asks() bool {
-	return k != Section && k != Page && k != Text && k != Picture
-}
-
-// Choosy reports whether fields of this kind have choices.
-func (k Kind) Choosy() bool { return k == OneOf || k == SeveralOf }
-
-// Numeric reports whether answers of this kind are numbers.
-func (k Kind) Numeric() bool { return k == WholeNumber || k == Decimal || k == Money || k == Rating }
-
-// Filed reports whether answers of this kind are files.
-func (k Kind) Filed() bool { return k == Upload || k == Photo }
-
-// Calculable reports whether a formula can give values of this kind.
-func (k Kind) Calculable() bool {
-	return slices.Contains([]Kind{ShortText, LongText, WholeNumber, Decimal, Money, Date, Time, DateTime, YesNo, Hidden}, k)
-}
-
-// InRows reports whether rows can ask for this kind.
-func (k Kind) InRows() bool { return k.Asks() && k != Rows }
-
 // The parts of names and addresses, in the order in which they are asked.
 var (
 	NameParts    = []string{"title", "given", "middle", "family", "suffix"}

@@ -41,7 +41,7 @@ func (c Circumstances) limit(x Field, v Value) string {
 }
 
 func later(k Kind, number, day string) string {
-	if k == Date || k == Time || k == DateTime {
+	if s := k.Shape(); s == Day || s == Hour || s == Moment {
 		return day
 	}
 	return number

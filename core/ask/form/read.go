@@ -40,60 +40,53 @@ func (c Circumstances) read(x Field, raw json.RawMessage) (Value, string) {
 	if len(raw) == 0 || string(raw) == "null" {
 		return Value{}, ""
 	}
-	switch x.Kind {
-	case YesNo, Consent:
+	n := x.Kind.nature()
+	switch n.shape {
+	case Truth:
 		return c.readYesNo(x, raw)
-	case SeveralOf:
+	case Several:
 		return c.readSeveral(x, raw)
-	case Name, Address:
+	case Parts:
 		return c.readParts(x, raw)
-	case Upload, Photo:
+	case Files:
 		return c.readFiles(x, raw)
-	case Signature:
+	case Drawn:
 		return c.readSignature(raw)
 	}
-	s, ok := scalar(raw, x.Kind.Numeric())
+	s, ok := scalar(raw, n.shape == Figure)
 	if !ok {
 		return Value{}, "This answer must be a " + plainKind(x.Kind) + "."
 	}
-	s = clean(s, x.Kind == LongText)
+	s = clean(s, n.room.Several)
 	if s == "" {
 		return Value{}, ""
 	}
 	most := MaxShort
-	if x.Kind == LongText {
+	if n.room.Several {
 		most = MaxLong
 	}
 	if n := utf8.RuneCountInString(s); n > most {
 		return Value{}, c.say("This is %d characters long; at most %d fit.", n, most)
 	}
-	switch x.Kind {
-	case WholeNumber, Decimal, Money, Rating:
-		return c.readNumber(x, s)
-	case Email:
-		if !validEmail(s) {
-			return Value{}, c.say("This is not an email address. It should look like name@place.example.")
-		}
-	case Phone:
-		return c.readPhone(x, s)
-	case WebAddress:
-		return c.readWebAddress(s)
-	case Date:
-		t, err := time.Parse(time.DateOnly, s)
-		if err != nil || t.Year() < 1 {
-			return Value{}, c.say("This is not a date. Write it as year-month-day, such as 2026-11-24.")
-		}
-		return date(Date, t), ""
-	case Time:
-		return c.readTime(s)
-	case DateTime:
-		return c.readDateTime(s)
-	case OneOf:
-		if !slices.ContainsFunc(x.Choices, func(c Choice) bool { return c.Value == s }) {
-			return Value{}, c.say("This is not one of the choices.")
-		}
+	if n.read != nil {
+		return n.read(c, x, s)
 	}
 	return text(x.Kind, s), ""
+}
+
+func readEmail(c Circumstances, x Field, s string) (Value, string) {
+	if !validEmail(s) {
+		return Value{}, c.say("This is not an email address. It should look like name@place.example.")
+	}
+	return text(x.Kind, s), ""
+}
+
+func readDay(c Circumstances, x Field, s string) (Value, string) {
+	t, err := time.Parse(time.DateOnly, s)
+	if err != nil || t.Year() < 1 {
+		return Value{}, c.say("This is not a date. Write it as year-month-day, such as 2026-11-24.")
+	}
+	return date(x.Kind, t), ""
 }
 
 func (c Circumstances) readYesNo(x Field, raw json.RawMessage) (Value, string) {
@@ -123,7 +116,7 @@ func (c Circumstances) readSeveral(x Field, raw json.RawMessage) (Value, string)
 			inOrder = append(inOrder, k.Value)
 		}
 	}
-	return several(inOrder), ""
+	return several(x.Kind, inOrder), ""
 }
 
 // readNumber takes plain digits with an optional sign and a decimal point; the page
@@ -192,10 +185,10 @@ func (c Circumstances) readPhone(x Field, s string) (Value, string) {
 	if err != nil || !phonenumbers.IsPossibleNumber(n) {
 		return Value{}, wrong
 	}
-	return text(Phone, phonenumbers.Format(n, phonenumbers.E164)), ""
+	return text(x.Kind, phonenumbers.Format(n, phonenumbers.E164)), ""
 }
 
-func (c Circumstances) readWebAddress(s string) (Value, string) {
+func readWebAddress(c Circumstances, x Field, s string) (Value, string) {
 	wrong := c.say("This is not a web address. It should look like https://place.example.")
 	if !strings.Contains(s, "://") {
 		s = "https://" + s
@@ -210,10 +203,10 @@ func (c Circumstances) readWebAddress(s string) (Value, string) {
 	if ip, err := netip.ParseAddr(u.Hostname()); !(err == nil && (ip.Is6() || ip.Is4())) && !validHost(u.Hostname()) {
 		return Value{}, wrong
 	}
-	return text(WebAddress, s), ""
+	return text(x.Kind, s), ""
 }
 
-func (c Circumstances) readTime(s string) (Value, string) {
+func readTime(c Circumstances, _ Field, s string) (Value, string) {
 	t, err := time.Parse(timeLayout, s)
 	if err != nil {
 		t, err = time.Parse(time.TimeOnly, s)
@@ -224,7 +217,7 @@ func (c Circumstances) readTime(s string) (Value, string) {
 	return clock(time.Duration(t.Hour())*time.Hour + time.Duration(t.Minute())*time.Minute), ""
 }
 
-func (c Circumstances) readDateTime(s string) (Value, string) {
+func readDateTime(c Circumstances, x Field, s string) (Value, string) {
 	s = strings.Replace(s, " ", "T", 1)
 	t, err := time.Parse(momentLayout, s)
 	if err != nil {
@@ -233,7 +226,7 @@ func (c Circumstances) readDateTime(s string) (Value, string) {
 	if err != nil || t.Year() < 1 {
 		return Value{}, c.say("This is not a date with a time. Write it as 2026-11-24T14:30.")
 	}
-	return date(DateTime, t.Truncate(time.Minute)), ""
+	return date(x.Kind, t.Truncate(time.Minute)), ""
 }
 
 // longestPart is how many characters a part of a name or address may have.

@@ -2,10 +2,7 @@ package form
 
 import (
 	"slices"
-	"strings"
 	"time"
-
-	"github.com/cockroachdb/apd/v3"
 )
 
 // SampleKind is which answers a proof shows when it has none of a respondent's.
@@ -57,78 +54,10 @@ func sampleValue(x Field, i int, kind SampleKind) Value {
 
 // sampleUsual is an answer whose limits are not looked at.
 func sampleUsual(x Field, i int, kind SampleKind) Value {
-	long := kind == Longest
-	switch x.Kind {
-	case Email:
-		if long {
-			return text(Email, "aleksandra.wolska-bartholomew.of.the.long.row@correspondence.tarnhollow.example")
-		}
-		return text(Email, "lucja@brzek.example")
-	case Phone:
-		return text(Phone, "+442079460"+string(rune('1'+i%9))+"18")
-	case WebAddress:
-		return text(WebAddress, "https://tarnhollow.example/instruments")
-	case Date, DateTime:
-		at := time.Date(2026, time.November, 3+i%25, 0, 0, 0, 0, time.UTC)
-		if x.Kind == DateTime {
-			at = at.Add(14*time.Hour + 30*time.Minute)
-		}
-		return date(x.Kind, at)
-	case Time:
-		return clock(time.Duration(9+i%9)*time.Hour + 30*time.Minute)
-	case WholeNumber:
-		if long {
-			return number(x.Kind, apd.New(1234567890, 0))
-		}
-		return number(x.Kind, apd.New(int64(i%9+1), 0))
-	case Decimal:
-		return number(x.Kind, apd.New(int64(75+25*(i%5)), -2))
-	case Money:
-		amount := int64(4800 + 590*(i%7))
-		if long {
-			amount = 123456789012
-		}
-		if x.digits() == 0 {
-			return number(x.Kind, apd.New(amount/100, 0))
-		}
-		return number(x.Kind, apd.New(amount, -2))
-	case Rating:
-		return number(x.Kind, apd.New(int64(1+(i+2)%x.HighestRating()), 0))
-	case YesNo, Consent:
-		return yesNo(x.Kind, true)
-	case OneOf:
-		if len(x.Choices) == 0 {
-			return Value{}
-		}
-		return text(OneOf, pick(x.Choices, long))
-	case SeveralOf:
-		return sampleSeveral(x.Choices, long, kind == Emptest)
-	case Name:
-		return sampleParts(x, long, map[string]string{"title": "Dr", "given": "Łucja", "middle": "Maria", "family": "Brzęk", "suffix": "MA"})
-	case Address:
-		return sampleParts(x, long, map[string]string{"street": "4 Weir Lane", "extra": "Second floor", "postcode": "TH4 7QX", "city": "Tarn Hollow", "region": "Fellshire", "country": "United Kingdom"})
-	case Upload:
-		return files(Upload, []File{{ID: SampleFile, Name: "Insurance note.pdf", Type: "application/pdf", Size: 48_210}})
-	case Photo:
-		return files(Photo, []File{{ID: SampleFile, Name: "Photo.jpg", Type: "image/jpeg", Size: 214_000}})
-	case Signature:
-		return signed(&Mark{Strokes: sampleStrokes, Width: 300, Height: 100})
-	case Rows:
-		return sampleRows(x, kind)
-	case LongText:
-		if addressWords.MatchString(x.Label) && !long {
-			return text(LongText, "4 Weir Lane\nTarn Hollow")
-		}
-		if long {
-			return text(LongText, cut(strings.TrimSpace(strings.Repeat(longSentence, 12)), x.Longest))
-		}
-		return text(LongText, cut(strings.TrimSpace(longSentence), x.Longest))
-	default:
-		if x.Mask != "" {
-			return text(x.Kind, strings.NewReplacer("#", "4", "A", "K", "*", "7").Replace(x.Mask))
-		}
-		return text(x.Kind, cut(sampleText(x.Label, i, kind), x.Longest))
+	if sample := x.Kind.nature().sample; sample != nil {
+		return sample(x, i, kind)
 	}
+	return Value{}
 }
 
 // sampleBound keeps a made-up number or day within the field's own limits, and on its steps.
@@ -157,15 +86,17 @@ func cut(s string, longest int) string {
 	return s
 }
 
-func sampleParts(x Field, long bool, of map[string]string) Value {
-	p := map[string]string{}
-	for _, part := range x.AskedParts() {
-		p[part] = of[part]
-		if long && (part == "family" || part == "street") {
-			p[part] = "Konstantynopolitańczykowianeczka von der Hohenlohe-Langenburg"
+func sampleParts(of map[string]string) func(x Field, i int, kind SampleKind) Value {
+	return func(x Field, _ int, kind SampleKind) Value {
+		p := map[string]string{}
+		for _, part := range x.AskedParts() {
+			p[part] = of[part]
+			if kind == Longest && (part == "family" || part == "street") {
+				p[part] = "Konstantynopolitańczykowianeczka von der Hohenlohe-Langenburg"
+			}
 		}
+		return parts(x.Kind, p)
 	}
-	return parts(x.Kind, p)
 }
 
 // sampleStrokes is a made-up signature.
@@ -174,7 +105,7 @@ var sampleStrokes = [][]float64{
 	{64, 56, 70, 72, 80, 54, 86, 72, 98, 50, 106, 70, 120, 52, 132, 68, 150, 46, 176, 62, 214, 40, 262, 58},
 }
 
-func sampleRows(x Field, kind SampleKind) Value {
+func sampleRows(x Field, _ int, kind SampleKind) Value {
 	n := map[SampleKind]int{MadeUp: 3, Emptest: 0, Longest: 12}[kind]
 	n = min(max(n, x.Least), x.MostRows())
 	if kind == Emptest && x.Required {
@@ -209,28 +140,28 @@ func sampleText(label string, i int, kind SampleKind) string {
 	}
 }
 
-func pick(choices []Choice, long bool) string {
-	if len(choices) == 0 {
-		return ""
+func sampleChoice(x Field, _ int, kind SampleKind) Value {
+	if len(x.Choices) == 0 {
+		return Value{}
 	}
-	best := choices[0]
-	for _, c := range choices {
-		if long && len(c.Label) > len(best.Label) {
+	best := x.Choices[0]
+	for _, c := range x.Choices {
+		if kind == Longest && len(c.Label) > len(best.Label) {
 			best = c
 		}
 	}
-	return best.Value
+	return text(x.Kind, best.Value)
 }
 
-func sampleSeveral(choices []Choice, all, one bool) Value {
+func sampleSeveral(x Field, _ int, kind SampleKind) Value {
 	var values []string
-	for i, c := range choices {
-		if all || i == 0 || !one && i == 1 {
+	for i, c := range x.Choices {
+		if kind == Longest || i == 0 || kind != Emptest && i == 1 {
 			values = append(values, c.Value)
 		}
 	}
 	if values == nil {
 		return Value{}
 	}
-	return several(values)
+	return several(x.Kind, values)
 }

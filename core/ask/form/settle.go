@@ -245,28 +245,29 @@ func (v Value) formula() formula.Value {
 	case v.Number != nil:
 		return formula.Number(v.Number)
 	}
-	switch v.Kind {
-	case YesNo, Consent:
+	switch v.Shape() {
+	case Truth:
 		return formula.Bool(v.Yes)
-	case Date:
+	case Day:
 		return formula.Date(v.Date)
-	case DateTime:
+	case Moment:
 		return formula.Moment(v.Date)
-	case Time:
+	case Hour:
 		return formula.Time(v.Clock)
-	case SeveralOf:
+	case Several:
 		return formula.Texts(v.List)
-	case Name:
-		return formula.Text(JoinParts(v.Parts, NameParts, " "))
-	case Address:
+	case Parts:
+		if v.Kind == Name {
+			return formula.Text(JoinParts(v.Parts, NameParts, " "))
+		}
 		return formula.Text(JoinParts(v.Parts, AddressParts, ", "))
-	case Upload, Photo:
+	case Files:
 		names := make([]string, len(v.Files))
 		for i, f := range v.Files {
 			names[i] = f.Name
 		}
 		return formula.Texts(names)
-	case Signature:
+	case Drawn:
 		return formula.Bool(true)
 	}
 	return formula.Text(v.Text)

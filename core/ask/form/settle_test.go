@@ -17,21 +17,21 @@ import (
 var hire = form.Form{
 	Constants: []form.Constant{{Key: "tax_rate", Label: "Tax rate", Value: "10%"}},
 	Fields: []form.Field{
-		{Key: "kind", Kind: form.OneOf, Label: "Kind", Required: true, Choices: []form.Choice{{"strings", "Strings"}, {"brass", "Brass"}}},
+		{Key: "kind", Kind: form.OneOf, Label: "Kind", Required: true, Settings: form.Settings{Choices: []form.Choice{{"strings", "Strings"}, {"brass", "Brass"}}}},
 		{Key: "for_strings", Kind: form.Section, Label: "Strings", When: "kind is strings"},
 		{Key: "size", Kind: form.ShortText, Label: "Size", Required: true},
 		{Key: "bow", Kind: form.YesNo, Label: "With a bow", When: `size <> "quarter"`},
 		{Key: "money", Kind: form.Page, Label: "Money", When: "not empty(kind)"},
-		{Key: "lines", Kind: form.Rows, Label: "Lines", Least: 1, Most: 3, Fields: []form.Field{
+		{Key: "lines", Kind: form.Rows, Label: "Lines", Settings: form.Settings{Least: 1, Most: 3, Fields: []form.Field{
 			{Key: "what", Kind: form.ShortText, Label: "What", Required: true},
 			{Key: "hours", Kind: form.Decimal, Label: "Hours"},
 			{Key: "rate", Kind: form.Money, Label: "Rate", When: "hours > 0", RequiredWhen: "hours > 2"},
 			{Key: "amount", Kind: form.Money, Label: "Amount", Formula: "round(hours * rate, 2)"},
-		}},
+		}}},
 		{Key: "net", Kind: form.Money, Label: "Net", Formula: "sum(lines.amount)"},
 		{Key: "total", Kind: form.Money, Label: "Total", Formula: "round(net * (1 + tax_rate), 2)"},
 		{Key: "phone", Kind: form.Phone, Label: "Phone", RequiredWhen: "total > 100"},
-		{Key: "from", Kind: form.Date, Label: "From", Min: "@today"},
+		{Key: "from", Kind: form.Date, Label: "From", Settings: form.Settings{Min: "@today"}},
 		{Key: "back", Kind: form.Date, Label: "Back", Formula: "add_days(from, 30)"},
 	},
 }
@@ -156,21 +156,21 @@ func TestCycles(t *testing.T) {
 
 func TestDesignFormulas(t *testing.T) {
 	for change, want := range map[string]string{
-		`{"key":"x","kind":"money","label":"X","formula":"sum(lines.hour)"}`:                     "form/fields/x/formula: Column 5: there is no field “lines.hour”. Did you mean lines.hours?",
-		`{"key":"x","kind":"date","label":"X","formula":"net + 1"}`:                              "form/fields/x/formula: The formula gives a number, which this field cannot hold.",
-		`{"key":"x","kind":"money","label":"X","formula":"lines.amount"}`:                        "form/fields/x/formula: The formula gives a value for each row",
-		`{"key":"x","kind":"decimal","label":"X","formula":"net / tax_rate / 0"}`:                "Column 18: this divides by zero",
-		`{"key":"x","kind":"decimal","label":"X","formula":"1 / net"}`:                           "Column 5: where “net” is empty or 0 this has no value",
-		`{"key":"x","kind":"photo","label":"X","formula":"net"}`:                                 "This kind of field cannot be calculated",
-		`{"key":"x","kind":"short_text","label":"X","when":"kind is strins"}`:                    "form/fields/x/when: Column 9: “strins” is none of the choices. Did you mean strings?",
-		`{"key":"x","kind":"short_text","label":"X","requiredWhen":"hours > 2"}`:                 "“hours” is asked in each row. Write lines.hours",
-		`{"key":"x","kind":"short_text","label":"X","pattern":"(a+"}`:                            "form/fields/x/pattern: The pattern cannot be read: missing closing )",
-		`{"key":"x","kind":"whole_number","label":"X","min":"5","max":"3"}`:                      "The least value is more than the greatest",
-		`{"key":"x","kind":"date","label":"X","default":"tomorrow"}`:                             "The default is not an answer to this field",
-		`{"key":"x","kind":"rows","label":"X","fields":[{"key":"y","kind":"rows","label":"Y"}]}`: "Rows cannot hold this kind of line",
-		`{"key":"net","kind":"short_text","label":"X"}`:                                          "Two fields have the key “net”",
-		`{"key":"and","kind":"short_text","label":"X"}`:                                          "is a word of formulas",
-		`{"key":"x","kind":"upload","label":"X","accept":["exe"]}`:                               "Files that end in “exe” are not known",
+		`{"key":"x","kind":"money","label":"X","formula":"sum(lines.hour)"}`:                              "form/fields/x/formula: Column 5: there is no field “lines.hour”. Did you mean lines.hours?",
+		`{"key":"x","kind":"date","label":"X","formula":"net + 1"}`:                                       "form/fields/x/formula: The formula gives a number, which this field cannot hold.",
+		`{"key":"x","kind":"money","label":"X","formula":"lines.amount"}`:                                 "form/fields/x/formula: The formula gives a value for each row",
+		`{"key":"x","kind":"decimal","label":"X","formula":"net / tax_rate / 0"}`:                         "Column 18: this divides by zero",
+		`{"key":"x","kind":"decimal","label":"X","formula":"1 / net"}`:                                    "Column 5: where “net” is empty or 0 this has no value",
+		`{"key":"x","kind":"photo","label":"X","formula":"net"}`:                                          "This kind of field cannot be calculated",
+		`{"key":"x","kind":"short_text","label":"X","when":"kind is strins"}`:                             "form/fields/x/when: Column 9: “strins” is none of the choices. Did you mean strings?",
+		`{"key":"x","kind":"short_text","label":"X","requiredWhen":"hours > 2"}`:                          "“hours” is asked in each row. Write lines.hours",
+		`{"key":"x","kind":"short_text","label":"X","short_text":{"pattern":"(a+"}}`:                      "form/fields/x/pattern: The pattern cannot be read: missing closing )",
+		`{"key":"x","kind":"whole_number","label":"X","whole_number":{"min":"5","max":"3"}}`:              "The least value is more than the greatest",
+		`{"key":"x","kind":"date","label":"X","default":{"value":"tomorrow"}}`:                            "The default is not an answer to this field",
+		`{"key":"x","kind":"rows","label":"X","rows":{"fields":[{"key":"y","kind":"rows","label":"Y"}]}}`: "Rows cannot hold this kind of line",
+		`{"key":"net","kind":"short_text","label":"X"}`:                                                   "Two fields have the key “net”",
+		`{"key":"and","kind":"short_text","label":"X"}`:                                                   "is a word of formulas",
+		`{"key":"x","kind":"upload","label":"X","upload":{"accept":["exe"]}}`:                             "Files that end in “exe” are not known",
 	} {
 		f := hire
 		var x form.Field
@@ -189,14 +189,14 @@ func TestDesignFormulas(t *testing.T) {
 
 // kinds has one field of every kind that takes an answer, with limits.
 var kinds = form.Form{Fields: []form.Field{
-	{Key: "web", Kind: form.WebAddress, Label: "Web"}, {Key: "time", Kind: form.Time, Label: "Time", Min: "08:00", Max: "18:00"},
-	{Key: "at", Kind: form.DateTime, Label: "At", Max: "2026-12-31T23:59"}, {Key: "rating", Kind: form.Rating, Label: "Rating"},
+	{Key: "web", Kind: form.WebAddress, Label: "Web"}, {Key: "time", Kind: form.Time, Label: "Time", Settings: form.Settings{Min: "08:00", Max: "18:00"}},
+	{Key: "at", Kind: form.DateTime, Label: "At", Settings: form.Settings{Max: "2026-12-31T23:59"}}, {Key: "rating", Kind: form.Rating, Label: "Rating"},
 	{Key: "who", Kind: form.Name, Label: "Who", Required: true}, {Key: "home", Kind: form.Address, Label: "Home"},
-	{Key: "files", Kind: form.Upload, Label: "Files", Most: 2, Accept: []string{"pdf"}}, {Key: "photo", Kind: form.Photo, Label: "Photo"},
+	{Key: "files", Kind: form.Upload, Label: "Files", Settings: form.Settings{Most: 2, Accept: []string{"pdf"}}}, {Key: "photo", Kind: form.Photo, Label: "Photo"},
 	{Key: "sign", Kind: form.Signature, Label: "Sign"}, {Key: "source", Kind: form.Hidden, Label: "Source"}, {Key: "ok", Kind: form.Consent, Label: "OK", Required: true},
-	{Key: "plate", Kind: form.ShortText, Label: "Plate", Mask: "AA-###"}, {Key: "code", Kind: form.ShortText, Label: "Code", Pattern: "[a-z]{2,4}", Message: "Two to four letters."},
-	{Key: "steps", Kind: form.Decimal, Label: "Steps", Min: "0.5", Step: "0.25"}, {Key: "yen", Kind: form.Money, Label: "Yen", Currency: "JPY"},
-	{Key: "long", Kind: form.ShortText, Label: "Long", Shortest: 3, Longest: 5}, {Key: "fr", Kind: form.Phone, Label: "Phone", Country: "FR"},
+	{Key: "plate", Kind: form.ShortText, Label: "Plate", Settings: form.Settings{Mask: "AA-###"}}, {Key: "code", Kind: form.ShortText, Label: "Code", Message: "Two to four letters.", Settings: form.Settings{Pattern: "[a-z]{2,4}"}},
+	{Key: "steps", Kind: form.Decimal, Label: "Steps", Settings: form.Settings{Min: "0.5", Step: "0.25"}}, {Key: "yen", Kind: form.Money, Label: "Yen", Settings: form.Settings{Currency: "JPY"}},
+	{Key: "long", Kind: form.ShortText, Label: "Long", Settings: form.Settings{Shortest: 3, Longest: 5}}, {Key: "fr", Kind: form.Phone, Label: "Phone", Settings: form.Settings{Country: "FR"}},
 	{Key: "yn", Kind: form.YesNo, Label: "Yes or no"},
 }}
 
@@ -289,9 +289,9 @@ func large() (form.Form, form.Raw) {
 		f.Fields = append(f.Fields, x)
 		raw[key] = json.RawMessage(`"12.5"`)
 	}
-	f.Fields = append(f.Fields, form.Field{Key: "lines", Kind: form.Rows, Label: "Lines", Fields: []form.Field{
+	f.Fields = append(f.Fields, form.Field{Key: "lines", Kind: form.Rows, Label: "Lines", Settings: form.Settings{Fields: []form.Field{
 		{Key: "hours", Kind: form.Decimal, Label: "H"}, {Key: "rate", Kind: form.Money, Label: "R"}, {Key: "amount", Kind: form.Money, Label: "A", Formula: "round(hours * rate, 2)"},
-	}})
+	}}})
 	for i := range 25 {
 		f.Fields = append(f.Fields, form.Field{Key: fmt.Sprintf("c%d", i), Kind: form.Decimal, Label: "C", Formula: fmt.Sprintf("if(f%d > 10, round(f%d * 1.1 + f%d, 2), sum(lines.amount))", i, i+1, i+2)})
 	}

@@ -171,7 +171,7 @@ func (r *reader) property(name string, p source, required bool, prefix string) (
 		x.Label = words(name)
 	}
 	x.Kind = p.kind(x.Label)
-	nested := len(p.order) > 0 && x.Kind != form.Name && x.Kind != form.Address
+	nested := len(p.order) > 0 && x.Kind.Shape() != form.Parts
 	if nested && prefix == "" {
 		section := r.key(name, "")
 		inside, err := r.object(p, section+".")
@@ -181,12 +181,12 @@ func (r *reader) property(name string, p source, required bool, prefix string) (
 		return r.object(p, prefix)
 	}
 	x.Key = r.key(name, prefix)
-	switch x.Kind {
-	case form.OneOf:
+	switch x.Kind.Shape() {
+	case form.One:
 		x.Choices = p.choices()
-	case form.SeveralOf:
+	case form.Several:
 		x.Choices = p.Items.choices()
-	case form.Rows:
+	case form.Repeated:
 		items, err := r.resolve(*p.Items)
 		if err != nil {
 			return nil, err
@@ -200,9 +200,9 @@ func (r *reader) property(name string, p source, required bool, prefix string) (
 		if x.Most == form.MaxRows {
 			x.Most = 0
 		}
-	case form.Upload, form.Photo:
+	case form.Files:
 		x.Least, x.Most = least(p.MinItems, required), p.MaxItems
-	case form.Name, form.Address:
+	case form.Parts:
 		x.Parts = p.order
 	}
 	p.limits(&x)
@@ -252,9 +252,9 @@ func (p source) limits(x *form.Field) {
 	}
 	switch v := p.Default.(type) {
 	case string:
-		x.Default = v
+		x.Default.Value = v
 	case bool, float64:
-		x.Default = fmt.Sprint(v)
+		x.Default.Value = fmt.Sprint(v)
 	}
 }
 

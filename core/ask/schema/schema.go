@@ -127,33 +127,24 @@ const digits = `^[+-]?(?:[0-9]+\.?[0-9]*|\.[0-9]+)$`
 
 func property(x form.Field) node {
 	n := node{Comment: comment(x), Title: x.Label, Description: x.Help, Type: "string", Default: x.DefaultRaw(), ReadOnly: x.Calculated()}
-	switch x.Kind {
-	case form.WholeNumber, form.Rating:
-		n.Type, n.Pattern = []string{"integer", "string"}, `^[+-]?[0-9]+$`
-	case form.Decimal, form.Money:
-		n.Type, n.Pattern = []string{"number", "string"}, digits
-	case form.Email:
-		n.Pattern = `^[^\s@]+@[^\s@]+\.[^\s@]+$`
-	case form.WebAddress:
-		n.Pattern = `^\S+\.\S+$`
-	case form.Date:
-		n.Format = "date"
-	case form.Time:
-		n.Pattern = `^([01][0-9]|2[0-3]):[0-5][0-9]$`
-	case form.DateTime:
-		n.Pattern = `^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])T([01][0-9]|2[0-3]):[0-5][0-9]$`
-	case form.OneOf:
+	described := x.Kind.Described()
+	n.Format, n.Pattern = described.Format, described.Pattern
+	switch x.Kind.Shape() {
+	case form.Figure:
+		n.Type = []string{"number", "string"}
+		if x.Kind != form.Decimal && x.Kind != form.Money {
+			n.Type = []string{"integer", "string"}
+		}
+	case form.One:
 		n.Type, n.OneOf = nil, choices(x)
-	case form.SeveralOf:
+	case form.Several:
 		n.Type, n.Items, n.UniqueItems = "array", &node{OneOf: choices(x)}, true
-	case form.YesNo:
+	case form.Truth:
 		n.Type = "boolean"
-	case form.Consent:
-		n.Type = "boolean"
-		if x.Required {
+		if x.Required && x.Kind == form.Consent {
 			n.Const = true
 		}
-	case form.Name, form.Address:
+	case form.Parts:
 		no := false
 		n.Type, n.Properties, n.Additional = "object", &properties{}, &no
 		for _, part := range x.AskedParts() {
@@ -164,15 +155,15 @@ func property(x form.Field) node {
 			}
 			n.Properties.add(part, p)
 		}
-	case form.Upload, form.Photo:
+	case form.Files:
 		n.Type, n.Items, n.MaxItems = "array", &node{Type: []string{"string", "object"}, Description: "the id of an upload"}, x.MostFiles()
 		n.MinItems = x.Least
 		if x.Required {
 			n.MinItems = max(n.MinItems, 1)
 		}
-	case form.Signature:
+	case form.Drawn:
 		n.Type = "object"
-	case form.Rows:
+	case form.Repeated:
 		row := object(x.Fields)
 		n.Type, n.Items, n.MinItems, n.MaxItems = "array", &row, x.Least, x.MostRows()
 		if x.Required {

@@ -28,9 +28,9 @@ func ExampleRead() {
 // the same kinds.
 func TestTheSchemaIsTheForm(t *testing.T) {
 	f := form.Form{Fields: []form.Field{
-		{Key: "name", Kind: form.ShortText, Label: "Name", Required: true, Longest: 5}, {Key: "day", Kind: form.Date, Label: "Day"}, {Key: "many", Kind: form.WholeNumber, Label: "How many", Min: "1", Max: "9"},
-		{Key: "which", Kind: form.OneOf, Label: "Which", Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}}},
-		{Key: "rows", Kind: form.Rows, Label: "Rows", Most: 2, Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}}},
+		{Key: "name", Kind: form.ShortText, Label: "Name", Required: true, Settings: form.Settings{Longest: 5}}, {Key: "day", Kind: form.Date, Label: "Day"}, {Key: "many", Kind: form.WholeNumber, Label: "How many", Settings: form.Settings{Min: "1", Max: "9"}},
+		{Key: "which", Kind: form.OneOf, Label: "Which", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}}}},
+		{Key: "rows", Kind: form.Rows, Label: "Rows", Settings: form.Settings{Most: 2, Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}}}},
 	}}
 	data, err := schema.Write("Test", f)
 	if err != nil {
@@ -81,7 +81,7 @@ func TestPatternsMeanTheSameInECMA(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 9))
 	var cases []map[string]any
 	for i, p := range patterns {
-		f := form.Form{Fields: []form.Field{{Key: "x", Kind: form.ShortText, Label: "X", Pattern: p}}}
+		f := form.Form{Fields: []form.Field{{Key: "x", Kind: form.ShortText, Label: "X", Settings: form.Settings{Pattern: p}}}}
 		data, err := schema.Write("T", f)
 		if err != nil {
 			t.Fatal(err)
@@ -166,9 +166,9 @@ func chance(r *rand.Rand, n *syntax.Regexp) string {
 // What a schema has no words for survives the way there and back.
 func TestSettingsComeBack(t *testing.T) {
 	fields := []form.Field{
-		{Key: "plate", Kind: form.ShortText, Label: "Plate", Mask: "AA-###"}, {Key: "price", Kind: form.Money, Label: "Price", Currency: "CHF", Min: "1", Step: "0.05"},
-		{Key: "note", Kind: form.ShortText, Label: "Note", Shortest: 1}, {Key: "lines", Kind: form.Rows, Label: "Lines", Required: true, Fields: []form.Field{{Key: "n", Kind: form.WholeNumber, Label: "N"}}},
-		{Key: "papers", Kind: form.Upload, Label: "Papers", Required: true, Least: 2},
+		{Key: "plate", Kind: form.ShortText, Label: "Plate", Settings: form.Settings{Mask: "AA-###"}}, {Key: "price", Kind: form.Money, Label: "Price", Settings: form.Settings{Currency: "CHF", Min: "1", Step: "0.05"}},
+		{Key: "note", Kind: form.ShortText, Label: "Note", Settings: form.Settings{Shortest: 1}}, {Key: "lines", Kind: form.Rows, Label: "Lines", Required: true, Settings: form.Settings{Fields: []form.Field{{Key: "n", Kind: form.WholeNumber, Label: "N"}}}},
+		{Key: "papers", Kind: form.Upload, Label: "Papers", Required: true, Settings: form.Settings{Least: 2}},
 	}
 	data, err := schema.Write("T", form.Form{Fields: fields})
 	if err != nil {

@@ -205,8 +205,8 @@ func (a *answering) fields(fields []form.Field, at string) form.Raw {
 func (a *answering) answer(x form.Field, name string) any {
 	s := strings.TrimSpace(strings.ReplaceAll(a.values[name], "\r\n", "\n"))
 	s = strings.ReplaceAll(s, "\r", "\n")
-	switch x.Kind {
-	case form.SeveralOf:
+	switch x.Kind.Shape() {
+	case form.Several:
 		var chosen []string
 		for _, c := range x.Choices {
 			if a.values[name+"."+c.Value] != "" {
@@ -217,14 +217,15 @@ func (a *answering) answer(x form.Field, name string) any {
 			return nil
 		}
 		return chosen
-	case form.Consent:
-		return s != ""
-	case form.YesNo:
+	case form.Truth:
+		if x.Kind == form.Consent {
+			return s != ""
+		}
 		if s == "" {
 			return nil
 		}
 		return s == "yes"
-	case form.Name, form.Address:
+	case form.Parts:
 		parts := map[string]string{}
 		for _, p := range x.AskedParts() {
 			if v := strings.TrimSpace(a.values[name+"."+p]); v != "" {
@@ -235,23 +236,28 @@ func (a *answering) answer(x form.Field, name string) any {
 			return nil
 		}
 		return parts
-	case form.Rows:
+	case form.Repeated:
 		return a.rows(x, name)
-	case form.Signature:
+	case form.Drawn:
 		if s == "" {
 			return nil
 		}
 		return map[string]string{"typed": s}
-	case form.Upload, form.Photo:
+	case form.Files:
 		return nil // files cannot be typed
 	}
 	if s == "" {
 		return nil
 	}
-	read := map[form.Kind]func(string) (string, bool){
-		form.WholeNumber: a.locale.ReadNumber, form.Decimal: a.locale.ReadNumber, form.Money: a.locale.ReadAmount,
-		form.Date: a.locale.ReadDay, form.Time: a.locale.ReadTime, form.DateTime: a.locale.ReadMoment, form.OneOf: x.ChoiceOf,
-	}[x.Kind]
+	read := map[form.Shape]func(string) (string, bool){
+		form.Figure: a.locale.ReadNumber, form.Day: a.locale.ReadDay, form.Hour: a.locale.ReadTime, form.Moment: a.locale.ReadMoment, form.One: x.ChoiceOf,
+	}[x.Kind.Shape()]
+	switch {
+	case x.Kind == form.Money:
+		read = a.locale.ReadAmount
+	case x.Kind == form.Rating:
+		read = nil
+	}
 	if read != nil {
 		if v, ok := read(s); ok {
 			return v

@@ -232,18 +232,5 @@ func (t *answerTable) rows(field form.Field, rows []form.Answers) {
 		return
 	}
 	t.subheading(field.Label)
-	t.lineTable(Block{ID: t.block.ID, Rows: field.Key, Shading: t.block.Shading, Borders: t.block.Borders})
-}
-
-// share is how much of a table's width a kind of answer wants.
-func share(k form.Kind) float64 {
-	switch k {
-	case form.LongText, form.Address:
-		return 4
-	case form.ShortText, form.Name, form.Email, form.WebAddress, form.Upload:
-		return 3
-	case form.WholeNumber, form.YesNo, form.Consent, form.Rating, form.Time:
-		return 1.2
-	}
-	return 1.8
+	t.lineTable(Block{ID: t.block.ID, Settings: Settings{Rows: field.Key, Shading: t.block.Shading, Borders: t.block.Borders}})
 }

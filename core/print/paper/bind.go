@@ -249,56 +249,22 @@ func (b *binder) once(x Block) {
 	if !b.facts.Condition(x.When) {
 		return
 	}
-	switch x.Kind {
-	case Letterhead:
-		b.style.letterhead(b, x)
-	case Heading:
-		b.heading(x.ID, x.Level, x.Text.Bind(b.facts), align(x.Align))
-	case Text:
-		b.body(x.ID, x.Body)
-	case Answers:
-		b.answers(x)
-	case Picture:
-		b.pictureBlock(x)
-	case Rule:
-		b.add(&typeset.Rule{Block: x.ID, Thickness: 0.75, Colour: hairline, Before: 6, After: 10})
-	case PageBreak:
-		b.add(&typeset.Break{Block: x.ID})
-	case Lines:
-		b.lineTable(x)
-	case Code:
-		b.codeBlock(x)
-	case Signature:
-		b.signatureBlock(x)
-	case Space:
-		b.add(&typeset.Space{Block: x.ID, Height: x.Height * millimetre})
-	case FixedTable:
-		b.fixedTable(x)
-	case Columns:
-		b.columns(x)
-	case Group:
-		b.blocks(x.Blocks)
-	case Graph:
-		b.chart(x)
-	case Strip:
-		b.strip(x)
-	}
+	x.Kind.nature().bind(b, x)
 }
 
 // missing prints what stands in the place of what is not there: room of a height, nothing, or words.
-func (b *binder) missing(x Block, usual string, height float64) {
-	how := x.Missing
-	if how == "" {
-		how = usual
+func (b *binder) missing(x Block, usual Leave, height float64) {
+	how := Missing{Leave: usual}
+	if x.Missing != nil {
+		how = *x.Missing
 	}
-	switch how {
-	case "nothing":
-	case "space":
-		b.add(&typeset.Space{Block: x.ID, Height: height})
-	default:
-		p := b.paragraph(x.ID, typeset.Plain, plain(how).italic(), b.style.text, softInk)
+	switch {
+	case how.Words != "":
+		p := b.paragraph(x.ID, typeset.Plain, plain(how.Words).italic(), b.style.text, softInk)
 		p.After = 7
 		b.add(p)
+	case how.Leave == LeaveSpace:
+		b.add(&typeset.Space{Block: x.ID, Height: height})
 	}
 }
 

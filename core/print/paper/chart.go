@@ -15,8 +15,8 @@ import (
 	"amberseal/core/words/finding"
 )
 
-// Chart is how numbers are drawn: those of the rows of the block's Rows, or of its Fields.
-type Chart struct {
+// Series is how numbers are drawn: those of the rows of the block's Rows, or of its Fields.
+type Series struct {
 	Kind  ChartKind `json:"kind"`
 	Label string    `json:"label,omitempty"` // of rows: key of the field that names each; they are counted when empty
 	Value string    `json:"value,omitempty"` // of rows: key of the field with the number
@@ -36,11 +36,12 @@ const (
 // ChartKinds lists the kinds.
 func ChartKinds() []ChartKind { return []ChartKind{Bars, HorizontalBars, Pie, Line} }
 
-func (x Block) checkChart(at string, f form.Form) finding.List {
+func (x Block) checkChart(c checking) finding.List {
+	at, f := c.at, c.scope.Form
 	var l finding.List
 	known := false
 	for _, k := range ChartKinds() {
-		known = known || x.Chart != nil && x.Chart.Kind == k
+		known = known || x.Series != nil && x.Series.Kind == k
 	}
 	if !known {
 		l.Fault(at, "The chart has no kind.", "Choose bars, hbars, pie or line.")
@@ -50,7 +51,7 @@ func (x Block) checkChart(at string, f form.Form) finding.List {
 		if len(x.Fields) == 0 {
 			l.Fault(at, "The chart has no numbers.", "Choose rows, or fields of numbers or ratings.")
 		}
-		l = append(l, x.checkFields(at, f, "The chart draws “%”, which is no field.")...)
+		l = append(l, x.checkFields(c, "The chart draws “%”, which is no field.")...)
 		for _, key := range x.Fields {
 			if field, ok := f.Field(key); ok && !field.Kind.Numeric() {
 				l.Fault(at+"/field "+key, "The chart draws “"+field.Label+"”, which is no number.", "Choose fields of numbers or ratings.")
@@ -62,11 +63,11 @@ func (x Block) checkChart(at string, f form.Form) finding.List {
 		l.Fault(at+"/field "+x.Rows, "The chart draws the rows of “"+x.Rows+"”, which is no repeating group.", "Choose a repeating group.")
 		return l
 	}
-	if field, ok := f.Field(x.Rows + "." + x.Chart.Value); !ok || !field.Kind.Numeric() {
-		l.Fault(at+"/field "+x.Chart.Value, "The chart has no numbers.", "Choose a field of the rows that holds them.")
+	if field, ok := f.Field(x.Rows + "." + x.Series.Value); !ok || !field.Kind.Numeric() {
+		l.Fault(at+"/field "+x.Series.Value, "The chart has no numbers.", "Choose a field of the rows that holds them.")
 	}
-	if _, ok := f.Field(x.Rows + "." + x.Chart.Label); !ok && x.Chart.Label != "" {
-		l.Fault(at+"/field "+x.Chart.Label, "The chart’s names are “"+x.Chart.Label+"”, which is no field of the rows.", "Choose another field.")
+	if _, ok := f.Field(x.Rows + "." + x.Series.Label); !ok && x.Series.Label != "" {
+		l.Fault(at+"/field "+x.Series.Label, "The chart’s names are “"+x.Series.Label+"”, which is no field of the rows.", "Choose another field.")
 	}
 	return l
 }
@@ -97,14 +98,14 @@ func (b *binder) data(x Block) []datum {
 		}
 		return out
 	}
-	value, _ := b.facts.Form.Field(x.Rows + "." + x.Chart.Value)
-	named, _ := b.facts.Form.Field(x.Rows + "." + x.Chart.Label)
+	value, _ := b.facts.Form.Field(x.Rows + "." + x.Series.Value)
+	named, _ := b.facts.Form.Field(x.Rows + "." + x.Series.Label)
 	for i, row := range b.facts.Answers[x.Rows].Rows {
 		label := ordinal(i+1, 0)
-		if x.Chart.Label != "" {
-			label = strings.Join(strings.Fields(b.facts.Answer(named, row[x.Chart.Label], "")), " ")
+		if x.Series.Label != "" {
+			label = strings.Join(strings.Fields(b.facts.Answer(named, row[x.Series.Label], "")), " ")
 		}
-		put(label, value, row[x.Chart.Value])
+		put(label, value, row[x.Series.Value])
 	}
 	return out
 }
@@ -149,7 +150,7 @@ const usualChartWidth, usualChartHeight = 150, 70
 
 // chart draws numbers, and says them to those who cannot see it.
 func (b *binder) chart(x Block) {
-	if x.Chart == nil {
+	if x.Series == nil {
 		return
 	}
 	data := b.data(x)
@@ -160,12 +161,12 @@ func (b *binder) chart(x Block) {
 	if height <= 0 {
 		height = usualChartHeight
 	}
-	if len(data) == 0 || !drawable(x.Chart.Kind, data) {
-		b.missing(x, "nothing", height*millimetre)
+	if len(data) == 0 || !drawable(x.Series.Kind, data) {
+		b.missing(x, LeaveNothing, height*millimetre)
 		return
 	}
 	c := &canvas{binder: b, d: &typeset.Drawing{Width: width * millimetre, Height: height * millimetre, Colour: b.accent}, data: data}
-	kind := x.Chart.Kind
+	kind := x.Series.Kind
 	if kind == Bars && !c.stand() {
 		kind = HorizontalBars
 	}

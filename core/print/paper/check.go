@@ -94,15 +94,22 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 			l.Fault(place+"/blocks/#"+strconv.Itoa(number), "The block needs an id of its own.", "Give it one.")
 		}
 		seen[b.ID] = true
-		l = append(l, b.check(place+"/blocks/"+b.ID, phrase.Scope{Form: f, Document: true, Rows: rows}, exists)...)
+		l = append(l, b.check(checking{place + "/blocks/" + b.ID, phrase.Scope{Form: f, Document: true, Rows: rows}, exists})...)
 		return true
 	})
 	return l
 }
 
-func (b Block) check(at string, scope phrase.Scope, exists func(string) bool) finding.List {
+// checking is where a block is checked, and what with.
+type checking struct {
+	at     string // its place
+	scope  phrase.Scope
+	exists func(picture string) bool
+}
+
+func (b Block) check(c checking) finding.List {
 	var l finding.List
-	f := scope.Form
+	at, scope, f := c.at, c.scope, c.scope.Form
 	if g, ok := f.Field(b.Each); b.Each != "" && (!ok || g.Kind != form.Rows) {
 		l.Fault(at+"/field "+b.Each, "The line is repeated for the rows of “"+b.Each+"”, which is no repeating group.", "Choose a repeating group, or print the line once.")
 	}
@@ -110,46 +117,11 @@ func (b Block) check(at string, scope phrase.Scope, exists func(string) bool) fi
 	l = append(l, b.Text.Check(at, scope)...)
 	l = append(l, b.Body.Check(at, scope)...)
 	l = append(l, b.Caption.Check(at, scope)...)
-	switch b.Kind {
-	case Heading:
-		if len(b.Text) == 0 {
-			l.Notice(at, "The heading is empty.", "Write it or remove the line.")
-		}
-		if b.Level < 1 || b.Level > 3 {
-			l.Fault(at, "A heading has level 1, 2 or 3.", "Choose one.")
-		}
-	case Text:
-		if len(b.Body) == 0 {
-			l.Notice(at, "The text is empty.", "Write it or remove the line.")
-		}
-	case Answers:
-		l = append(l, b.checkFields(at, f, "The table prints “%”, which is no field.")...)
-	case Lines:
-		l = append(l, b.checkLines(at, scope)...)
-	case Code:
-		l = append(l, b.checkCode(at, f)...)
-	case Signature:
-		if x, ok := f.Field(b.Field); !ok || x.Kind != form.Signature {
-			l.Fault(at, "The signature has no field.", "Choose the field that asks for it.")
-		}
-	case Picture:
-		l = append(l, b.checkPicture(at, f, exists)...)
-	case FixedTable:
-		l = append(l, b.Grid.check(at, scope)...)
-	case Graph:
-		l = append(l, b.checkChart(at, f)...)
-	case Columns:
-		if len(b.Sides) < 2 || len(b.Sides) > mostSides {
-			l.Fault(at, "There are 2 to 4 columns beside each other.", "Add or remove one.")
-		}
-	case Group:
-		if len(b.Blocks) == 0 {
-			l.Notice(at, "The group is empty.", "Move lines into it, or remove it.")
-		}
-	case Strip:
-		if b.Stubs < 1 || b.Stubs > mostStubs {
-			l.Fault(at, "A strip has 1 to 24 stubs.", "Write another number.")
-		}
+	if check := b.Kind.nature().check; check != nil {
+		l = append(l, check(b, c)...)
+	}
+	if m := b.Missing; m != nil && (m.Leave == "") == (m.Words == "") || m != nil && m.Words == "" && m.Leave != LeaveSpace && m.Leave != LeaveNothing {
+		l.Fault(at, "What stands there when it is missing is not said.", "Leave space, nothing, or write words.")
 	}
 	if !slices.Contains(BlockKinds(), b.Kind) {
 		l.Fault(at, "There is no kind of block called “"+string(b.Kind)+"”.", "Choose one of the kinds.")
@@ -167,19 +139,20 @@ func (b Block) check(at string, scope phrase.Scope, exists func(string) bool) fi
 }
 
 // checkFields finds names of the block's list that are no fields; said holds a % for the name.
-func (b Block) checkFields(at string, f form.Form, said string) finding.List {
+func (b Block) checkFields(c checking, said string) finding.List {
 	var l finding.List
 	before, after, _ := strings.Cut(said, "%")
 	for _, key := range b.Fields {
-		if _, ok := f.Field(key); !ok {
-			l.Fault(at+"/field "+key, before+key+after, "Take it out or ask for it in the form.")
+		if _, ok := c.scope.Form.Field(key); !ok {
+			l.Fault(c.at+"/field "+key, before+key+after, "Take it out or ask for it in the form.")
 		}
 	}
 	return l
 }
 
-func (b Block) checkPicture(at string, f form.Form, exists func(string) bool) finding.List {
+func (b Block) checkPicture(c checking) finding.List {
 	var l finding.List
+	at, f := c.at, c.scope.Form
 	if b.Field != "" {
 		if x, ok := f.Field(b.Field); !ok || x.Kind != form.Photo && x.Kind != form.Signature {
 			l.Fault(at+"/field "+b.Field, "The picture is that of “"+b.Field+"”, which asks for no picture.", "Choose a field for photos or a signature.")
@@ -189,7 +162,7 @@ func (b Block) checkPicture(at string, f form.Form, exists func(string) bool) fi
 	switch {
 	case b.Picture == "":
 		l.Fault(at, "No picture is chosen.", "Choose one or remove the line.")
-	case !exists(b.Picture):
+	case !c.exists(b.Picture):
 		l.Fault(at, "The picture “"+b.Picture+"” is not there.", "Choose another.")
 	case b.Alt == "":
 		l.Notice(at, "The picture has no description.", "Say in a few words what it shows, for those who cannot see it.")

@@ -15,7 +15,7 @@ import (
 func (b *binder) codeBlock(x Block) {
 	words := x.Text.Plain(b.facts)
 	width := x.Width
-	kind := x.Code
+	kind := x.Symbology
 	if kind == "" {
 		kind = code.QR
 	}
@@ -37,7 +37,7 @@ func (b *binder) codeBlock(x Block) {
 		if slices.ContainsFunc(x.Text, func(s phrase.Span) bool { return s.Field == "@check" || s.Field == "@link" }) {
 			b.shared.findings.Notice(b.place(x), "The code has no address to say: the house does not say where its pages are reached, or does not keep this document.", "Write the address of this program's pages under House.")
 		}
-		b.missing(x, "nothing", map[bool]float64{true: height, false: width}[kind.Flat()]*millimetre)
+		b.missing(x, LeaveNothing, map[bool]float64{true: height, false: width}[kind.Flat()]*millimetre)
 		return
 	}
 	symbol, err := code.Make(kind, words, 1)
@@ -113,9 +113,10 @@ func (x Block) transfer(house string) code.Transfer {
 }
 
 // checkCode finds codes that can never be made.
-func (x Block) checkCode(at string, f form.Form) finding.List {
+func (x Block) checkCode(c checking) finding.List {
+	at, f := c.at, c.scope.Form
 	var l finding.List
-	if x.Code == code.Payment {
+	if x.Symbology == code.Payment {
 		if _, err := x.transfer("the house").Words(); err != nil {
 			l.Fault(at, "The payment code cannot be made: "+err.Error()+".", "Mend the payee.")
 		}
@@ -125,12 +126,12 @@ func (x Block) checkCode(at string, f form.Form) finding.List {
 	} else if len(x.Text) == 0 {
 		l.Fault(at, "The code has nothing to say.", "Write its words, or put a placeholder there.")
 	}
-	known := x.Code == ""
+	known := x.Symbology == ""
 	for _, k := range code.Kinds() {
-		known = known || k == x.Code
+		known = known || k == x.Symbology
 	}
 	if !known {
-		l.Fault(at, "There is no code called “"+string(x.Code)+"”.", "Choose one of the kinds.")
+		l.Fault(at, "There is no code called “"+string(x.Symbology)+"”.", "Choose one of the kinds.")
 	}
 	return l
 }

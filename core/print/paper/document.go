@@ -34,6 +34,22 @@ type Document struct {
 	Attach   []string      `json:"attach,omitempty"`   // names of fields whose files the PDF carries as attachments
 	Protect  *Protect      `json:"protect,omitempty"`
 	Archival Archival      `json:"archival,omitempty"`
+	Brought  *Brought      `json:"brought,omitempty"` // a file that is filled, instead of blocks
+	Signers  []Signer      `json:"signers,omitempty"`
+}
+
+// Brought is a document that the house has already: a word-processor file or a PDF.
+type Brought struct {
+	File    string            `json:"file"`              // its name among the intake's files
+	Matches map[string]string `json:"matches,omitempty"` // what stands for its placeholders: names of fields or formulas
+}
+
+// Signer is somebody who signs the document.
+type Signer struct {
+	Key   string        `json:"key"`
+	Name  phrase.Phrase `json:"name"`
+	Email phrase.Phrase `json:"email"`
+	Order int           `json:"order,omitempty"` // those of one number sign in any order
 }
 
 // Audience is whom a document is for. Staff can always read it.
@@ -115,52 +131,66 @@ const (
 	Strip      BlockKind = "strip"     // tear-off stubs along the page's foot
 )
 
-// BlockKinds lists the kinds in the order in which they are offered.
-func BlockKinds() []BlockKind {
-	return []BlockKind{Heading, Text, Answers, Lines, FixedTable, Picture, Signature, Code, Graph, Columns, Group, Rule, Space, PageBreak, Strip, Letterhead}
-}
-
-// Block is one line of a document's script. Which of the fields after Each have meaning
-// depends on the kind. Lengths are millimetres.
+// Block is one line of a document's script.
 type Block struct {
 	ID   string    `json:"id"`
 	Kind BlockKind `json:"kind"`
 	When string    `json:"when,omitempty"` // formula; printed always when empty
 	Each string    `json:"each,omitempty"` // key of a repeating group: printed for each of its rows
 
-	Level   int           `json:"level,omitempty"`   // heading: 1 to 3
-	Text    phrase.Phrase `json:"text,omitempty"`    // heading, code, signature, strip
-	Body    phrase.Body   `json:"body,omitempty"`    // text
-	Align   string        `json:"align,omitempty"`   // heading, picture, code: start, center, end
-	Caption phrase.Phrase `json:"caption,omitempty"` // picture, chart: words under it
-
-	Fields    []string  `json:"fields,omitempty"`    // answers: chosen keys, all when empty; chart: fields of numbers or ratings
-	HideEmpty bool      `json:"hideEmpty,omitempty"` // answers, lines: leave out what was not answered
-	Headed    bool      `json:"headed,omitempty"`    // answers: a header row, repeated on each page
-	Across    int       `json:"across,omitempty"`    // answers: 1 or 2 columns; picture: photos beside each other
-	Flat      bool      `json:"flat,omitempty"`      // answers: without the headings of sections
-	Shading   string    `json:"shading,omitempty"`   // tables: rows, none; the look's when empty
-	Borders   string    `json:"borders,omitempty"`   // tables: rows, grid, none; the look's when empty
-	Rows      string    `json:"rows,omitempty"`      // lines, chart: key of the repeating group
-	Columns   []Column  `json:"columns,omitempty"`   // lines: all fields of the rows when empty
-	Totals    []Total   `json:"totals,omitempty"`    // lines
-	Subtotal  *Subtotal `json:"subtotal,omitempty"`  // lines
-	Grid      *Grid     `json:"grid,omitempty"`      // table
-	Chart     *Chart    `json:"chart,omitempty"`     // chart
-
-	Picture string    `json:"picture,omitempty"` // picture: its name; Field instead is that of an answer's photos
-	Alt     string    `json:"alt,omitempty"`     // picture: what it shows
-	Width   float64   `json:"width,omitempty"`   // picture, code, chart: largest width
-	Height  float64   `json:"height,omitempty"`  // picture, chart: largest height; space, flat code, strip: height
-	Code    code.Kind `json:"code,omitempty"`    // code: its kind, QR when empty; Text is what it says, of a payment to the payee
-	Payee   *Payee    `json:"payee,omitempty"`   // code: who gets a payment; Field is its amount, nothing lets the payer write it
-	Field   string    `json:"field,omitempty"`   // picture, signature, payment: name of the field; Text is the signer's name
-	Missing string    `json:"missing,omitempty"` // picture, signature, code, chart, lines: what stands there when there is nothing to print: space, nothing, or words
-	Stubs   int       `json:"stubs,omitempty"`   // strip: how many
-
-	Blocks []Block `json:"blocks,omitempty"` // group
-	Sides  []Side  `json:"sides,omitempty"`  // columns
+	Settings `json:"-"` // they stand under the name of the kind
 }
+
+// Settings are those of one kind of block or another; the table of kinds says which kind has which. Lengths are millimetres.
+type Settings struct {
+	Level   int           `json:"level,omitempty"`   // 1 to 3
+	Text    phrase.Phrase `json:"text,omitempty"`    // what a heading, code or stub says; of a signature the signer's name
+	Body    phrase.Body   `json:"body,omitempty"`    // paragraphs
+	Align   string        `json:"align,omitempty"`   // start, center, end
+	Caption phrase.Phrase `json:"caption,omitempty"` // words under it
+
+	Fields    []string  `json:"fields,omitempty"`    // chosen keys, of answers all when empty; of a chart those of numbers or ratings
+	HideEmpty bool      `json:"hideEmpty,omitempty"` // leave out what was not answered
+	Headed    bool      `json:"headed,omitempty"`    // a header row, repeated on each page
+	Across    int       `json:"across,omitempty"`    // columns of answers, 1 or 2; photos beside each other
+	Flat      bool      `json:"flat,omitempty"`      // without the headings of sections
+	Shading   string    `json:"shading,omitempty"`   // rows, none; the look's when empty
+	Borders   string    `json:"borders,omitempty"`   // rows, grid, none; the look's when empty
+	Rows      string    `json:"rows,omitempty"`      // key of the repeating group
+	Columns   []Column  `json:"columns,omitempty"`   // all fields of the rows when empty
+	Totals    []Total   `json:"totals,omitempty"`    // under the rows
+	Subtotal  *Subtotal `json:"subtotal,omitempty"`  // among them
+	Grid      *Grid     `json:"grid,omitempty"`      // cells of words
+	Series    *Series   `json:"series,omitempty"`    // of numbers
+
+	Picture   string    `json:"picture,omitempty"`   // its name; Field instead is that of an answer's photos
+	Alt       string    `json:"alt,omitempty"`       // what it shows
+	Width     float64   `json:"width,omitempty"`     // the largest
+	Height    float64   `json:"height,omitempty"`    // the largest; of a space, a flat code and a strip the height
+	Symbology code.Kind `json:"symbology,omitempty"` // QR when empty; Text is what it says, of a payment to the payee
+	Payee     *Payee    `json:"payee,omitempty"`     // who gets a payment; Field is its amount, nothing lets the payer write it
+	Field     string    `json:"field,omitempty"`     // name of the field that gives a picture, signature or amount
+	Missing   *Missing  `json:"missing,omitempty"`   // what stands there when there is nothing to print
+	Stubs     int       `json:"stubs,omitempty"`     // how many
+
+	Blocks []Block `json:"blocks,omitempty"` // of a group
+	Sides  []Side  `json:"sides,omitempty"`  // of columns
+}
+
+// Missing is what stands in the place of what is not there: room, nothing, or words.
+type Missing struct {
+	Leave Leave  `json:"leave,omitempty"`
+	Words string `json:"words,omitempty"`
+}
+
+// Leave is what is left of what is not there, besides words.
+type Leave string
+
+// What can be left.
+const (
+	LeaveSpace   Leave = "space"
+	LeaveNothing Leave = "nothing"
+)
 
 // Side is one of the columns of blocks beside each other.
 type Side struct {
@@ -193,8 +223,8 @@ func Usual(key, name string, f form.Form) Document {
 		FileName: phrase.Parse(name + " {{@number}}"),
 		Blocks: []Block{
 			{ID: "letterhead", Kind: Letterhead},
-			{ID: "heading", Kind: Heading, Level: 1, Text: phrase.Parse(name + " {{@number}}")},
-			{ID: "thanks", Kind: Text, Body: phrase.Body{{Spans: thanks}}},
+			{ID: "heading", Kind: Heading, Settings: Settings{Level: 1, Text: phrase.Parse(name + " {{@number}}")}},
+			{ID: "thanks", Kind: Text, Settings: Settings{Body: phrase.Body{{Spans: thanks}}}},
 			{ID: "answers", Kind: Answers},
 		},
 		Footer: phrase.Parse("{{@house}} · {{@intake}} {{@number}} · page {{@page}} of {{@pages}}"),

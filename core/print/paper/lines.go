@@ -61,7 +61,7 @@ func (b *binder) lineColumns(x Block, rows form.Field) []lineColumn {
 		case c.Field == "#":
 			out[i].Share = 0.6
 		default:
-			out[i].Share = share(field.Kind)
+			out[i].Share = field.Kind.Share()
 		}
 	}
 	return out
@@ -74,9 +74,9 @@ func (b *binder) lineTable(x Block) {
 		return
 	}
 	each := b.facts.Rows(x.Rows)
-	if len(each) == 0 && (x.HideEmpty || x.Missing != "") {
-		if x.Missing != "" {
-			b.missing(x, "nothing", 18*millimetre)
+	if len(each) == 0 && (x.HideEmpty || x.Missing != nil) {
+		if x.Missing != nil {
+			b.missing(x, LeaveNothing, 18*millimetre)
 		}
 		return
 	}
@@ -284,7 +284,8 @@ func UsualColumns(rows form.Field) []Column {
 }
 
 // checkLines finds what is wrong with a line table.
-func (x Block) checkLines(at string, scope phrase.Scope) finding.List {
+func (x Block) checkLines(c checking) finding.List {
+	at, scope := c.at, c.scope
 	var l finding.List
 	f := scope.Form
 	rows, ok := f.Field(x.Rows)

@@ -22,7 +22,7 @@ var asked = form.Form{Fields: []form.Field{
 	{Key: "stars", Kind: form.Rating, Label: "Stars"},
 	{Key: "sign", Kind: form.Signature, Label: "Signature"},
 	{Key: "shots", Kind: form.Photo, Label: "Photos"},
-	{Key: "work", Kind: form.Rows, Label: "Work", Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "cost", Kind: form.Money, Label: "Cost"}}},
+	{Key: "work", Kind: form.Rows, Label: "Work", Settings: form.Settings{Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "cost", Kind: form.Money, Label: "Cost"}}}},
 }}
 
 func facts(t testing.TB, answers string) phrase.Facts {
@@ -81,7 +81,7 @@ func bind(t testing.TB, f phrase.Facts, blocks ...paper.Block) string {
 }
 
 func ExampleBind() {
-	d := paper.Document{Key: "letter", Name: "Letter", Blocks: []paper.Block{{ID: "h", Kind: paper.Heading, Level: 1, Text: phrase.Parse("For {{name}}")}}}
+	d := paper.Document{Key: "letter", Name: "Letter", Blocks: []paper.Block{{ID: "h", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("For {{name}}")}}}}
 	f := phrase.Facts{House: house.New(), Form: asked, Answers: form.Load(asked, form.Raw{"name": []byte(`"Ada"`)})}
 	out, findings, err := paper.Bind(d, f, nothing)
 	h := out.Body[0].(*typeset.Paragraph)
@@ -97,23 +97,23 @@ func TestWhatBlocksPrint(t *testing.T) {
 		want  string
 		block paper.Block
 	}{
-		{"1. a/a. b/b. c/i. d/2. e/plain/1. f/", paper.Block{Kind: paper.Text, Body: phrase.Body{
+		{"1. a/a. b/b. c/i. d/2. e/plain/1. f/", paper.Block{Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{
 			{Spans: phrase.Parse("a"), List: "number"}, {Spans: phrase.Parse("b"), List: "number", Depth: 1}, {Spans: phrase.Parse("c"), List: "number", Depth: 1}, {Spans: phrase.Parse("d"), List: "number", Depth: 2},
-			{Spans: phrase.Parse("e"), List: "number"}, {Spans: phrase.Parse("plain")}, {Spans: phrase.Parse("f"), List: "number"}}}},
-		{"reed/|€3.00/|reed/|€4.50/|Subtotal reed/|€7.50/|bow/|€60.00/|Subtotal bow/|€60.00/|", paper.Block{Kind: paper.Lines, Rows: "work", Columns: []paper.Column{{Field: "what"}, {Field: "cost"}}, Subtotal: &paper.Subtotal{By: "what", Of: []string{"cost"}}}},
-		{"Twice/|6/|9.00/|120/|", paper.Block{Kind: paper.Lines, Rows: "work", Columns: []paper.Column{{Label: "Twice", Formula: "cost * 2"}}}},
-		{"1. reed/2. reed/3. bow/", paper.Block{Kind: paper.Text, Each: "work", Body: phrase.ParseBody("{{@row}}. {{work.what}}")}},
-		{"bow/", paper.Block{Kind: paper.Text, Each: "work", When: "cost > 10", Body: phrase.ParseBody("{{work.what}}")}},
-		{"x/|reed/|reed/|bow/|", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{
-			{Cells: []paper.GridCell{{Body: phrase.ParseBody("x")}}}, {When: "due > 100", Cells: []paper.GridCell{{Body: phrase.ParseBody("never")}}}, {Each: "work", Cells: []paper.GridCell{{Body: phrase.ParseBody("{{work.what}}")}}}}}}},
-		{"a/|b/||c/|d/|e/|", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{
-			{Cells: []paper.GridCell{{Body: phrase.ParseBody("a"), Down: 2}, {Body: phrase.ParseBody("b")}}}, {Cells: []paper.GridCell{{Body: phrase.ParseBody("c")}}}, {Cells: []paper.GridCell{{Body: phrase.ParseBody("d")}, {Body: phrase.ParseBody("e")}}}}}}},
-		{"left/|right/|", paper.Block{Kind: paper.Columns, Sides: []paper.Side{{Blocks: []paper.Block{{ID: "l", Kind: paper.Text, Body: phrase.ParseBody("left")}}}, {Blocks: []paper.Block{{ID: "r", Kind: paper.Text, Body: phrase.ParseBody("right")}}}}}},
-		{"[Chart. reed: €3.00; reed: €4.50; bow: €60.00]", paper.Block{Kind: paper.Graph, Rows: "work", Chart: &paper.Chart{Kind: paper.Pie, Label: "what", Value: "cost"}}},
-		{"[Chart. Stars: 4 of 5]under it/", paper.Block{Kind: paper.Graph, Fields: []string{"stars"}, Chart: &paper.Chart{Kind: paper.HorizontalBars}, Caption: phrase.Parse("under it")}},
-		{"Name/Ada/|Due/€12.50/|", paper.Block{Kind: paper.Answers, Fields: []string{"name", "due"}, Across: 2}},
-		{"none yet/", paper.Block{Kind: paper.Picture, Field: "shots", Missing: "none yet"}},
-		{"", paper.Block{Kind: paper.Picture, Field: "shots"}},
+			{Spans: phrase.Parse("e"), List: "number"}, {Spans: phrase.Parse("plain")}, {Spans: phrase.Parse("f"), List: "number"}}}}},
+		{"reed/|€3.00/|reed/|€4.50/|Subtotal reed/|€7.50/|bow/|€60.00/|Subtotal bow/|€60.00/|", paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Columns: []paper.Column{{Field: "what"}, {Field: "cost"}}, Subtotal: &paper.Subtotal{By: "what", Of: []string{"cost"}}}}},
+		{"Twice/|6/|9.00/|120/|", paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Columns: []paper.Column{{Label: "Twice", Formula: "cost * 2"}}}}},
+		{"1. reed/2. reed/3. bow/", paper.Block{Kind: paper.Text, Each: "work", Settings: paper.Settings{Body: phrase.ParseBody("{{@row}}. {{work.what}}")}}},
+		{"bow/", paper.Block{Kind: paper.Text, Each: "work", When: "cost > 10", Settings: paper.Settings{Body: phrase.ParseBody("{{work.what}}")}}},
+		{"x/|reed/|reed/|bow/|", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{
+			{Cells: []paper.GridCell{{Body: phrase.ParseBody("x")}}}, {When: "due > 100", Cells: []paper.GridCell{{Body: phrase.ParseBody("never")}}}, {Each: "work", Cells: []paper.GridCell{{Body: phrase.ParseBody("{{work.what}}")}}}}}}}},
+		{"a/|b/||c/|d/|e/|", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{
+			{Cells: []paper.GridCell{{Body: phrase.ParseBody("a"), Down: 2}, {Body: phrase.ParseBody("b")}}}, {Cells: []paper.GridCell{{Body: phrase.ParseBody("c")}}}, {Cells: []paper.GridCell{{Body: phrase.ParseBody("d")}, {Body: phrase.ParseBody("e")}}}}}}}},
+		{"left/|right/|", paper.Block{Kind: paper.Columns, Settings: paper.Settings{Sides: []paper.Side{{Blocks: []paper.Block{{ID: "l", Kind: paper.Text, Settings: paper.Settings{Body: phrase.ParseBody("left")}}}}, {Blocks: []paper.Block{{ID: "r", Kind: paper.Text, Settings: paper.Settings{Body: phrase.ParseBody("right")}}}}}}}},
+		{"[Chart. reed: €3.00; reed: €4.50; bow: €60.00]", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Pie, Label: "what", Value: "cost"}}}},
+		{"[Chart. Stars: 4 of 5]under it/", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Fields: []string{"stars"}, Series: &paper.Series{Kind: paper.HorizontalBars}, Caption: phrase.Parse("under it")}}},
+		{"Name/Ada/|Due/€12.50/|", paper.Block{Kind: paper.Answers, Settings: paper.Settings{Fields: []string{"name", "due"}, Across: 2}}},
+		{"none yet/", paper.Block{Kind: paper.Picture, Settings: paper.Settings{Field: "shots", Missing: &paper.Missing{Words: "none yet"}}}},
+		{"", paper.Block{Kind: paper.Picture, Settings: paper.Settings{Field: "shots"}}},
 	} {
 		c.block.Borders = "none"
 		got := bind(t, f, c.block)
@@ -128,7 +128,7 @@ func TestWhatBlocksPrint(t *testing.T) {
 
 func TestChartsDrawTheirNumbers(t *testing.T) {
 	drawing := func(kind paper.ChartKind, answers string) *typeset.Drawing {
-		out, _, err := paper.Bind(paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{{ID: "c", Kind: paper.Graph, Rows: "work", Chart: &paper.Chart{Kind: kind, Label: "what", Value: "cost"}}}}, facts(t, answers), nothing)
+		out, _, err := paper.Bind(paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}}}}, facts(t, answers), nothing)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -180,29 +180,29 @@ func TestMistakesAreFoundAtTheirPlace(t *testing.T) {
 		place string
 		block paper.Block
 	}{
-		{"", paper.Block{Kind: paper.Graph, Rows: "work", Chart: &paper.Chart{Kind: "towers"}}},
-		{"/field what", paper.Block{Kind: paper.Graph, Rows: "work", Chart: &paper.Chart{Kind: paper.Pie, Value: "what"}}},
-		{"/field name", paper.Block{Kind: paper.Graph, Fields: []string{"name"}, Chart: &paper.Chart{Kind: paper.Pie}}},
+		{"", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: "towers"}}}},
+		{"/field what", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Pie, Value: "what"}}}},
+		{"/field name", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Fields: []string{"name"}, Series: &paper.Series{Kind: paper.Pie}}}},
 		{"", paper.Block{Kind: paper.FixedTable}},
-		{"", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Shares: []float64{1}, Rows: []paper.GridRow{{Cells: []paper.GridCell{{}, {}}}}}}},
-		{"/row 1/placeholder gone", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody("{{gone}}")}}}}}}},
-		{"/row 1/when", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{{When: "gone > 1", Cells: []paper.GridCell{{}}}}}}},
-		{"/row 1", paper.Block{Kind: paper.FixedTable, Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Down: 5000}}}}}}},
-		{"", paper.Block{Kind: paper.Columns, Sides: []paper.Side{{}}}},
-		{"", paper.Block{Kind: paper.Strip, Stubs: 99}},
-		{"/field name", paper.Block{Kind: paper.Text, Each: "name", Body: phrase.ParseBody("x")}},
-		{"/when", paper.Block{Kind: paper.Text, When: "what = 1", Body: phrase.ParseBody("x")}},
-		{"/placeholder @row", paper.Block{Kind: paper.Text, Body: phrase.ParseBody("{{@row}}")}},
-		{"/field what", paper.Block{Kind: paper.Lines, Rows: "work", Subtotal: &paper.Subtotal{By: "what", Of: []string{"what"}}, Columns: []paper.Column{{Field: "what"}}}},
-		{"/formula", paper.Block{Kind: paper.Lines, Rows: "work", Columns: []paper.Column{{Formula: "cost *"}}}},
-		{"/field name", paper.Block{Kind: paper.Picture, Field: "name"}},
-		{"", paper.Block{Kind: paper.Picture, Picture: "gone.png"}},
-		{"", paper.Block{Kind: paper.Heading, Level: 9, Text: phrase.Parse("x")}},
-		{"", paper.Block{Kind: paper.Text, Borders: "thick", Body: phrase.ParseBody("x")}},
+		{"", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Shares: []float64{1}, Rows: []paper.GridRow{{Cells: []paper.GridCell{{}, {}}}}}}}},
+		{"/row 1/placeholder gone", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody("{{gone}}")}}}}}}}},
+		{"/row 1/when", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{When: "gone > 1", Cells: []paper.GridCell{{}}}}}}}},
+		{"/row 1", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Down: 5000}}}}}}}},
+		{"", paper.Block{Kind: paper.Columns, Settings: paper.Settings{Sides: []paper.Side{{}}}}},
+		{"", paper.Block{Kind: paper.Strip, Settings: paper.Settings{Stubs: 99}}},
+		{"/field name", paper.Block{Kind: paper.Text, Each: "name", Settings: paper.Settings{Body: phrase.ParseBody("x")}}},
+		{"/when", paper.Block{Kind: paper.Text, When: "what = 1", Settings: paper.Settings{Body: phrase.ParseBody("x")}}},
+		{"/placeholder @row", paper.Block{Kind: paper.Text, Settings: paper.Settings{Body: phrase.ParseBody("{{@row}}")}}},
+		{"/field what", paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Subtotal: &paper.Subtotal{By: "what", Of: []string{"what"}}, Columns: []paper.Column{{Field: "what"}}}}},
+		{"/formula", paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Columns: []paper.Column{{Formula: "cost *"}}}}},
+		{"/field name", paper.Block{Kind: paper.Picture, Settings: paper.Settings{Field: "name"}}},
+		{"", paper.Block{Kind: paper.Picture, Settings: paper.Settings{Picture: "gone.png"}}},
+		{"", paper.Block{Kind: paper.Heading, Settings: paper.Settings{Level: 9, Text: phrase.Parse("x")}}},
+		{"", paper.Block{Kind: paper.Text, Settings: paper.Settings{Borders: "thick", Body: phrase.ParseBody("x")}}},
 	} {
 		c.block.ID = "b"
 		// The same mistake is found inside a group too.
-		for _, blocks := range [][]paper.Block{{c.block}, {{ID: "g", Kind: paper.Group, Blocks: []paper.Block{c.block}}}} {
+		for _, blocks := range [][]paper.Block{{c.block}, {{ID: "g", Kind: paper.Group, Settings: paper.Settings{Blocks: []paper.Block{c.block}}}}} {
 			l := paper.Document{Key: "d", Name: "D", Blocks: blocks}.Check(asked, exists)
 			want := "documents/d/blocks/b" + c.place
 			if l.Faults() != 1 || l[0].Place != want || l[0].Mend == "" && c.place != "/formula" {
@@ -240,8 +240,8 @@ func TestContrastOfTheLooks(t *testing.T) {
 	f.House.Name, f.House.Address, f.House.Phone, f.House.Accent = "House", []string{"Lane 1"}, "1", "#1F4F4A"
 	for _, look := range paper.Looks() {
 		d := paper.Document{Key: "d", Name: "D", Look: look, Footer: phrase.Parse("foot"), Header: phrase.Parse("head"), Blocks: []paper.Block{
-			{ID: "a", Kind: paper.Letterhead}, {ID: "b", Kind: paper.Heading, Level: 1, Text: phrase.Parse("x")}, {ID: "c", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: "x", Style: phrase.Style{Link: "https://x.example"}}}}}},
-			{ID: "e", Kind: paper.Answers, Headed: true, Shading: "rows"}, {ID: "f", Kind: paper.Lines, Rows: "work", Subtotal: &paper.Subtotal{By: "what"}}, {ID: "g", Kind: paper.Graph, Rows: "work", Chart: &paper.Chart{Kind: paper.Line, Value: "cost"}},
+			{ID: "a", Kind: paper.Letterhead}, {ID: "b", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("x")}}, {ID: "c", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "x", Style: phrase.Style{Link: "https://x.example"}}}}}}},
+			{ID: "e", Kind: paper.Answers, Settings: paper.Settings{Headed: true, Shading: "rows"}}, {ID: "f", Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Subtotal: &paper.Subtotal{By: "what"}}}, {ID: "g", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Line, Value: "cost"}}},
 		}}
 		out, _, err := paper.Bind(d, f, nothing)
 		if err != nil {
@@ -301,8 +301,8 @@ func TestASignatureIsNeverParted(t *testing.T) {
 		for n := 36; n < 60; n++ {
 			words := strings.TrimSuffix(strings.Repeat("line\n", n), "\n")
 			d := paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{
-				{ID: "words", Kind: paper.Text, Body: phrase.Body{{Spans: phrase.Phrase{{Text: words}}}}},
-				{ID: "sign", Kind: paper.Signature, Field: "sign", Text: phrase.Phrase{{Text: "Ada Marsh"}}},
+				{ID: "words", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: words}}}}}},
+				{ID: "sign", Kind: paper.Signature, Settings: paper.Settings{Field: "sign", Text: phrase.Phrase{{Text: "Ada Marsh"}}}},
 			}}
 			doc, _, err := paper.Bind(d, facts(t, answer), nothing)
 			if err != nil {
@@ -339,7 +339,7 @@ func TestChartsCutNoNumber(t *testing.T) {
 		}
 		f := facts(t, `{"work":[`+strings.Join(rows, ",")+`]}`)
 		for _, kind := range paper.ChartKinds() {
-			d := paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{{ID: "c", Kind: paper.Graph, Rows: "work", Chart: &paper.Chart{Kind: kind, Label: "what", Value: "cost"}}}}
+			d := paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}}}}
 			doc, _, err := paper.Bind(d, f, nothing)
 			if err != nil {
 				t.Fatal(err)

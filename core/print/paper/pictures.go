@@ -57,7 +57,7 @@ func (b *binder) pictureBlock(x Block) {
 		if height <= 0 {
 			height = usualPictureHeight
 		}
-		b.missing(x, "nothing", height*millimetre)
+		b.missing(x, LeaveNothing, height*millimetre)
 	case len(pictures) == 1:
 		b.captioned(x, caption, pictures[0])
 	default:

@@ -15,11 +15,11 @@ func (b *binder) signatureBlock(x Block) {
 	field, _ := b.facts.Form.Field(x.Field)
 	var picture *typeset.Picture
 	switch {
-	case v.Empty() && x.Missing == "nothing":
+	case v.Empty() && x.Missing != nil && x.Missing.Leave == LeaveNothing:
 		return
 	case v.Empty():
 		b.keepEnd()
-		b.missing(x, "space", 18*millimetre)
+		b.missing(x, LeaveSpace, 18*millimetre)
 		b.keepNext()
 	case v.Sign.Typed != "":
 		p := b.paragraph(x.ID, typeset.Plain, plain(v.Sign.Typed).italic(), 17, b.ink)

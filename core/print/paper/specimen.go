@@ -25,13 +25,13 @@ func Specimen(h house.House, look Look) Document {
 		Key: SpecimenKey, Name: "Letter", Look: look, Title: phrase.Parse("Letter"), FileName: phrase.Parse("Letter"), Footer: footer,
 		Blocks: []Block{
 			{ID: "letterhead", Kind: Letterhead},
-			{ID: "heading", Kind: Heading, Level: 1, Text: phrase.Parse("Letter {{@number}}")},
-			{ID: "text", Kind: Text, Body: body},
-			{ID: "second", Kind: Heading, Level: 2, Text: phrase.Parse("A table")},
-			{ID: "table", Kind: FixedTable, Grid: &Grid{Header: true, Shares: []float64{3, 1}, Rows: []GridRow{
+			{ID: "heading", Kind: Heading, Settings: Settings{Level: 1, Text: phrase.Parse("Letter {{@number}}")}},
+			{ID: "text", Kind: Text, Settings: Settings{Body: body}},
+			{ID: "second", Kind: Heading, Settings: Settings{Level: 2, Text: phrase.Parse("A table")}},
+			{ID: "table", Kind: FixedTable, Settings: Settings{Grid: &Grid{Header: true, Shares: []float64{3, 1}, Rows: []GridRow{
 				{Cells: []GridCell{cell("What"), sums("How many")}}, {Cells: []GridCell{cell("Letters"), sums("1,234.50")}}, {Cells: []GridCell{cell("Stamps, äöü ßéèñ ąęłż"), sums("67.89")}},
-			}}},
-			{ID: "day", Kind: Text, Body: phrase.ParseBody("{{@today}}")},
+			}}}},
+			{ID: "day", Kind: Text, Settings: Settings{Body: phrase.ParseBody("{{@today}}")}},
 		},
 	}
 }

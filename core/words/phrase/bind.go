@@ -249,15 +249,16 @@ func (f Facts) Answer(x form.Field, v form.Value, format string) string {
 	return f.answer(x, v, Span{Format: format})
 }
 
-// holds are the kinds of answer that are not parted at the end of a line.
-var holds = []form.Kind{form.Date, form.Time, form.Money, form.WholeNumber, form.Decimal, form.Rating, form.Phone}
-
 func (f Facts) answer(x form.Field, v form.Value, s Span) string {
 	if v.Empty() {
 		return ""
 	}
 	said := f.said(x, v, s)
-	if slices.Contains(holds, v.Kind) {
+	switch v.Shape() {
+	case form.Day, form.Hour, form.Figure:
+		return f.hold(said)
+	}
+	if v.Kind == form.Phone { // its groups stay together
 		return f.hold(said)
 	}
 	return said
@@ -273,27 +274,36 @@ func (f Facts) hold(s string) string {
 
 func (f Facts) said(x form.Field, v form.Value, s Span) string {
 	format := s.Format
-	switch {
-	case v.Kind == form.Date:
+	switch v.Shape() {
+	case form.Day:
 		return f.day(v.Date, format)
-	case v.Kind == form.DateTime && format != "":
-		return f.day(v.Date, format)
-	case v.Kind == form.DateTime:
+	case form.Moment:
+		if format != "" {
+			return f.day(v.Date, format)
+		}
 		return f.hold(f.Locale().DateLong(v.Date)) + ", " + f.hold(f.Locale().Time(v.Date))
-	case v.Kind == form.Time:
+	case form.Hour:
 		return f.Locale().Time(time.Time{}.Add(v.Clock))
-	case v.Kind == form.Money && format != "plain":
-		return f.Locale().Money(v.Number, f.currency(x))
-	case v.Kind == form.Rating:
-		return f.Locale().Of(int(mustInt(v)), x.HighestRating())
-	case v.Kind == form.Money:
-		return f.Locale().Fixed(v.Number, f.Locale().Digits(f.currency(x)))
-	case v.Kind.Numeric():
-		return affixed(x, f.number(v.Number, format))
-	case v.Kind == form.YesNo || v.Kind == form.Consent:
+	case form.Figure:
+		return f.figure(x, v, format)
+	case form.Truth:
 		return f.yesNo(v.Yes, s)
 	}
 	return f.cased(f.words(x, v, format), format)
+}
+
+// figure writes a number, an amount or a rating.
+func (f Facts) figure(x form.Field, v form.Value, format string) string {
+	switch v.Kind {
+	case form.Rating:
+		return f.Locale().Of(int(mustInt(v)), x.HighestRating())
+	case form.Money:
+		if format == "plain" {
+			return f.Locale().Fixed(v.Number, f.Locale().Digits(f.currency(x)))
+		}
+		return f.Locale().Money(v.Number, f.currency(x))
+	}
+	return affixed(x, f.number(v.Number, format))
 }
 
 func (f Facts) number(d *apd.Decimal, format string) string {
@@ -342,10 +352,10 @@ func affixed(x form.Field, s string) string {
 }
 
 func (f Facts) words(x form.Field, v form.Value, format string) string {
-	switch v.Kind {
-	case form.OneOf:
+	switch v.Shape() {
+	case form.One:
 		return x.ChoiceLabel(v.Text)
-	case form.SeveralOf:
+	case form.Several:
 		labels := make([]string, len(v.List))
 		for i, c := range v.List {
 			labels[i] = x.ChoiceLabel(c)
@@ -357,31 +367,34 @@ func (f Facts) words(x form.Field, v form.Value, format string) string {
 			return strings.Join(labels, "\n")
 		}
 		return f.Locale().List(labels)
-	case form.Phone:
-		return f.Locale().Phone(v.Text)
-	case form.Name:
+	case form.Words:
+		if v.Kind == form.Phone {
+			return f.Locale().Phone(v.Text)
+		}
+	case form.Parts:
+		if v.Kind == form.Address {
+			country := x.Country
+			if country == "" {
+				country = f.Locale().Region()
+			}
+			return address(v.Parts, country, format)
+		}
 		if format == "given" || format == "family" {
 			return v.Parts[format]
 		}
 		return form.JoinParts(v.Parts, form.NameParts, " ")
-	case form.Address:
-		country := x.Country
-		if country == "" {
-			country = f.Locale().Region()
-		}
-		return address(v.Parts, country, format)
-	case form.Upload, form.Photo:
+	case form.Files:
 		names := make([]string, len(v.Files))
 		for i, file := range v.Files {
 			names[i] = file.Name
 		}
 		return strings.Join(names, ", ")
-	case form.Signature:
+	case form.Drawn:
 		if v.Sign.Typed != "" {
 			return v.Sign.Typed
 		}
 		return f.Locale().Signed()
-	case form.Rows:
+	case form.Repeated:
 		return f.rows(x, v)
 	}
 	return v.Text

@@ -28,33 +28,6 @@ func Givens() []Given {
 	}
 }
 
-// Formats lists the formats a field's kind can take; the first, "", is the usual one.
-func Formats(k form.Kind) []string {
-	switch {
-	case k == form.Date:
-		return []string{"", "short", "iso"}
-	case k == form.DateTime:
-		return []string{"", "short", "iso", "time"}
-	case k == form.Name:
-		return []string{"", "given", "family", "upper", "lower", "title"}
-	case k == form.SeveralOf:
-		return []string{"", "commas", "lines", "upper", "lower"}
-	case k == form.Decimal:
-		return []string{"", "hundredths"}
-	case k == form.YesNo || k == form.Consent:
-		return []string{""}
-	case k == form.Address:
-		return []string{"", "line", "upper", "lower"}
-	case k == form.Time || k.Filed() || k == form.Signature || k == form.Rows:
-		return []string{""}
-	case k == form.Money:
-		return []string{"", "plain"}
-	case k.Numeric() || !k.Asks():
-		return []string{""}
-	}
-	return []string{"", "upper", "lower", "title", "first"}
-}
-
 // Scope is what words at a place may speak of.
 type Scope struct {
 	Form        form.Form
@@ -118,7 +91,7 @@ func formatsOf(name string, f form.Form) ([]string, bool) {
 	if !ok || !x.Answered() {
 		return nil, false
 	}
-	return Formats(x.Kind), true
+	return x.Kind.Formats(), true
 }
 
 // The heights of letters that a phrase may ask for, in points.

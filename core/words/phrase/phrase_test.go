@@ -16,10 +16,10 @@ var asked = form.Form{Fields: []form.Field{
 	{Key: "name", Kind: form.ShortText, Label: "Name"},
 	{Key: "day", Kind: form.Date, Label: "Day"},
 	{Key: "price", Kind: form.Money, Label: "Price"},
-	{Key: "needs", Kind: form.SeveralOf, Label: "Needs", Choices: []form.Choice{{Value: "a", Label: "Piano"}, {Value: "b", Label: "Stands"}, {Value: "c", Label: "Chairs"}}},
+	{Key: "needs", Kind: form.SeveralOf, Label: "Needs", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "Piano"}, {Value: "b", Label: "Stands"}, {Value: "c", Label: "Chairs"}}}},
 	{Key: "agree", Kind: form.YesNo, Label: "Agree"},
 	{Key: "weight", Kind: form.Decimal, Label: "Weight"},
-	{Key: "rows", Kind: form.Rows, Label: "Rows", Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "many", Kind: form.WholeNumber, Label: "How many"}}},
+	{Key: "rows", Kind: form.Rows, Label: "Rows", Settings: form.Settings{Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "many", Kind: form.WholeNumber, Label: "How many"}}}},
 	{Key: "part", Kind: form.Section, Label: "Part"},
 }}
 
@@ -157,7 +157,7 @@ func TestConditions(t *testing.T) {
 
 // Inside a row a bare column is that row's item, while functions of the whole column see all rows, as in the form's own fields.
 func TestFormulasInRowsSeeTheWholeGroup(t *testing.T) {
-	f := form.Form{Fields: []form.Field{{Key: "lines", Kind: form.Rows, Fields: []form.Field{{Key: "amount", Kind: form.Decimal}}}}}
+	f := form.Form{Fields: []form.Field{{Key: "lines", Kind: form.Rows, Settings: form.Settings{Fields: []form.Field{{Key: "amount", Kind: form.Decimal}}}}}}
 	r := form.Check(f, form.Raw{"lines": []byte(`[{"amount":"10"},{"amount":"30"},{"amount":"60"}]`)}, form.Circumstances{})
 	facts := phrase.Facts{House: house.New(), Form: f, Answers: r.Answers}
 	for src, want := range map[string]string{

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { fieldSettings } from '../../shared/settings'
 import type { Finding } from '../../shared/types'
 import { onChange } from '../changes'
 import FindingsFoot from '../parts/FindingsFoot.vue'
@@ -98,7 +99,7 @@ function write(f: Finding) {
   const field = /^form\/fields\/(.+)\/formula$/.exec(f.place)?.[1]
   const [key, column] = (field ?? '').split('.')
   const top = design.value?.form.fields.find((x) => x.key === field || x.key === key)
-  const found = top?.key === field ? top : top?.fields?.find((x) => x.key === column)
+  const found = top?.key === field ? top : (top && fieldSettings(top).fields)?.find((x) => x.key === column)
   if (!found || !f.write) return
   desk.mark()
   found.formula = f.write

@@ -1,3 +1,4 @@
+import { shapes } from '../../shared/kinds.gen'
 import type { BlockKind, FieldKind } from '../../shared/types'
 
 /** The kinds of field and block, in the words people use for them. */
@@ -31,26 +32,10 @@ export const fieldKinds: Record<FieldKind, string> = {
   picture: 'fixed picture',
 }
 
-const still = new Set<FieldKind>(['section', 'page', 'text', 'picture'])
-
 /** Whether fields of the kind take an answer. */
-export const asks = (kind: FieldKind) => !still.has(kind)
+export const asks = (kind: FieldKind) => shapes[kind] !== 'nothing'
 
-export const choosy = (kind: FieldKind) => kind === 'one_of' || kind === 'several_of'
-
-/** The kinds a formula can give. */
-export const calculable = new Set<FieldKind>([
-  'short_text',
-  'long_text',
-  'whole_number',
-  'decimal',
-  'money',
-  'date',
-  'time',
-  'date_time',
-  'yes_no',
-  'hidden',
-])
+export const choosy = (kind: FieldKind) => shapes[kind] === 'one' || shapes[kind] === 'several'
 
 export const blockKinds: Record<BlockKind, string> = {
   heading: 'heading',
@@ -70,21 +55,3 @@ export const blockKinds: Record<BlockKind, string> = {
   chart: 'chart',
   strip: 'tear-off strip',
 }
-export const blockKindOrder: BlockKind[] = [
-  'heading',
-  'text',
-  'answers',
-  'lines',
-  'table',
-  'picture',
-  'signature',
-  'code',
-  'chart',
-  'columns',
-  'group',
-  'rule',
-  'space',
-  'page_break',
-  'strip',
-  'letterhead',
-]

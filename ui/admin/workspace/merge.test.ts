@@ -74,3 +74,11 @@ test('what one took out and the other changed is a conflict, in both directions'
   expect(kept.conflicts).toEqual(['form/fields/f4'])
   expect(fieldsOf(kept.value)[4]!.label).toBe('Changed')
 })
+
+test('where one changes the kind and the other a setting of the former kind, no setting of it is left', () => {
+  const base = { key: 'a', kind: 'money', label: 'A' }
+  const mine = { ...base, kind: 'decimal', decimal: { min: '1' } }
+  const theirs = { ...base, label: 'B', money: { currency: 'EUR' } }
+  expect(merge(base, mine, theirs).value).toEqual({ key: 'a', kind: 'decimal', label: 'B', decimal: { min: '1' } })
+  expect(merge(base, theirs, mine).value).toEqual({ key: 'a', kind: 'decimal', label: 'B', decimal: { min: '1' } })
+})

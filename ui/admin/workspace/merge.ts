@@ -55,6 +55,9 @@ function mergeObjects(base: Members, mine: Members, theirs: Members, at: string)
     if (m.value !== undefined) out[key] = m.value
     conflicts.push(...m.conflicts)
   }
+  // Settings stand under the name of the kind: those of a kind that it no longer has go with it.
+  for (const kind of [base.kind, mine.kind, theirs.kind])
+    if (typeof kind === 'string' && kind !== out.kind) Reflect.deleteProperty(out, kind)
   return { value: out, conflicts }
 }
 

@@ -1,4 +1,5 @@
 import { computed } from 'vue'
+import { fieldSettings } from '../../shared/settings'
 import type { FieldKind, Span } from '../../shared/types'
 import { useIntake } from './intake'
 import { asks } from './kinds'
@@ -67,7 +68,7 @@ export function usePlaceholders(paged = false) {
       .filter((f) => asks(f.kind))
       .flatMap((f) => [
         { key: f.key, label: f.label, formats: formats(f.kind), yesNo: f.kind === 'yes_no' || f.kind === 'consent' },
-        ...(f.fields ?? []).map((c) => ({
+        ...(fieldSettings(f).fields ?? []).map((c) => ({
           key: `${f.key}.${c.key}`,
           label: `${f.label}: ${c.label}`,
           formats: formats(c.kind),

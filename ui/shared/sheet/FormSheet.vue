@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { fieldSettings } from '../settings'
 import type { Field, Typed } from '../types'
 import FieldControl from './FieldControl.vue'
 import { emptyAnswer, useSheet } from './sheet'
@@ -40,8 +41,8 @@ const hidden = (f: Field) => f.kind === 'hidden' || !sheet.shows(path(f))
         <h2 v-if="field.kind === 'section'" class="mt-3 border-b border-rule pb-1 text-[17px]">{{ field.label }}</h2>
         <p v-else-if="field.kind === 'text'" class="whitespace-pre-line">{{ field.label }}</p>
         <img
-          v-else-if="field.kind === 'picture' && field.picture"
-          :src="sheet.pictureOf(field.picture)"
+          v-else-if="field.kind === 'picture' && fieldSettings(field).picture"
+          :src="sheet.pictureOf(fieldSettings(field).picture!)"
           :alt="field.label"
           class="max-h-[320px] max-w-full"
         />

@@ -8,7 +8,7 @@ const fields = [
   { key: 'price', kind: 'money', label: 'Price' },
   { key: 'sum', kind: 'money', label: 'Sum', formula: 'price * 2' },
   { key: 'sign', kind: 'signature', label: 'Signature' },
-  { key: 'lines', kind: 'rows', label: 'Lines', fields: [{ key: 'hours', kind: 'decimal', label: 'Hours' }] },
+  { key: 'lines', kind: 'rows', label: 'Lines', rows: { fields: [{ key: 'hours', kind: 'decimal', label: 'Hours' }] } },
 ] as Field[]
 
 test('answers go as the server reads them: numbers plain, rows by row, nothing for what is empty or calculated', () => {

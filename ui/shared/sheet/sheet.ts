@@ -1,4 +1,6 @@
 import { inject, provide, type InjectionKey } from 'vue'
+import { shapes } from '../kinds.gen'
+import { fieldSettings } from '../settings'
 import { en, type Texts } from '../texts'
 import type { Field, FileAnswer, Row, Typed } from '../types'
 
@@ -54,44 +56,53 @@ export function plainSheet(): Sheet {
 
 /** What stands in a field before anybody answers. */
 export function emptyAnswer(field: Field): Typed {
-  switch (field.kind) {
-    case 'several_of':
-    case 'upload':
-    case 'photo':
-    case 'rows':
+  switch (shapes[field.kind]) {
+    case 'several':
+    case 'files':
+    case 'repeated':
       return []
-    case 'consent':
-      return false
-    case 'yes_no':
-    case 'signature':
+    case 'truth':
+      return field.kind === 'consent' ? false : null
+    case 'drawn':
       return null
-    case 'name':
-    case 'address':
+    case 'parts':
       return {}
     default:
       return ''
   }
 }
 
-/** A field's default as an answer, or nothing. parameters are those of the page's address. */
-export function defaultAnswer(field: Field, parameters: URLSearchParams, now: Date): Typed | undefined {
+/** A field's default as an answer, or nothing. parameters are those of the page's address, person who is signed in. */
+export function defaultAnswer(
+  field: Field,
+  parameters: URLSearchParams,
+  now: Date,
+  person?: string,
+): Typed | undefined {
   const d = field.default
-  if (!d) return undefined
   const two = (n: number) => String(n).padStart(2, '0')
   const day = `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`
   const time = `${two(now.getHours())}:${two(now.getMinutes())}`
-  if (d.startsWith('@link:')) return parameters.get(d.slice(6)) ?? undefined
-  if (d === '@today' || d === '@now') return { date: day, time, date_time: `${day}T${time}` }[field.kind as string]
-  if (d.startsWith('@')) return undefined
-  if (field.kind === 'yes_no' || field.kind === 'consent') return d === 'true' || d === 'yes'
-  if (field.kind === 'several_of') return d.split(',').map((v) => v.trim())
-  return d
+  const shape = shapes[field.kind]
+  switch (d?.from) {
+    case 'link':
+      return parameters.get(d.name ?? '') ?? undefined
+    case 'today':
+    case 'now':
+      return { day, hour: time, moment: `${day}T${time}` }[shape as string]
+    case 'person':
+      return person
+  }
+  if (!d?.value) return undefined
+  if (shape === 'truth') return d.value === 'true' || d.value === 'yes'
+  if (shape === 'several') return d.value.split(',').map((v) => v.trim())
+  return d.value
 }
 
 /** A new row with its fields' defaults. */
 export function newRow(field: Field): Row {
   const row: Row = {}
-  for (const f of field.fields ?? []) {
+  for (const f of fieldSettings(field).fields ?? []) {
     const d = defaultAnswer(f, new URLSearchParams(), new Date())
     if (d !== undefined) row[f.key] = d
   }

@@ -1,16 +1,18 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Block } from '../../../shared/types'
+import { blockSettings, fieldSettings } from '../../../shared/settings'
+import type { Block, BlockSettings } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import { useIntake } from '../intake'
 
 /** A block as a sentence of the script. */
 const props = defineProps<{ block: Block }>()
 const { design } = useIntake()
+const own = computed(() => blockSettings(props.block))
 const labelOf = (key: string | undefined) => {
   for (const f of design.value?.form.fields ?? []) {
     if (f.key === key) return f.label
-    const inner = f.fields?.find((c) => `${f.key}.${c.key}` === key)
+    const inner = fieldSettings(f).fields?.find((c) => `${f.key}.${c.key}` === key)
     if (inner) return inner.label
   }
   return key ?? ''
@@ -26,8 +28,8 @@ const charts = { bars: 'Bars', hbars: 'Bars lying down', pie: 'A pie', line: 'A 
 
 /** What the kinds without words of their own say. */
 const said = computed(() => {
-  const b = props.block
-  switch (b.kind) {
+  const b = own.value
+  switch (props.block.kind) {
     case 'answers':
       return `${b.fields ? `${b.fields.length} chosen ${b.fields.length === 1 ? 'answer' : 'answers'}` : 'Every answer'}, ${b.across === 2 ? 'in two columns' : 'as a table'}`
     case 'picture':
@@ -39,7 +41,7 @@ const said = computed(() => {
     case 'table':
       return `Table of ${b.grid?.rows.length ?? 0} rows`
     case 'chart':
-      return `${charts[b.chart?.kind ?? 'bars']} of ${b.rows ? labelOf(b.rows) : (b.fields ?? []).map(labelOf).join(', ')}`
+      return `${charts[b.series?.kind ?? 'bars']} of ${b.rows ? labelOf(b.rows) : (b.fields ?? []).map(labelOf).join(', ')}`
     case 'columns':
       return `${b.sides?.length ?? 2} columns beside each other`
     case 'group':
@@ -56,10 +58,10 @@ const said = computed(() => {
       return 'A rule across the page'
   }
 })
-function lines(b: Block) {
+function lines(b: BlockSettings) {
   const group = design.value?.form.fields.find((f) => f.key === b.rows)
   if (!group) return 'A line table without rows'
-  const names = b.columns?.map((c) => c.label) ?? group.fields?.map((f) => f.label) ?? []
+  const names = b.columns?.map((c) => c.label) ?? fieldSettings(group).fields?.map((f) => f.label) ?? []
   return `Lines: ${names.join(', ')} for each row of ${group.label}`
 }
 </script>
@@ -68,17 +70,17 @@ function lines(b: Block) {
   <span v-if="block.each" class="mr-2 text-amber-ink">for each row of {{ labelOf(block.each) }}</span>
   <span v-if="block.when" class="mr-2 text-amber-ink">when {{ block.when }}</span>
   <span v-if="block.kind === 'heading'" class="font-title text-[15px] font-semibold"
-    ><PhraseLine :spans="block.text ?? []"
+    ><PhraseLine :spans="own.text ?? []"
   /></span>
-  <PhraseLine v-else-if="block.kind === 'text'" :spans="block.body?.[0]?.spans ?? [{ text: 'An empty text' }]" />
+  <PhraseLine v-else-if="block.kind === 'text'" :spans="own.body?.[0]?.spans ?? [{ text: 'An empty text' }]" />
   <template v-else-if="block.kind === 'code'"
-    >{{ codes[block.code ?? 'qr'] }} of <PhraseLine :spans="block.text ?? []"
+    >{{ codes[own.symbology ?? 'qr'] }} of <PhraseLine :spans="own.text ?? []"
   /></template>
   <template v-else
-    >{{ said }} <PhraseLine v-if="block.kind === 'strip'" :spans="block.text ?? []" /><span
+    >{{ said }} <PhraseLine v-if="block.kind === 'strip'" :spans="own.text ?? []" /><span
       v-if="block.kind === 'picture'"
       class="text-soft"
-      >at most {{ block.width ?? 80 }} × {{ block.height ?? 60 }} mm</span
+      >at most {{ own.width ?? 80 }} × {{ own.height ?? 60 }} mm</span
     ></template
   >
 </template>

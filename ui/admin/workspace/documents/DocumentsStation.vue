@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, provide, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { blockKindOrder } from '../../../shared/kinds.gen'
 import type { BlockKind } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import { useIntake } from '../intake'
-import { blockKindOrder, blockKinds } from '../kinds'
+import { blockKinds } from '../kinds'
 import SplitDesk from '../SplitDesk.vue'
 import { rowsHere } from '../rows'
 import { blockOf, documentOf, freshId } from './blocks/blocks'
@@ -75,8 +76,8 @@ function removeDocument() {
   mark()
   const key = doc.value?.key
   design.value!.documents.splice(at.value, 1)
-  for (const n of design.value!.notices) n.attach = n.attach.filter((k) => k !== key)
-  design.value!.filings = design.value!.filings.filter((f) => f.document !== key)
+  for (const n of design.value!.notices) n.attach = n.attach.filter((e) => e.document !== key)
+  design.value!.filings = design.value!.filings.filter((f) => f.what[0]?.document !== key)
   page.value = false
   void router.replace({ query: {} })
 }

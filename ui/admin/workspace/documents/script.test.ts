@@ -9,9 +9,13 @@ let count = 0
 function block(depth: number): Block {
   const id = `b${count++}`
   const inside = () => Array.from({ length: below(4) }, () => block(depth + 1))
-  if (depth < 3 && often(20)) return { id, kind: 'group', blocks: inside() } as Block
+  if (depth < 3 && often(20)) return { id, kind: 'group', group: { blocks: inside() } } as Block
   if (depth < 3 && often(20))
-    return { id, kind: 'columns', sides: Array.from({ length: 2 + below(2) }, () => ({ blocks: inside() })) } as Block
+    return {
+      id,
+      kind: 'columns',
+      columns: { sides: Array.from({ length: 2 + below(2) }, () => ({ blocks: inside() })) },
+    } as Block
   return { id, kind: 'text' } as Block
 }
 const ids = (doc: PaperDocument) => allBlocks(doc).map((b) => b.id)

@@ -1,4 +1,5 @@
 import { computed, type Ref } from 'vue'
+import { blockSettings } from '../../../shared/settings'
 import type { Block, PaperDocument } from '../../../shared/types'
 
 /** A line of a document's script: a block with the list it stands in. */
@@ -14,8 +15,9 @@ export interface BlockLine {
 
 /** The lists of blocks that a block holds: of a group one, of columns one for each. */
 export function listsIn(block: Block): Block[][] {
-  if (block.kind === 'group') return [(block.blocks ??= [])]
-  if (block.kind === 'columns') return (block.sides ??= [{ blocks: [] }, { blocks: [] }]).map((s) => s.blocks)
+  const own = blockSettings(block)
+  if (block.kind === 'group') return [(own.blocks ??= [])]
+  if (block.kind === 'columns') return (own.sides ??= [{ blocks: [] }, { blocks: [] }]).map((s) => s.blocks)
   return []
 }
 

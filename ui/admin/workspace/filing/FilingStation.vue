@@ -40,7 +40,7 @@ function add(after = filings.value.length - 1) {
   const made: Filing = {
     key: `filing-${n}`,
     name: `Filing ${n}`,
-    document: design.value!.documents[0]?.key ?? '',
+    what: design.value!.documents.slice(0, 1).map((d) => ({ document: d.key })),
     path: [{ field: '@intake' }, { text: '/' }, { field: '@year' }, { text: '/' }, { field: '@number' }],
   }
   design.value!.filings.splice(after + 1, 0, made)
@@ -58,7 +58,7 @@ function remove(i: number) {
 function pick(key: string) {
   selected.value = filings.value.findIndex((f) => f.key === key)
 }
-const name = (key: string) => design.value?.documents.find((d) => d.key === key)?.name ?? `${key} · no such document`
+const name = (key = '') => design.value?.documents.find((d) => d.key === key)?.name ?? `${key} · no such document`
 </script>
 
 <template>
@@ -76,7 +76,7 @@ const name = (key: string) => design.value?.documents.find((d) => d.key === key)
       >
         <template #sentence="{ line }">
           <span v-if="line.when" class="mr-2 text-amber-ink">when {{ line.when }}</span>
-          <span class="font-semibold">{{ name(line.document) }}</span> as <PhraseLine :spans="line.path" />
+          <span class="font-semibold">{{ name(line.what[0]?.document) }}</span> as <PhraseLine :spans="line.path" />
         </template>
         <template #settings="{ line }">
           <div class="grid gap-3">
@@ -84,7 +84,11 @@ const name = (key: string) => design.value?.documents.find((d) => d.key === key)
               <label>name <input v-model="line.name" class="word" /></label>
               <label>
                 files
-                <select v-model="line.document" class="word">
+                <select
+                  class="word"
+                  :value="line.what[0]?.document"
+                  @change="line.what = [{ document: ($event.target as HTMLSelectElement).value }]"
+                >
                   <option v-for="d in design!.documents" :key="d.key" :value="d.key">{{ d.name }}</option>
                 </select>
               </label>

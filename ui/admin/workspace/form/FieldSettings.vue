@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { computed, useId } from 'vue'
+import { calculates, fieldSettingNames } from '../../../shared/kinds.gen'
+import { fieldSettings } from '../../../shared/settings'
 import type { Choice, Field, FieldKind } from '../../../shared/types'
 import PictureChooser from '../../parts/PictureChooser.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
 import FormulaLine from '../formula/FormulaLine.vue'
-import { asks, calculable, choosy, fieldKinds } from '../kinds'
+import { asks, choosy, fieldKinds } from '../kinds'
 import { plainName } from '../names'
-import { canBeUnique, fillable, parts, settingsOf, type Setting } from './settings'
+import DefaultWords from './DefaultWords.vue'
+import { canBegin, canBeUnique, fillable, parts, settingsOf, type Setting } from './settings'
 
 /** A field's settings, inside its line. */
 const props = defineProps<{ rows: string; clash?: string }>()
@@ -14,13 +17,14 @@ const field = defineModel<Field>({ required: true })
 const emit = defineEmits<{ enter: []; rename: [key: string] }>()
 
 const clashId = useId()
+const own = computed(() => fieldSettings(field.value))
 const choices = computed({
-  get: () => (field.value.choices ?? []).map((c) => c.label).join('\n'),
+  get: () => (own.value.choices ?? []).map((c) => c.label).join('\n'),
   set: (text: string) => {
-    const before = field.value.choices ?? []
+    const before = own.value.choices ?? []
     const lines = text.split('\n')
     // A choice keeps its value while its words change, so that given answers keep their meaning.
-    field.value.choices = lines.map((label, i): Choice => {
+    own.value.choices = lines.map((label, i): Choice => {
       const same = before.find((c) => c.label === label)
       if (same) return { ...same }
       const replaced = lines.length === before.length ? before[i] : undefined
@@ -30,43 +34,27 @@ const choices = computed({
 })
 const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
 
+/** Another kind keeps what it has of the settings; the others would lie hidden in the file. */
 function setKind(kind: FieldKind) {
   const f = field.value
+  const kept = Object.entries(own.value).filter(([name]) => fieldSettingNames[kind].includes(name as 'min'))
+  Reflect.deleteProperty(f, f.kind)
   f.kind = kind
-  if (choosy(kind) && !f.choices?.length) {
-    f.choices = [
+  const next = fieldSettings(f)
+  Object.assign(next, Object.fromEntries(kept))
+  if (choosy(kind) && !next.choices?.length) {
+    next.choices = [
       { value: 'first', label: 'First' },
       { value: 'second', label: 'Second' },
     ]
   }
-  if (!choosy(kind)) delete f.choices
-  if (kind === 'rows') f.fields ??= []
-  else delete f.fields
+  if (kind === 'rows') next.fields ??= []
   if (!asks(kind)) {
     delete f.required
     delete f.requiredWhen
   }
-  if (!calculable.has(kind)) delete f.formula
-  // Settings that the new kind does not have would lie hidden in the file.
-  const kept = new Set(settingsOf(kind).map((s) => s.key))
-  for (const s of [
-    'prefix',
-    'suffix',
-    'mask',
-    'pattern',
-    'min',
-    'max',
-    'step',
-    'shortest',
-    'longest',
-    'scale',
-    'least',
-    'most',
-    'largest',
-    'default',
-  ] as const) {
-    if (!kept.has(s)) Reflect.deleteProperty(f, s)
-  }
+  if (!calculates[kind]) delete f.formula
+  if (!canBegin(kind)) delete f.default
 }
 
 const required = computed(() => (field.value.required ? 'yes' : field.value.requiredWhen !== undefined ? 'when' : 'no'))
@@ -81,7 +69,7 @@ function setSource(how: string) {
   else field.value.formula = ''
 }
 function set(s: Setting, text: string) {
-  const f = field.value as Record<string, unknown>
+  const f = own.value as Record<string, unknown>
   const v = s.number ? Number.parseInt(text, 10) || undefined : text || undefined
   if (v === undefined) Reflect.deleteProperty(f, s.key)
   else f[s.key] = v
@@ -93,10 +81,10 @@ function put(key: 'help' | 'message', text: string) {
 const partKind = computed(() =>
   field.value.kind === 'name' || field.value.kind === 'address' ? parts[field.value.kind] : undefined,
 )
-const asked = computed(() => (field.value.parts?.length ? field.value.parts : (partKind.value?.usual ?? [])))
+const asked = computed(() => (own.value.parts?.length ? own.value.parts : (partKind.value?.usual ?? [])))
 function togglePart(part: string) {
   const now = asked.value.includes(part) ? asked.value.filter((p) => p !== part) : [...asked.value, part]
-  field.value.parts = partKind.value!.all.filter((p) => now.includes(p))
+  own.value.parts = partKind.value!.all.filter((p) => now.includes(p))
 }
 // A calculated field has no answer to be held within limits.
 const offered = computed(() =>
@@ -142,7 +130,7 @@ const requiredWhen = computed({
           <option v-for="[k, name] in kinds" :key="k" :value="k">{{ name }}</option>
         </select>
       </label>
-      <label v-if="calculable.has(field.kind)">
+      <label v-if="calculates[field.kind]">
         <select
           class="word"
           aria-label="asked or calculated"
@@ -180,8 +168,8 @@ const requiredWhen = computed({
         about
         <select
           class="word"
-          :value="field.about ?? ''"
-          @change="val($event) ? (field.about = val($event) as 'self') : delete field.about"
+          :value="own.about ?? ''"
+          @change="val($event) ? (own.about = val($event) as 'self') : delete own.about"
         >
           <option value="">whom the words say</option>
           <option value="self">who answers</option>
@@ -212,15 +200,15 @@ const requiredWhen = computed({
       <ConditionWords v-model="condition" verb="shown" :rows="rows" />
       <ConditionWords v-if="required === 'when'" v-model="requiredWhen" verb="required" :rows="rows" />
     </div>
-    <label v-if="field.choices" class="text-soft">
+    <label v-if="choosy(field.kind)" class="text-soft">
       choices, one a line
       <textarea
         v-model="choices"
         class="entry mt-1"
-        :rows="Math.min(Math.max(field.choices.length + 1, 3), 9)"
+        :rows="Math.min(Math.max((own.choices?.length ?? 0) + 1, 3), 9)"
       ></textarea>
     </label>
-    <PictureChooser v-if="field.kind === 'picture'" v-model="field.picture" />
+    <PictureChooser v-if="field.kind === 'picture'" v-model="own.picture" />
     <div v-if="partKind" class="words">
       <span>asks for</span>
       <label v-for="p in partKind.all" :key="p" class="flex items-center gap-1">
@@ -228,24 +216,25 @@ const requiredWhen = computed({
       </label>
     </div>
     <div v-if="asks(field.kind)" class="words">
+      <DefaultWords v-if="canBegin(field.kind) && field.formula === undefined" :model-value="field" />
       <label v-for="s in offered" :key="s.key">
         {{ s.words }}
         <input
           class="word w-[104px]"
           :inputmode="s.number ? 'numeric' : undefined"
           :placeholder="s.placeholder ?? 'none'"
-          :value="field[s.key] ?? ''"
+          :value="own[s.key] ?? ''"
           @change="set(s, val($event))"
         />
       </label>
-      <label v-if="field.kind === 'upload'">
+      <label v-if="fieldSettingNames[field.kind].includes('accept')">
         kinds of file
         <input
           class="word w-[140px]"
           placeholder="any; or pdf, docx"
-          :value="field.accept?.join(', ') ?? ''"
+          :value="own.accept?.join(', ') ?? ''"
           @change="
-            field.accept = val($event)
+            own.accept = val($event)
               .toLowerCase()
               .split(/[\s,.]+/)
               .filter(Boolean)

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { fieldSettings } from '../../../shared/settings'
 import type { Field } from '../../../shared/types'
 import { useIntake } from '../intake'
 
@@ -25,10 +26,11 @@ const texts = computed(() => {
       const name = at + f.key
       add(`${name}/label`, f.label)
       add(`${name}/help`, f.help)
-      add(`${name}/placeholder`, f.placeholder)
+      const own = fieldSettings(f)
+      add(`${name}/placeholder`, own.placeholder)
       add(`${name}/message`, f.message)
-      for (const c of f.choices ?? []) add(`${name}/choice/${c.value}`, c.label)
-      fields(f.fields ?? [], `${name}.`)
+      for (const c of own.choices ?? []) add(`${name}/choice/${c.value}`, c.label)
+      fields(own.fields ?? [], `${name}.`)
     }
   }
   add('intro', design.value?.form.intro)

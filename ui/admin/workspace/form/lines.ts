@@ -1,4 +1,5 @@
 import { computed, type Ref } from 'vue'
+import { fieldSettings } from '../../../shared/settings'
 import type { Design, Field } from '../../../shared/types'
 
 /** A line of the form's script: a field, or a field inside rows one step in. */
@@ -10,12 +11,17 @@ export interface FormLine {
   at: number // its place in its own list
 }
 
+/** The fields of rows, which may have none yet. */
+function inside(rows: Field | undefined): Field[] {
+  return rows ? (fieldSettings(rows).fields ??= []) : []
+}
+
 /** The form's fields as one numbered script, and the changes of its order. */
 export function useLines(design: Ref<Design | undefined>) {
   const lines = computed<FormLine[]>(() =>
     (design.value?.form.fields ?? []).flatMap((field, at): FormLine[] => [
       { field, name: field.key, rows: '', depth: 0, at },
-      ...(field.fields ?? []).map((c, k): FormLine => ({
+      ...(fieldSettings(field).fields ?? []).map((c, k): FormLine => ({
         field: c,
         name: `${field.key}.${c.key}`,
         rows: field.key,
@@ -26,7 +32,7 @@ export function useLines(design: Ref<Design | undefined>) {
   )
   const listOf = (line: FormLine): Field[] => {
     const fields = design.value!.form.fields
-    return line.rows ? (fields.find((f) => f.key === line.rows)?.fields ?? []) : fields
+    return line.rows ? inside(fields.find((f) => f.key === line.rows)) : fields
   }
   /** Moves a line within its own list; gives the name that stands there. */
   function move(line: FormLine, by: number): boolean {
@@ -43,8 +49,9 @@ export function useLines(design: Ref<Design | undefined>) {
       fields.push(...made)
       return
     }
-    if (after.field.kind === 'rows' && !after.field.fields?.length) {
-      after.field.fields = made
+    const own = fieldSettings(after.field)
+    if (after.field.kind === 'rows' && !own.fields?.length) {
+      own.fields = made
       return
     }
     listOf(after).splice(after.at + 1, 0, ...made)

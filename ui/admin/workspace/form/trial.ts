@@ -2,6 +2,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
 import { rawAnswers } from '../../../shared/sheet/raw'
 import { plainSheet, type Sheet } from '../../../shared/sheet/sheet'
+import { fieldSettings } from '../../../shared/settings'
 import type { Checked, Field } from '../../../shared/types'
 import { api, data } from '../../api'
 import { useIntake } from '../intake'
@@ -39,7 +40,7 @@ export function useTrial(currency: () => string) {
   const labelOf = (path: string): string => {
     const [key, row, column] = path.split('/')
     const f = design.value?.form.fields.find((x) => x.key === key)
-    const c = f?.fields?.find((x) => x.key === column)
+    const c = (f && fieldSettings(f).fields)?.find((x) => x.key === column)
     return c ? `${f!.label} ${Number(row) + 1}, ${c.label}` : f?.label || path
   }
   /** What the rules did with the answers typed, in sentences. */

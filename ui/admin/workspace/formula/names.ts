@@ -1,4 +1,5 @@
 import { computed } from 'vue'
+import { fieldSettings } from '../../../shared/settings'
 import type { Choice, Clause, Field, FieldKind } from '../../../shared/types'
 import { useIntake } from '../intake'
 import { asks } from '../kinds'
@@ -18,14 +19,14 @@ export function useNames(rows: () => string) {
     name,
     label,
     kind: f.kind,
-    choices: f.choices ?? [],
+    choices: fieldSettings(f).choices ?? [],
   })
   return computed<FormulaName[]>(() => {
     const own: FormulaName[] = []
     const all: FormulaName[] = []
     for (const f of design.value?.form.fields ?? []) {
       if (asks(f.kind)) all.push(of(f, f.key))
-      for (const c of f.fields ?? []) {
+      for (const c of fieldSettings(f).fields ?? []) {
         if (f.key === rows()) own.push(of(c, c.key))
         all.push(of(c, `${f.key}.${c.key}`, `${f.label}: ${c.label}`))
       }

@@ -47,7 +47,7 @@ function add(after = notices.value.length - 1) {
     to: [{ field: '@house_email' }],
     subject: [{ field: '@intake' }, { text: ' ' }, { field: '@number' }],
     message: [],
-    attach: design.value!.documents.slice(0, 1).map((d) => d.key),
+    attach: design.value!.documents.slice(0, 1).map((d) => ({ document: d.key })),
   }
   design.value!.notices.splice(after + 1, 0, made)
   selected.value = after + 1
@@ -63,7 +63,7 @@ function remove(i: number) {
   shown.value = 0
 }
 function attach(n: Notice, key: string, on: boolean) {
-  n.attach = on ? [...n.attach, key] : n.attach.filter((k) => k !== key)
+  n.attach = on ? [...n.attach, { document: key }] : n.attach.filter((e) => e.document !== key)
 }
 </script>
 
@@ -102,7 +102,7 @@ function attach(n: Notice, key: string, on: boolean) {
               <label v-for="d in design!.documents" :key="d.key" class="flex items-center gap-2">
                 <input
                   type="checkbox"
-                  :checked="line.attach.includes(d.key)"
+                  :checked="line.attach.some((e) => e.document === d.key)"
                   @change="attach(line, d.key, ($event.target as HTMLInputElement).checked)"
                 />
                 {{ d.name }}

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { fieldSettings } from '../../settings'
 import type { Field, Typed } from '../../types'
 import { useSheet } from '../sheet'
 
@@ -15,6 +16,7 @@ const model = defineModel<Typed>({ required: true })
 const sheet = useSheet()
 const mostRadios = 12
 
+const own = computed(() => fieldSettings(props.field))
 const options = computed(() => {
   switch (props.field.kind) {
     case 'yes_no':
@@ -23,11 +25,11 @@ const options = computed(() => {
         { value: 'no', label: sheet.texts.no },
       ]
     case 'rating': {
-      const n = Math.min(props.field.scale || 5, 10)
+      const n = Math.min(own.value.scale || 5, 10)
       return Array.from({ length: n }, (_, i) => ({ value: String(i + 1), label: String(i + 1) }))
     }
     default:
-      return props.field.choices ?? []
+      return own.value.choices ?? []
   }
 })
 const several = computed(() => props.field.kind === 'several_of')

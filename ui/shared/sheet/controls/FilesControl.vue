@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
+import { fieldSettings } from '../../settings'
 import type { FileAnswer } from '../../types'
 import { useSheet, type ControlProps } from '../sheet'
 
@@ -16,9 +17,10 @@ interface Underway {
 }
 const underway = ref<Underway[]>([])
 const photo = computed(() => props.field.kind === 'photo')
-const most = computed(() => Math.max(props.field.most ?? 1, 1))
+const own = computed(() => fieldSettings(props.field))
+const most = computed(() => Math.max(own.value.most ?? 1, 1))
 const accept = computed(() =>
-  photo.value ? 'image/jpeg,image/png' : props.field.accept?.map((e) => `.${e}`).join(',') || undefined,
+  photo.value ? 'image/jpeg,image/png' : own.value.accept?.map((e) => `.${e}`).join(',') || undefined,
 )
 const full = computed(() => model.value.length >= most.value)
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { fieldSettings } from '../../settings'
 import { useSheet, type ControlProps } from '../sheet'
 
 /** A name or a postal address in its parts. */
@@ -36,7 +37,8 @@ const widths: Record<string, string> = {
 }
 const parts = computed(() => {
   const kind = props.field.kind as 'name' | 'address'
-  const asked = props.field.parts?.length ? props.field.parts : usual[kind]
+  const { parts } = fieldSettings(props.field)
+  const asked = parts?.length ? parts : usual[kind]
   return order[kind].filter((p) => asked.includes(p))
 })
 </script>

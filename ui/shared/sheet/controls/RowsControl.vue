@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { fieldSettings } from '../../settings'
 import type { Field, Row, Typed } from '../../types'
 import FormSheet from '../FormSheet.vue'
 import { newRow, useSheet } from '../sheet'
@@ -20,8 +21,9 @@ const sheet = useSheet()
 const root = useTemplateRef<HTMLElement>('root')
 const said = ref('')
 
-const most = computed(() => props.field.most || 500)
-const least = computed(() => props.field.least ?? 0)
+const own = computed(() => fieldSettings(props.field))
+const most = computed(() => own.value.most || 500)
+const least = computed(() => own.value.least ?? 0)
 // A proof shows what a row looks like while one of its fields is chosen.
 const rows = computed(() =>
   props.proof && !model.value.length && props.marked?.startsWith(`${props.field.key}.`)
@@ -109,7 +111,7 @@ function move(i: number, by: number) {
       </div>
       <FormSheet
         :model-value="row"
-        :fields="field.fields ?? []"
+        :fields="own.fields ?? []"
         :at="`${path}/${i}/`"
         :proof="proof ?? false"
         :marked="marked"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, useTemplateRef, watchEffect } from 'vue'
+import { fieldSettings } from '../../settings'
 import type { Field } from '../../types'
 import { useSheet, type ControlProps } from '../sheet'
 
@@ -24,6 +25,7 @@ const inputs: Partial<Record<Field['kind'], Input>> = {
   decimal: { type: 'text', mode: 'decimal' },
   money: { type: 'text', mode: 'decimal' },
 }
+const own = computed(() => fieldSettings(props.field))
 const input = computed<Input>(() => inputs[props.field.kind] ?? { type: 'text' })
 // Only who answers can be filled in by the browser; what is asked about somebody else is left alone (WCAG 2.2, 1.3.5).
 const fill = computed(() => sheet.fillOf(props.path) ?? undefined)
@@ -31,7 +33,7 @@ const short = computed(
   () => input.value.mode === 'numeric' || input.value.mode === 'decimal' || /^(date|time)/.test(input.value.type),
 )
 const suffix = computed(
-  () => props.field.suffix ?? (props.field.kind === 'money' ? props.field.currency || sheet.currency : ''),
+  () => own.value.suffix ?? (props.field.kind === 'money' ? own.value.currency || sheet.currency : ''),
 )
 const limit = (s: string | undefined) => (short.value && !input.value.mode && s && !s.startsWith('@') ? s : undefined)
 
@@ -39,7 +41,7 @@ const limit = (s: string | undefined) => (short.value && !input.value.mode && s 
 let unmask: (() => void) | undefined
 watchEffect(async () => {
   const el = root.value
-  const mask = props.field.mask
+  const mask = own.value.mask
   unmask?.()
   unmask = undefined
   if (!el || !mask) return
@@ -59,13 +61,13 @@ onBeforeUnmount(() => unmask?.())
     class="entry"
     rows="4"
     dir="auto"
-    :placeholder="field.placeholder"
+    :placeholder="own.placeholder"
     :aria-describedby="described"
     :aria-invalid="invalid ? 'true' : undefined"
     :aria-required="required || undefined"
   ></textarea>
   <div v-else class="flex items-center gap-2">
-    <span v-if="field.prefix" class="text-soft">{{ field.prefix }}</span>
+    <span v-if="own.prefix" class="text-soft">{{ own.prefix }}</span>
     <input
       :id="id"
       ref="root"
@@ -76,9 +78,9 @@ onBeforeUnmount(() => unmask?.())
       :type="input.type"
       :inputmode="input.mode"
       :autocomplete="fill"
-      :placeholder="field.placeholder || field.mask"
-      :min="limit(field.min)"
-      :max="limit(field.max)"
+      :placeholder="own.placeholder || own.mask"
+      :min="limit(own.min)"
+      :max="limit(own.max)"
       :aria-describedby="described"
       :aria-invalid="invalid ? 'true' : undefined"
       :aria-required="required || undefined"

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 import { useIntake } from '../../intake'
 import { asks } from '../../kinds'
 import FieldTicks from './FieldTicks.vue'
 import TableDress from './TableDress.vue'
 
 /** Which answers a table prints, and how. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 const { design } = useIntake()
 const askable = computed(() => (design.value?.form.fields ?? []).filter((f) => asks(f.kind)))
 function setAll(all: boolean) {
@@ -54,7 +54,7 @@ const val = (e: Event) => (e.target as HTMLSelectElement).value
         <option>yes</option>
       </select>
     </label>
-    <TableDress v-model="block" />
+    <TableDress :model-value="block" />
   </div>
   <FieldTicks v-if="block.fields" v-model="block.fields" :fields="askable" legend="Which answers" />
 </template>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { blockKindOrder } from '../../../../shared/kinds.gen'
+import { blockSettings } from '../../../../shared/settings'
 import type { Block, BlockKind } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import ConditionWords from '../../formula/ConditionWords.vue'
 import { useIntake } from '../../intake'
-import { blockKindOrder, blockKinds } from '../../kinds'
+import { blockKinds } from '../../kinds'
 import { useRowsHere } from '../../rows'
 import AnswersSettings from './AnswersSettings.vue'
 import { blockOf } from './blocks'
@@ -23,9 +25,10 @@ const block = defineModel<Block>({ required: true })
 defineEmits<{ enter: [] }>()
 const { design } = useIntake()
 const rows = useRowsHere()
+const own = computed(() => blockSettings(block.value))
 
 const signatures = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind === 'signature'))
-const own = {
+const views = {
   lines: LineTableSettings,
   answers: AnswersSettings,
   picture: PictureSettings,
@@ -34,15 +37,16 @@ const own = {
   columns: ColumnsSettings,
   code: CodeSettings,
 }
-const settings = computed(() => own[block.value.kind as keyof typeof own])
+const settings = computed(() => views[block.value.kind as keyof typeof views])
 
 function setKind(kind: BlockKind) {
-  const { id, when, each, blocks } = block.value
+  const { id, when, each } = block.value
+  const { blocks } = own.value
   block.value = {
     ...blockOf(kind, id, design.value?.form.fields ?? []),
     ...(when !== undefined ? { when } : {}),
     ...(each !== undefined ? { each } : {}),
-    ...(kind === 'group' && blocks ? { blocks } : {}),
+    ...(kind === 'group' && blocks ? { group: { blocks } } : {}),
   }
 }
 </script>
@@ -51,20 +55,20 @@ function setKind(kind: BlockKind) {
   <div class="grid gap-3">
     <PhraseEditor
       v-if="block.kind === 'heading'"
-      v-model:line="block.text"
+      v-model:line="own.text"
       label="Heading"
       titled
       @enter="$emit('enter')"
     />
-    <PhraseEditor v-if="block.kind === 'text'" v-model:body="block.body" label="Text" rich />
+    <PhraseEditor v-if="block.kind === 'text'" v-model:body="own.body" label="Text" rich />
     <div v-if="block.kind === 'signature' || block.kind === 'strip'">
       <span class="text-soft">{{ block.kind === 'strip' ? 'each stub says' : 'name under the line' }}</span>
       <PhraseEditor
-        v-model:line="block.text"
+        v-model:line="own.text"
         :label="block.kind === 'strip' ? 'Words of a stub' : 'Name under the line'"
       />
     </div>
-    <component :is="settings" v-if="settings" v-model="block" />
+    <component :is="settings" v-if="settings" :model-value="own" />
     <div class="words">
       <label>
         kind
@@ -81,7 +85,7 @@ function setKind(kind: BlockKind) {
       <EachWords v-model="block.each" />
       <label v-if="block.kind === 'heading'">
         level
-        <select v-model.number="block.level" class="word">
+        <select v-model.number="own.level" class="word">
           <option :value="1">1</option>
           <option :value="2">2</option>
           <option :value="3">3</option>
@@ -91,8 +95,8 @@ function setKind(kind: BlockKind) {
         stands
         <select
           class="word"
-          :value="block.align ?? 'start'"
-          @change="block.align = ($event.target as HTMLSelectElement).value"
+          :value="own.align ?? 'start'"
+          @change="own.align = ($event.target as HTMLSelectElement).value"
         >
           <option value="start">at the start</option>
           <option value="center">in the middle</option>
@@ -100,20 +104,20 @@ function setKind(kind: BlockKind) {
         </select>
       </label>
       <label v-if="block.kind === 'space'"
-        >height <MillimetreWord v-model="block.height" label="Height in millimetres" :usual="8" /> mm</label
+        >height <MillimetreWord v-model="own.height" label="Height in millimetres" :usual="8" /> mm</label
       >
       <template v-if="block.kind === 'strip'">
-        <label>stubs <input v-model.number="block.stubs" class="word w-[44px]" inputmode="numeric" /></label>
-        <label>height <MillimetreWord v-model="block.height" label="Height in millimetres" :usual="60" /> mm</label>
+        <label>stubs <input v-model.number="own.stubs" class="word w-[44px]" inputmode="numeric" /></label>
+        <label>height <MillimetreWord v-model="own.height" label="Height in millimetres" :usual="60" /> mm</label>
       </template>
       <template v-if="block.kind === 'signature'">
         <label>
           of
-          <select v-model="block.field" class="word">
+          <select v-model="own.field" class="word">
             <option v-for="f in signatures" :key="f.key" :value="f.key">{{ f.label }}</option>
           </select>
         </label>
-        <MissingWords v-model="block.missing" usual="space" />
+        <MissingWords v-model="own.missing" usual="space" />
       </template>
     </div>
   </div>

@@ -1,33 +1,34 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import { useIntake } from '../../intake'
-import { isNumber, without } from './blocks'
+import { fieldsOf, isNumber } from './blocks'
 import FieldTicks from './FieldTicks.vue'
 import MillimetreWord from './MillimetreWord.vue'
 import MissingWords from './MissingWords.vue'
 
 /** Which numbers a chart draws: those of rows, or chosen ratings and numbers. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 const { design } = useIntake()
 const fields = computed(() => design.value?.form.fields ?? [])
-const groups = computed(() => fields.value.filter((f) => f.kind === 'rows' && f.fields?.some(isNumber)))
+const groups = computed(() => fields.value.filter((f) => f.kind === 'rows' && fieldsOf(f).some(isNumber)))
 const numbers = computed(() => fields.value.filter(isNumber))
-const inner = computed(() => groups.value.find((g) => g.key === block.value.rows)?.fields ?? [])
-const chart = computed(() => block.value.chart ?? { kind: 'bars' as const })
+const inner = computed(() => fieldsOf(groups.value.find((g) => g.key === block.value.rows)))
+const chart = computed(() => block.value.series ?? { kind: 'bars' as const })
 const val = (e: Event) => (e.target as HTMLSelectElement).value
 
-function set(change: Partial<NonNullable<Block['chart']>>) {
-  block.value.chart = { ...chart.value, ...change }
+function set(change: Partial<NonNullable<BlockSettings['series']>>) {
+  block.value.series = { ...chart.value, ...change }
 }
 function setRows(key: string) {
-  const rest = without(block.value, 'rows', 'fields')
   const kind = chart.value.kind
-  const value = groups.value.find((g) => g.key === key)?.fields?.find(isNumber)?.key
-  block.value = key
-    ? { ...rest, rows: key, chart: { kind, ...(value ? { value } : {}) } }
-    : { ...rest, fields: numbers.value.map((f) => f.key), chart: { kind } }
+  const value = fieldsOf(groups.value.find((g) => g.key === key)).find(isNumber)?.key
+  delete block.value.rows
+  delete block.value.fields
+  if (key) block.value.rows = key
+  else block.value.fields = numbers.value.map((f) => f.key)
+  block.value.series = { kind, ...(key && value ? { value } : {}) }
 }
 const kinds = { bars: 'bars', hbars: 'bars lying down', pie: 'a pie', line: 'a line' }
 </script>
@@ -40,7 +41,7 @@ const kinds = { bars: 'bars', hbars: 'bars lying down', pie: 'a pie', line: 'a l
         <select
           class="word"
           :value="chart.kind"
-          @change="set({ kind: val($event) as NonNullable<Block['chart']>['kind'] })"
+          @change="set({ kind: val($event) as NonNullable<BlockSettings['series']>['kind'] })"
         >
           <option v-for="(words, k) in kinds" :key="k" :value="k">{{ words }}</option>
         </select>

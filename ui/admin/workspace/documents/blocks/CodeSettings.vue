@@ -1,18 +1,22 @@
 <script setup lang="ts">
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import MillimetreWord from './MillimetreWord.vue'
 import MissingWords from './MissingWords.vue'
 import PayeeSettings from './PayeeSettings.vue'
 
 /** What a code says and how it is drawn. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 function setCode(e: Event) {
-  block.value.code = (e.target as HTMLSelectElement).value as NonNullable<Block['code']>
-  if (block.value.code === 'payment') block.value.payee ??= { iban: '' }
+  block.value.symbology = (e.target as HTMLSelectElement).value as NonNullable<BlockSettings['symbology']>
+  if (block.value.symbology === 'payment') block.value.payee ??= { iban: '' }
 }
 /** What codes often say. */
-const presets: { words: string; code: NonNullable<Block['code']>; text: NonNullable<Block['text']> }[] = [
+const presets: {
+  words: string
+  code: NonNullable<BlockSettings['symbology']>
+  text: NonNullable<BlockSettings['text']>
+}[] = [
   { words: 'the check address', code: 'qr', text: [{ field: '@check' }] },
   { words: 'the link to read it again', code: 'qr', text: [{ field: '@link' }] },
   { words: 'the number', code: 'code128', text: [{ field: '@number' }] },
@@ -20,7 +24,8 @@ const presets: { words: string; code: NonNullable<Block['code']>; text: NonNulla
   { words: 'a payment', code: 'payment', text: [{ field: '@number' }] },
 ]
 function take(p: (typeof presets)[number]) {
-  block.value = { ...block.value, code: p.code, text: p.text.map((s) => ({ ...s })) }
+  block.value.symbology = p.code
+  block.value.text = p.text.map((s) => ({ ...s }))
   if (p.code === 'payment') block.value.payee ??= { iban: '' }
 }
 </script>
@@ -34,11 +39,11 @@ function take(p: (typeof presets)[number]) {
         {{ p.words }}
       </button>
     </p>
-    <PayeeSettings v-if="block.code === 'payment'" v-model="block" />
+    <PayeeSettings v-if="block.symbology === 'payment'" :model-value="block" />
     <div class="words">
       <label>
         as
-        <select class="word" :value="block.code ?? 'qr'" @change="setCode($event)">
+        <select class="word" :value="block.symbology ?? 'qr'" @change="setCode($event)">
           <option value="qr">QR</option>
           <option value="datamatrix">Data Matrix</option>
           <option value="code128">Code 128</option>

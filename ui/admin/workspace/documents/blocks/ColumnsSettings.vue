@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 
 /** How many columns stand beside each other, and how wide each is. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 function setCount(n: number) {
   const sides = block.value.sides ?? []
   while (sides.length < n) sides.push({ blocks: [] })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, provide, ref } from 'vue'
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import ConditionWords from '../../formula/ConditionWords.vue'
 import { gridRow } from './blocks'
@@ -9,7 +9,7 @@ import EachWords from './EachWords.vue'
 import TableDress from './TableDress.vue'
 
 /** The cells of a fixed table: a small sheet to choose one from, and the chosen one's words. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 block.value.grid ??= { rows: [gridRow(2)] }
 const grid = computed(() => block.value.grid!)
 const width = computed(() =>
@@ -136,7 +136,7 @@ function setShade(e: Event) {
           <option value="no">is like the others</option>
         </select>
       </label>
-      <TableDress v-model="block" />
+      <TableDress :model-value="block" />
     </div>
     <p class="words text-soft">
       widths

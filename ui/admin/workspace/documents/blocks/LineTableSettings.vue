@@ -1,21 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import FormulaLine from '../../formula/FormulaLine.vue'
 import { useIntake } from '../../intake'
 import { asks } from '../../kinds'
-import { isNumber, without } from './blocks'
+import { fieldsOf, isNumber, without } from './blocks'
 import MissingWords from './MissingWords.vue'
 import TableDress from './TableDress.vue'
 
 /** Which rows a line table prints, with which columns and totals. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 const { design } = useIntake()
 const groups = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind === 'rows'))
-const inner = computed(() => groups.value.find((g) => g.key === block.value.rows)?.fields ?? [])
+const inner = computed(() => fieldsOf(groups.value.find((g) => g.key === block.value.rows)))
 const sums = computed(() => (design.value?.form.fields ?? []).filter((f) => asks(f.kind) && f.kind !== 'rows'))
-type Column = NonNullable<Block['columns']>[number]
+type Column = NonNullable<BlockSettings['columns']>[number]
 const columns = computed<Column[]>(
   () => block.value.columns ?? inner.value.map((f) => ({ label: f.label, field: f.key })),
 )
@@ -52,7 +52,7 @@ function addColumn() {
   const free = inner.value.find((f) => !columns.value.some((c) => c.field === f.key))
   block.value.columns = [...columns.value, free ? { label: free.label, field: free.key } : { label: '#', field: '#' }]
 }
-type Total = NonNullable<Block['totals']>[number]
+type Total = NonNullable<BlockSettings['totals']>[number]
 /** The words of a total follow its field until somebody writes others. */
 function setTotal(t: Total, key: string) {
   const before = sums.value.find((f) => f.key === t.field)
@@ -183,7 +183,7 @@ function addTotal() {
           {{ f.label }}
         </label>
       </template>
-      <TableDress v-model="block" />
+      <TableDress :model-value="block" />
       <MissingWords v-model="block.missing" usual="nothing" />
     </div>
   </div>

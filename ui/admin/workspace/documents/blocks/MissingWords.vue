@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import type { BlockSettings } from '../../../../shared/types'
 
 /** What stands in a block's place when there is nothing to print: room, nothing, or words. */
-const missing = defineModel<string | undefined>({ required: true })
+const missing = defineModel<BlockSettings['missing'] | undefined>({ required: true })
 const props = defineProps<{ usual: 'space' | 'nothing' }>()
-const how = computed(() => {
-  const m = missing.value ?? props.usual
-  return m === 'space' || m === 'nothing' ? m : 'words'
-})
+const usualWords = 'There is none.'
+const how = computed(() => (missing.value?.words ? 'words' : (missing.value?.leave ?? props.usual)))
 function set(to: string) {
-  missing.value = to === 'words' ? 'There is none.' : to === props.usual ? undefined : to
+  if (to === 'words') missing.value = { words: usualWords }
+  else missing.value = to === props.usual ? undefined : { leave: to as 'space' }
 }
 </script>
 
@@ -25,8 +25,8 @@ function set(to: string) {
       v-if="how === 'words'"
       class="word w-[160px]"
       aria-label="Words where it is missing"
-      :value="missing"
-      @change="missing = ($event.target as HTMLInputElement).value || 'There is none.'"
+      :value="missing?.words"
+      @change="missing = { words: ($event.target as HTMLInputElement).value || usualWords }"
     />
   </label>
 </template>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 import { useIntake } from '../../intake'
 
 /** Who a payment code sends money to, and how much. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 const { design } = useIntake()
 
 const amounts = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind === 'money'))

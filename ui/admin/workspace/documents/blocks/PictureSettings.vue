@@ -1,28 +1,29 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import PictureChooser from '../../../parts/PictureChooser.vue'
 import { useIntake } from '../../intake'
 import MissingWords from './MissingWords.vue'
-import { without } from './blocks'
+import { fieldsOf } from './blocks'
 import MillimetreWord from './MillimetreWord.vue'
 
 /** A picture of the design, or those of an answer; its size and the words under it. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 const { design } = useIntake()
 const asked = computed(() =>
   (design.value?.form.fields ?? []).flatMap((f) => [
     ...(f.kind === 'photo' || f.kind === 'signature' ? [{ name: f.key, label: f.label }] : []),
-    ...(f.fields ?? [])
+    ...fieldsOf(f)
       .filter((c) => c.kind === 'photo' || c.kind === 'signature')
       .map((c) => ({ name: `${f.key}.${c.key}`, label: `${f.label}: ${c.label}` })),
   ]),
 )
 function setSource(name: string) {
-  const { picture } = block.value
-  const rest = without(block.value, 'field', 'picture')
-  block.value = name ? { ...rest, field: name } : { ...rest, ...(picture ? { picture } : {}) }
+  if (name) {
+    block.value.field = name
+    delete block.value.picture
+  } else delete block.value.field
 }
 const setAcross = (e: Event) => (block.value.across = Number((e.target as HTMLSelectElement).value))
 </script>

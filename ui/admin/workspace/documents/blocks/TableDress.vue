@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import type { Block } from '../../../../shared/types'
+import type { BlockSettings } from '../../../../shared/types'
 
 /** The shading and borders of a table. */
-const block = defineModel<Block>({ required: true })
+const block = defineModel<BlockSettings>({ required: true })
 const val = (e: Event) => (e.target as HTMLSelectElement).value
 function set(key: 'shading' | 'borders', to: string) {
-  if (to) block.value = { ...block.value, [key]: to }
+  if (to) Object.assign(block.value, { [key]: to })
   else Reflect.deleteProperty(block.value, key)
 }
 </script>

@@ -1,4 +1,6 @@
-import type { Block, BlockKind, Field, PaperDocument } from '../../../../shared/types'
+import { shapes } from '../../../../shared/kinds.gen'
+import { fieldSettings } from '../../../../shared/settings'
+import type { Block, BlockKind, BlockSettings, Field, PaperDocument } from '../../../../shared/types'
 
 /** An id that no other block of the document has. */
 export function freshId(blocks: Block[], stem: string): string {
@@ -9,54 +11,63 @@ export function freshId(blocks: Block[], stem: string): string {
 }
 
 const rowsIn = (fields: Field[]) => fields.find((f) => f.kind === 'rows')
-const numbers = new Set(['whole_number', 'decimal', 'money', 'rating'])
-export const isNumber = (f: Field) => numbers.has(f.kind)
+export const isNumber = (f: Field) => shapes[f.kind] === 'figure'
+
+/** The fields that rows ask for. */
+export const fieldsOf = (rows: Field | undefined): Field[] => (rows && fieldSettings(rows).fields) ?? []
 
 /** A new block of a kind, usable as it is where the form has what it prints. */
 export function blockOf(kind: BlockKind, id: string, fields: Field[]): Block {
   switch (kind) {
     case 'heading':
-      return { id, kind, level: 2, text: [] }
+      return { id, kind, heading: { level: 2, text: [] } }
     case 'text':
-      return { id, kind, body: [] }
+      return { id, kind, text: { body: [] } }
     case 'picture':
-      return { id, kind, width: 80, height: 60 }
+      return { id, kind, picture: { width: 80, height: 60 } }
     case 'lines':
-      return { id, kind, rows: rowsIn(fields)?.key ?? '' }
+      return { id, kind, lines: { rows: rowsIn(fields)?.key ?? '' } }
     case 'signature':
-      return { id, kind, field: fields.find((f) => f.kind === 'signature')?.key ?? '', text: [] }
+      return { id, kind, signature: { field: fields.find((f) => f.kind === 'signature')?.key ?? '', text: [] } }
     case 'code':
-      return { id, kind, code: 'qr', text: [{ field: '@number' }], width: 30 }
+      return { id, kind, code: { symbology: 'qr', text: [{ field: '@number' }], width: 30 } }
     case 'space':
-      return { id, kind, height: 8 }
+      return { id, kind, space: { height: 8 } }
     case 'table':
-      return { id, kind, grid: { header: true, rows: [gridRow(2), gridRow(2)] } }
+      return { id, kind, table: { grid: { header: true, rows: [gridRow(2), gridRow(2)] } } }
     case 'columns':
-      return { id, kind, sides: [{ blocks: [] }, { blocks: [] }] }
+      return { id, kind, columns: { sides: [{ blocks: [] }, { blocks: [] }] } }
     case 'group':
-      return { id, kind, blocks: [] }
+      return { id, kind, group: { blocks: [] } }
     case 'chart':
       return chartOf(id, fields)
     case 'strip':
-      return { id, kind, stubs: 8, height: 60, text: [{ field: '@house' }] }
+      return { id, kind, strip: { stubs: 8, height: 60, text: [{ field: '@house' }] } }
     default:
       return { id, kind }
   }
 }
 
-type GridRow = NonNullable<Block['grid']>['rows'][number]
+type GridRow = NonNullable<BlockSettings['grid']>['rows'][number]
 export const gridRow = (cells: number): GridRow => ({ cells: Array.from({ length: cells }, () => ({ body: [] })) })
 
 /** A chart of the first rows that hold numbers, or else of the form's ratings and numbers. */
 function chartOf(id: string, fields: Field[]): Block {
-  const rows = fields.find((f) => f.kind === 'rows' && f.fields?.some(isNumber))
-  if (!rows) return { id, kind: 'chart', chart: { kind: 'hbars' }, fields: fields.filter(isNumber).map((f) => f.key) }
-  const label = rows.fields?.find((f) => !isNumber(f))?.key
+  const rows = fields.find((f) => fieldsOf(f).some(isNumber))
+  if (!rows)
+    return {
+      id,
+      kind: 'chart',
+      chart: { series: { kind: 'hbars' }, fields: fields.filter(isNumber).map((f) => f.key) },
+    }
+  const label = fieldsOf(rows).find((f) => !isNumber(f))?.key
   return {
     id,
     kind: 'chart',
-    rows: rows.key,
-    chart: { kind: 'bars', value: rows.fields!.find(isNumber)!.key, ...(label ? { label } : {}) },
+    chart: {
+      rows: rows.key,
+      series: { kind: 'bars', value: fieldsOf(rows).find(isNumber)!.key, ...(label ? { label } : {}) },
+    },
   }
 }
 
@@ -71,7 +82,7 @@ export function documentOf(key: string, name: string): PaperDocument {
     page: {},
     blocks: [
       { id: 'letterhead', kind: 'letterhead' },
-      { id: 'heading', kind: 'heading', level: 1, text: [...title] },
+      { id: 'heading', kind: 'heading', heading: { level: 1, text: [...title] } },
       { id: 'answers', kind: 'answers' },
     ],
     footer: [

@@ -30,7 +30,7 @@ function rename(to: string) {
   const places = [
     doc.value.title,
     doc.value.fileName,
-    ...doc.value.blocks.filter((b) => b.kind === 'heading').map((b) => b.text ?? []),
+    ...doc.value.blocks.filter((b) => b.kind === 'heading').map((b) => b.heading?.text ?? []),
   ]
   for (const words of places) {
     const first = words[0]

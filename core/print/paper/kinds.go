@@ -1,0 +1,190 @@
+package paper
+
+import (
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"slices"
+
+	"amberseal/core/ask/form"
+	"amberseal/core/print/typeset"
+	"amberseal/core/settings"
+	"amberseal/core/words/finding"
+)
+
+// nature is all that is particular to a kind of block. The table of them is where a kind is made.
+type nature struct {
+	kind     BlockKind
+	settings []string // names that stand under the kind's in the format
+	check    func(b Block, c checking) finding.List
+	bind     func(b *binder, x Block)
+}
+
+// table holds every kind in the order in which they are offered.
+func table() []nature {
+	return []nature{
+		{Heading, []string{"level", "text", "align"}, Block.checkHeading, (*binder).headingBlock},
+		{Text, []string{"body"}, Block.checkText, func(b *binder, x Block) { b.body(x.ID, x.Body) }},
+		{Answers, []string{"fields", "hideEmpty", "headed", "across", "flat", "shading", "borders"}, Block.checkAnswers, (*binder).answers},
+		{
+			Lines, []string{"rows", "columns", "hideEmpty", "totals", "subtotal", "shading", "borders", "missing"},
+			Block.checkLines, (*binder).lineTable,
+		},
+		{
+			FixedTable, []string{"grid", "shading", "borders"},
+			func(b Block, c checking) finding.List { return b.Grid.check(c.at, c.scope) }, (*binder).fixedTable,
+		},
+		{
+			Picture, []string{"picture", "alt", "field", "across", "caption", "width", "height", "align", "missing"},
+			Block.checkPicture, (*binder).pictureBlock,
+		},
+		{Signature, []string{"field", "text", "missing"}, Block.checkSignature, (*binder).signatureBlock},
+		{
+			Code, []string{"symbology", "text", "width", "height", "align", "payee", "field", "missing"},
+			Block.checkCode, (*binder).codeBlock,
+		},
+		{
+			Graph, []string{"series", "rows", "fields", "caption", "width", "height", "align", "missing"},
+			Block.checkChart, (*binder).chart,
+		},
+		{Columns, []string{"sides"}, Block.checkColumns, (*binder).columns},
+		{Group, []string{"blocks"}, Block.checkGroup, func(b *binder, x Block) { b.blocks(x.Blocks) }},
+		{kind: Rule, bind: func(b *binder, x Block) {
+			b.add(&typeset.Rule{Block: x.ID, Thickness: 0.75, Colour: hairline, Before: 6, After: 10})
+		}},
+		{Space, []string{"height"}, nil, func(b *binder, x Block) { b.add(&typeset.Space{Block: x.ID, Height: x.Height * millimetre}) }},
+		{kind: PageBreak, bind: func(b *binder, x Block) { b.add(&typeset.Break{Block: x.ID}) }},
+		{Strip, []string{"stubs", "height", "text"}, Block.checkStrip, (*binder).strip},
+		{kind: Letterhead, bind: func(b *binder, x Block) { b.style.letterhead(b, x) }},
+	}
+}
+
+// natures are the table, and where each kind is in it.
+var (
+	natures []nature
+	places  map[BlockKind]int
+)
+
+func init() {
+	natures = table()
+	places = make(map[BlockKind]int, len(natures))
+	for i, n := range natures {
+		places[n.kind] = i
+	}
+}
+
+// nature of a kind; that of one which is not there prints nothing.
+func (k BlockKind) nature() *nature {
+	if i, ok := places[k]; ok {
+		return &natures[i]
+	}
+	return &nature{kind: k, bind: func(*binder, Block) {}}
+}
+
+// BlockKinds lists the kinds in the order in which they are offered.
+func BlockKinds() []BlockKind {
+	out := make([]BlockKind, len(natures))
+	for i, n := range natures {
+		out[i] = n.kind
+	}
+	return out
+}
+
+// Has reports whether blocks of this kind have a setting, by its name in the format.
+func (k BlockKind) Has(setting string) bool { return slices.Contains(k.nature().settings, setting) }
+
+// UnmarshalText refuses kinds that are not there.
+func (k *BlockKind) UnmarshalText(text []byte) error {
+	*k = BlockKind(text)
+	if _, ok := places[*k]; !ok {
+		return fmt.Errorf("there is no kind of block called “%s”", text)
+	}
+	return nil
+}
+
+// KindSettings tells the names of the settings in the format, and which of them each kind has.
+func (Block) KindSettings() (reflect.Type, map[string][]string) {
+	of := map[string][]string{}
+	for _, n := range natures {
+		of[string(n.kind)] = n.settings
+	}
+	return reflect.TypeFor[Settings](), of
+}
+
+// MarshalJSON writes the block with its settings under the name of its kind.
+func (b Block) MarshalJSON() ([]byte, error) {
+	type plain Block
+	object, err := json.Marshal(plain(b))
+	if err != nil {
+		return nil, err
+	}
+	return settings.Append(object, string(b.Kind), b.Settings, b.Kind.nature().settings)
+}
+
+// UnmarshalJSON reads what MarshalJSON writes.
+func (b *Block) UnmarshalJSON(data []byte) error {
+	type plain Block
+	if err := json.Unmarshal(data, (*plain)(b)); err != nil {
+		return err
+	}
+	return settings.Read(data, string(b.Kind), &b.Settings)
+}
+
+func (b Block) checkHeading(c checking) finding.List {
+	var l finding.List
+	if len(b.Text) == 0 {
+		l.Notice(c.at, "The heading is empty.", "Write it or remove the line.")
+	}
+	if b.Level < 1 || b.Level > 3 {
+		l.Fault(c.at, "A heading has level 1, 2 or 3.", "Choose one.")
+	}
+	return l
+}
+
+func (b *binder) headingBlock(x Block) {
+	b.heading(x.ID, x.Level, x.Text.Bind(b.facts), align(x.Align))
+}
+
+func (b Block) checkText(c checking) finding.List {
+	var l finding.List
+	if len(b.Body) == 0 {
+		l.Notice(c.at, "The text is empty.", "Write it or remove the line.")
+	}
+	return l
+}
+
+func (b Block) checkAnswers(c checking) finding.List {
+	return b.checkFields(c, "The table prints “%”, which is no field.")
+}
+
+func (b Block) checkSignature(c checking) finding.List {
+	var l finding.List
+	if x, ok := c.scope.Form.Field(b.Field); !ok || x.Kind != form.Signature {
+		l.Fault(c.at, "The signature has no field.", "Choose the field that asks for it.")
+	}
+	return l
+}
+
+func (b Block) checkColumns(c checking) finding.List {
+	var l finding.List
+	if len(b.Sides) < 2 || len(b.Sides) > mostSides {
+		l.Fault(c.at, "There are 2 to 4 columns beside each other.", "Add or remove one.")
+	}
+	return l
+}
+
+func (b Block) checkGroup(c checking) finding.List {
+	var l finding.List
+	if len(b.Blocks) == 0 {
+		l.Notice(c.at, "The group is empty.", "Move lines into it, or remove it.")
+	}
+	return l
+}
+
+func (b Block) checkStrip(c checking) finding.List {
+	var l finding.List
+	if b.Stubs < 1 || b.Stubs > mostStubs {
+		l.Fault(c.at, "A strip has 1 to 24 stubs.", "Write another number.")
+	}
+	return l
+}
