@@ -94,7 +94,7 @@ func TestPastVersionsAreRead(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	present, err := os.ReadFile(sampler)
+	present, err := os.ReadFile("testdata/version2.json")
 	if err != nil {
 		t.Fatal(err)
 	}

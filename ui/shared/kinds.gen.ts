@@ -20,6 +20,7 @@ export const fieldKindOrder: FieldKind[] = [
   'date_time',
   'one_of',
   'several_of',
+  'one_pictured',
   'yes_no',
   'consent',
   'rating',
@@ -51,6 +52,7 @@ export const shapes = {
   date_time: 'moment',
   one_of: 'one',
   several_of: 'several',
+  one_pictured: 'one',
   yes_no: 'truth',
   consent: 'truth',
   rating: 'figure',
@@ -82,6 +84,7 @@ export const fieldSettingNames: Record<FieldKind, (keyof FieldSettings)[]> = {
   date_time: ['min','max'],
   one_of: ['choices'],
   several_of: ['choices'],
+  one_pictured: ['choices'],
   yes_no: [],
   consent: [],
   rating: ['scale'],
@@ -113,6 +116,7 @@ export const formatNames: Record<FieldKind, string[]> = {
   date_time: ['','short','iso','time'],
   one_of: ['','upper','lower','title','first'],
   several_of: ['','commas','lines','upper','lower'],
+  one_pictured: ['','upper','lower','title','first'],
   yes_no: [''],
   consent: [''],
   rating: [''],
@@ -144,6 +148,7 @@ export const calculates: Record<FieldKind, boolean> = {
   date_time: true,
   one_of: false,
   several_of: false,
+  one_pictured: false,
   yes_no: true,
   consent: false,
   rating: false,
@@ -198,3 +203,10 @@ export const blockSettingNames: Record<BlockKind, (keyof BlockSettings)[]> = {
   strip: ['stubs','height','text'],
   letterhead: [],
 }
+
+/** Every look of documents, the usual one first. */
+export const lookOrder = [
+  'ledger',
+  'letter',
+  'ticket',
+]

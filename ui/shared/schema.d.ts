@@ -1208,6 +1208,8 @@ export interface components {
         Choice: {
             value: string;
             label: string;
+            /** @description Its name */
+            picture?: string;
         };
         RawAnswers: {
             [key: string]: unknown;
@@ -1337,7 +1339,7 @@ export interface components {
             value: string;
         };
         /** @enum {string} */
-        FieldKind: "short_text" | "long_text" | "name" | "email" | "phone" | "address" | "whole_number" | "decimal" | "money" | "date" | "time" | "date_time" | "one_of" | "several_of" | "yes_no" | "consent" | "rating" | "web_address" | "upload" | "photo" | "signature" | "hidden" | "rows" | "section" | "page" | "text" | "picture";
+        FieldKind: "short_text" | "long_text" | "name" | "email" | "phone" | "address" | "whole_number" | "decimal" | "money" | "date" | "time" | "date_time" | "one_of" | "several_of" | "one_pictured" | "yes_no" | "consent" | "rating" | "web_address" | "upload" | "photo" | "signature" | "hidden" | "rows" | "section" | "page" | "text" | "picture";
         /** @description How an answer begins; a value, or what is known when it is asked */
         Default: {
             value?: string;
@@ -1479,6 +1481,9 @@ export interface components {
                 choices?: components["schemas"]["Choice"][];
             };
             several_of?: {
+                choices?: components["schemas"]["Choice"][];
+            };
+            one_pictured?: {
                 choices?: components["schemas"]["Choice"][];
             };
             rating?: {
@@ -1728,8 +1733,8 @@ export interface components {
             when?: string;
             title: components["schemas"]["Phrase"];
             fileName: components["schemas"]["Phrase"];
-            /** @enum {string} */
-            look?: "ledger" | "letter" | "ticket";
+            /** @description How it is dressed; the first look when left out */
+            look?: string;
             page: {
                 paper?: string;
                 /** @description millimetres */
@@ -2355,8 +2360,8 @@ export interface operations {
             content: {
                 "application/json": {
                     house: components["schemas"]["House"];
-                    /** @enum {string} */
-                    look?: "ledger" | "letter" | "ticket";
+                    /** @description How it is dressed; the first look when left out */
+                    look?: string;
                 };
             };
         };

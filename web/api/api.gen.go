@@ -278,27 +278,6 @@ func (e StepState) Valid() bool {
 	}
 }
 
-// Defines values for ProofHouseJSONBodyLook.
-const (
-	Ledger ProofHouseJSONBodyLook = "ledger"
-	Letter ProofHouseJSONBodyLook = "letter"
-	Ticket ProofHouseJSONBodyLook = "ticket"
-)
-
-// Valid indicates whether the value is a known member of the ProofHouseJSONBodyLook enum.
-func (e ProofHouseJSONBodyLook) Valid() bool {
-	switch e {
-	case Ledger:
-		return true
-	case Letter:
-		return true
-	case Ticket:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for ListSubmissionsParamsState.
 const (
 	ListSubmissionsParamsStateFailed     ListSubmissionsParamsState = "failed"
@@ -1016,12 +995,11 @@ type ListMessagesParams struct {
 
 // ProofHouseJSONBody defines parameters for ProofHouse.
 type ProofHouseJSONBody struct {
-	House House                   `json:"house"`
-	Look  *ProofHouseJSONBodyLook `json:"look,omitempty"`
-}
+	House House `json:"house"`
 
-// ProofHouseJSONBodyLook defines parameters for ProofHouse.
-type ProofHouseJSONBodyLook string
+	// Look How it is dressed; the first look when left out
+	Look *string `json:"look,omitempty"`
+}
 
 // GetPublicFormParams defines parameters for GetPublicForm.
 type GetPublicFormParams struct {

@@ -93,22 +93,11 @@ func (c *designCheck) field(x Field, name, rows string, i int) {
 	if x.Kind.Asks() && !x.Calculated() {
 		c.asked++
 	}
-	if x.Kind.Choosy() {
-		checkChoices(&c.l, place, x.Choices)
-	}
 	if rows != "" && !x.Kind.InRows() {
 		c.l.Fault(place, "Rows cannot hold this kind of line.", "Move it out of the rows.")
 	}
-	if x.Kind == Rows {
-		c.rowsField(x, place)
-	}
-	if x.Kind == Picture {
-		switch {
-		case x.Picture == "":
-			c.l.Fault(place, "No picture is chosen.", "Choose one or remove the line.")
-		case c.exist != nil && !c.exist(x.Picture):
-			c.l.Fault(place, "The picture “"+x.Picture+"” is not there.", "Choose another.")
-		}
+	if check := x.Kind.nature().check; check != nil {
+		check(c, x, place)
 	}
 	c.settings(x, place)
 	c.condition(place+"/when", x.When, rows)
@@ -401,17 +390,39 @@ func (f Form) Resolve(name, rows string) (string, bool) {
 	return name, ok
 }
 
-func checkChoices(l *finding.List, place string, choices []Choice) {
-	if len(choices) == 0 {
-		l.Fault(place, "There is nothing to choose from.", "Write at least one choice.")
+func (c *designCheck) picture(name, place string) {
+	switch {
+	case name == "":
+		c.l.Fault(place, "No picture is chosen.", "Choose one or remove the line.")
+	case c.exist != nil && !c.exist(name):
+		c.l.Fault(place, "The picture “"+name+"” is not there.", "Choose another.")
 	}
-	seen := make(map[string]bool, len(choices))
-	for _, c := range choices {
-		if c.Value == "" || c.Label == "" {
-			l.Fault(place, "A choice is empty.", "Write it or remove it.")
-		} else if seen[c.Value] {
-			l.Fault(place, "The choice “"+c.Label+"” stands twice.", "Remove one of them.")
+}
+
+func (c *designCheck) choices(x Field, place string) {
+	if len(x.Choices) == 0 {
+		c.l.Fault(place, "There is nothing to choose from.", "Write at least one choice.")
+	}
+	seen := make(map[string]bool, len(x.Choices))
+	for _, choice := range x.Choices {
+		if choice.Value == "" || choice.Label == "" {
+			c.l.Fault(place, "A choice is empty.", "Write it or remove it.")
+		} else if seen[choice.Value] {
+			c.l.Fault(place, "The choice “"+choice.Label+"” stands twice.", "Remove one of them.")
 		}
-		seen[c.Value] = true
+		seen[choice.Value] = true
+	}
+}
+
+// pictured checks choices that are shown as pictures.
+func (c *designCheck) pictured(x Field, place string) {
+	c.choices(x, place)
+	for _, choice := range x.Choices {
+		switch {
+		case choice.Picture == "":
+			c.l.Notice(place, "The choice “"+choice.Label+"” has no picture.", "Choose one; until then its words stand alone.")
+		case c.exist != nil && !c.exist(choice.Picture):
+			c.l.Fault(place, "The picture of “"+choice.Label+"” is not there.", "Choose another.")
+		}
 	}
 }

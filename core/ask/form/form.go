@@ -14,8 +14,9 @@ import (
 // Choice is one of the answers of a choosing field. The value is what is kept,
 // the label what people read.
 type Choice struct {
-	Value string `json:"value"`
-	Label string `json:"label"`
+	Value   string `json:"value"`
+	Label   string `json:"label"`
+	Picture string `json:"picture,omitempty"` // its name, where choices are shown as pictures
 }
 
 // Field is one line of the form. The key never changes by itself: a label may be rewritten and the field moved without breaking a

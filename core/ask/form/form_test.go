@@ -116,8 +116,8 @@ var all = form.Form{Fields: []form.Field{
 	{Key: "mail", Kind: form.Email, Label: "Mail"},
 	{Key: "phone", Kind: form.Phone, Label: "Phone"},
 	{Key: "day", Kind: form.Date, Label: "Day"},
-	{Key: "one", Kind: form.OneOf, Label: "One", Settings: form.Settings{Choices: []form.Choice{{"a", "A"}, {"b", "B"}}}},
-	{Key: "some", Kind: form.SeveralOf, Label: "Some", Settings: form.Settings{Choices: []form.Choice{{"a", "A"}, {"b", "B"}, {"c", "C"}}}},
+	{Key: "one", Kind: form.OneOf, Label: "One", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}}}},
+	{Key: "some", Kind: form.SeveralOf, Label: "Some", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}, {Value: "c", Label: "C"}}}},
 	{Key: "agree", Kind: form.YesNo, Label: "Agree"},
 }}
 
@@ -204,7 +204,7 @@ func TestSamplesPassTheirOwnForm(t *testing.T) {
 func TestDesignFindings(t *testing.T) {
 	bad := form.Form{Fields: []form.Field{
 		{Key: "Bad Key", Kind: form.ShortText, Label: "x"}, {Key: "a", Kind: "riddle", Label: "x"}, {Key: "a", Kind: form.ShortText},
-		{Key: "b", Kind: form.OneOf, Label: "x"}, {Key: "c", Kind: form.OneOf, Label: "x", Settings: form.Settings{Choices: []form.Choice{{"1", "1"}, {"1", "2"}}}},
+		{Key: "b", Kind: form.OneOf, Label: "x"}, {Key: "c", Kind: form.OneOf, Label: "x", Settings: form.Settings{Choices: []form.Choice{{Value: "1", Label: "1"}, {Value: "1", Label: "2"}}}},
 	}}
 	if l := bad.CheckDesign(nil); l.Faults() != 6 {
 		t.Errorf("%d faults, want 6: %v", l.Faults(), l)

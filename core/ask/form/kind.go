@@ -23,6 +23,7 @@ const (
 	DateTime    Kind = "date_time"
 	OneOf       Kind = "one_of"
 	SeveralOf   Kind = "several_of"
+	OnePictured Kind = "one_pictured" // one of several, shown as pictures
 	YesNo       Kind = "yes_no"
 	Consent     Kind = "consent"
 	Rating      Kind = "rating"

@@ -81,11 +81,16 @@ func table() []nature {
 			described: Described{Pattern: `^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])T([01][0-9]|2[0-3]):[0-5][0-9]$`},
 		},
 		{
-			kind: OneOf, shape: One, settings: []string{"choices"}, read: readChoice, sample: sampleChoice, formats: ofWords, please: "Please choose.",
+			kind: OneOf, shape: One, settings: []string{"choices"}, read: readChoice, sample: sampleChoice, check: (*designCheck).choices,
+			formats: ofWords, please: "Please choose.",
 		},
 		{
-			kind: SeveralOf, shape: Several, settings: []string{"choices"}, sample: sampleSeveral, formats: []string{"commas", "lines", "upper", "lower"},
-			please: "Please choose.",
+			kind: SeveralOf, shape: Several, settings: []string{"choices"}, sample: sampleSeveral, check: (*designCheck).choices,
+			formats: []string{"commas", "lines", "upper", "lower"}, please: "Please choose.",
+		},
+		{
+			kind: OnePictured, shape: One, settings: []string{"choices"}, read: readChoice, sample: sampleChoice, check: (*designCheck).pictured,
+			formats: ofWords, please: "Please choose.",
 		},
 		{kind: YesNo, shape: Truth, sample: sampleYes, calculable: true, share: 1.2, please: "Please choose."},
 		{kind: Consent, shape: Truth, sample: sampleYes, share: 1.2, please: "Please agree to this to go on."},
@@ -115,9 +120,9 @@ func table() []nature {
 			},
 		},
 		{kind: Hidden, shape: Words, settings: ofTexts, sample: sampleShort, calculable: true, formats: ofWords},
-		{kind: Rows, shape: Repeated, settings: []string{"fields", "least", "most"}, sample: sampleRows, outside: true},
+		{kind: Rows, shape: Repeated, settings: []string{"fields", "least", "most"}, sample: sampleRows, check: (*designCheck).rowsField, outside: true},
 		{kind: Section}, {kind: Page}, {kind: Text},
-		{kind: Picture, settings: []string{"picture"}},
+		{kind: Picture, settings: []string{"picture"}, check: func(c *designCheck, x Field, place string) { c.picture(x.Picture, place) }},
 	}
 }
 

@@ -36,6 +36,7 @@ type nature struct {
 	settings   []string // names that stand under the kind's in the format, besides those of every field
 	read       func(c Circumstances, x Field, s string) (Value, string)
 	sample     func(x Field, i int, kind SampleKind) Value
+	check      func(c *designCheck, x Field, place string)
 	calculable bool     // a formula can give its values
 	outside    bool     // rows cannot ask for it
 	formats    []string // of placeholders, besides the usual one

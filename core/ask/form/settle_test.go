@@ -17,7 +17,7 @@ import (
 var hire = form.Form{
 	Constants: []form.Constant{{Key: "tax_rate", Label: "Tax rate", Value: "10%"}},
 	Fields: []form.Field{
-		{Key: "kind", Kind: form.OneOf, Label: "Kind", Required: true, Settings: form.Settings{Choices: []form.Choice{{"strings", "Strings"}, {"brass", "Brass"}}}},
+		{Key: "kind", Kind: form.OneOf, Label: "Kind", Required: true, Settings: form.Settings{Choices: []form.Choice{{Value: "strings", Label: "Strings"}, {Value: "brass", Label: "Brass"}}}},
 		{Key: "for_strings", Kind: form.Section, Label: "Strings", When: "kind is strings"},
 		{Key: "size", Kind: form.ShortText, Label: "Size", Required: true},
 		{Key: "bow", Kind: form.YesNo, Label: "With a bow", When: `size <> "quarter"`},

@@ -84,7 +84,7 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 		l.Notice(place+"/archival", "PDF/A-1b has no transparency: see-through pictures get a white ground.", "Choose PDF/A-2b, or leave the page white.")
 	}
 	if d.Look != "" && !slices.Contains(Looks(), d.Look) {
-		l.Fault(place, "There is no look called “"+string(d.Look)+"”.", "Choose ledger, letter or ticket.")
+		l.Fault(place, "There is no look called “"+string(d.Look)+"”.", "Choose one of "+listed(Looks())+".")
 	}
 	seen := map[string]bool{}
 	number := 0
@@ -168,4 +168,13 @@ func (b Block) checkPicture(c checking) finding.List {
 		l.Notice(at, "The picture has no description.", "Say in a few words what it shows, for those who cannot see it.")
 	}
 	return l
+}
+
+// listed writes names beside each other.
+func listed[T ~string](names []T) string {
+	out := make([]string, len(names))
+	for i, n := range names {
+		out[i] = string(n)
+	}
+	return strings.Join(out, ", ")
 }

@@ -18,8 +18,14 @@ const (
 	Ticket Look = "ticket" // a coloured band, large numbers, answers in boxes
 )
 
-// Looks lists them.
-func Looks() []Look { return []Look{Ledger, Letter, Ticket} }
+// Looks lists them in the order in which they are offered.
+func Looks() []Look {
+	out := make([]Look, len(looks))
+	for i, l := range looks {
+		out[i] = l.look
+	}
+	return out
+}
 
 // style is what a look is made of. Sizes are points.
 type style struct {
@@ -39,26 +45,32 @@ type style struct {
 
 type headingSizes = [3]struct{ size, before, after float64 }
 
-var styles = map[Look]style{
-	Ledger: {
+// looks are the table where a look is made; the first is the usual one.
+var looks = []struct {
+	look  Look
+	style style
+}{
+	{Ledger, style{
 		margins: Margins{20, 20, 22, 20}, text: 10.5, leading: 1.4, label: 9, headings: headingSizes{{20, 14, 8}, {13.5, 16, 5}, {11, 12, 3}},
 		filled: true, between: true, letterhead: (*binder).ledgerHead,
-	},
-	Letter: {
+	}},
+	{Letter, style{
 		margins: Margins{24, 28, 26, 28}, text: 11, leading: 1.5, label: 9.5, headings: headingSizes{{16, 20, 10}, {12, 16, 5}, {11, 12, 3}},
 		plainHeading: true, between: true, letterhead: (*binder).letterHead,
-	},
-	Ticket: {
+	}},
+	{Ticket, style{
 		margins: Margins{14, 14, 16, 14}, text: 10.5, leading: 1.35, label: 8.5, headings: headingSizes{{26, 10, 8}, {13, 12, 4}, {11, 10, 3}},
 		shaded: true, filled: true, centred: true, letterhead: (*binder).ticketHead,
-	},
+	}},
 }
 
 func styleOf(l Look) style {
-	if s, ok := styles[l]; ok {
-		return s
+	for _, x := range looks {
+		if x.look == l {
+			return x.style
+		}
 	}
-	return styles[Ledger]
+	return looks[0].style
 }
 
 // leastSmall is down to how small the type of small paper is: 6.5 points for text, common practice on labels.

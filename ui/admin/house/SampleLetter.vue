@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch } from 'vue'
+import { lookOrder } from '../../shared/kinds.gen'
 import type { DocumentProof as Proof, House } from '../../shared/types'
 import { api, data, words } from '../api'
 import DocumentProof from '../workspace/documents/DocumentProof.vue'
 
 /** A letter of the house as it is being set, in one of the looks. */
 const props = defineProps<{ house: House }>()
-const looks = ['ledger', 'letter', 'ticket'] as const
-const look = ref<(typeof looks)[number]>('letter')
+const looks = lookOrder
+const look = ref('letter')
 const proof = ref<Proof>()
 const problem = ref('')
 let asked = 0

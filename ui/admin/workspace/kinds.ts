@@ -1,4 +1,4 @@
-import { shapes } from '../../shared/kinds.gen'
+import { lookOrder, shapes } from '../../shared/kinds.gen'
 import type { BlockKind, FieldKind } from '../../shared/types'
 
 /** The kinds of field and block, in the words people use for them. */
@@ -17,6 +17,7 @@ export const fieldKinds: Record<FieldKind, string> = {
   date_time: 'date and time',
   one_of: 'one of several',
   several_of: 'several of several',
+  one_pictured: 'one of several pictures',
   yes_no: 'yes or no',
   consent: 'consent',
   rating: 'rating',
@@ -36,6 +37,11 @@ export const fieldKinds: Record<FieldKind, string> = {
 export const asks = (kind: FieldKind) => shapes[kind] !== 'nothing'
 
 export const choosy = (kind: FieldKind) => shapes[kind] === 'one' || shapes[kind] === 'several'
+
+export const usualLook = lookOrder[0]!
+
+/** A look’s name, as people read it. */
+export const lookName = (look: string) => look.charAt(0).toUpperCase() + look.slice(1)
 
 export const blockKinds: Record<BlockKind, string> = {
   heading: 'heading',

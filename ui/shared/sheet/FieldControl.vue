@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent } from 'vue'
+import { shapes } from '../kinds.gen'
 import type { Field, FileAnswer, Mark, Row, Typed } from '../types'
 import ChoiceControl from './controls/ChoiceControl.vue'
 import PartsControl from './controls/PartsControl.vue'
@@ -19,6 +20,7 @@ const RowsControl = defineAsyncComponent(() => import('./controls/RowsControl.vu
 type Signed = Mark | null
 
 const sheet = useSheet()
+const shape = computed(() => shapes[props.field.kind])
 const id = computed(() => sheet.idOf(props.path))
 const error = computed(() => sheet.errorOf(props.path))
 const required = computed(() => sheet.requires(props.path, props.field))
@@ -26,10 +28,12 @@ const described = computed(
   () =>
     [props.field.help ? `${id.value}-help` : '', error.value ? `${id.value}-error` : ''].join(' ').trim() || undefined,
 )
-const grouped = computed(() =>
-  ['one_of', 'several_of', 'yes_no', 'rating', 'name', 'address', 'signature', 'rows'].includes(props.field.kind),
+const grouped = computed(
+  () =>
+    ['one', 'several', 'truth', 'parts', 'drawn', 'repeated'].includes(shape.value) || props.field.kind === 'rating',
 )
-const single = computed(() => ['one_of', 'yes_no', 'rating'].includes(props.field.kind))
+const chosen = computed(() => ['one', 'several', 'truth'].includes(shape.value) || props.field.kind === 'rating')
+const single = computed(() => chosen.value && shape.value !== 'several')
 const bound = computed(() => ({ field: props.field, id: id.value, described: described.value, invalid: !!error.value }))
 </script>
 
@@ -90,7 +94,7 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
     </component>
     <p v-if="field.help" :id="`${id}-help`" class="mb-1 text-soft">{{ field.help }}</p>
     <RowsControl
-      v-if="field.kind === 'rows'"
+      v-if="shape === 'repeated'"
       :model-value="model as Row[]"
       v-bind="bound"
       :path="path"
@@ -100,14 +104,9 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
       @pick="emit('pick', $event)"
       @touch="emit('touch', $event)"
     />
-    <ChoiceControl
-      v-else-if="['one_of', 'several_of', 'yes_no', 'rating'].includes(field.kind)"
-      v-model="model"
-      v-bind="bound"
-      :required="required"
-    />
+    <ChoiceControl v-else-if="chosen" v-model="model" v-bind="bound" :required="required" />
     <PartsControl
-      v-else-if="field.kind === 'name' || field.kind === 'address'"
+      v-else-if="shape === 'parts'"
       :model-value="model as Record<string, string>"
       v-bind="bound"
       :path="path"
@@ -115,7 +114,7 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
       @update:model-value="model = $event"
     />
     <FilesControl
-      v-else-if="field.kind === 'upload' || field.kind === 'photo'"
+      v-else-if="shape === 'files'"
       :model-value="model as FileAnswer[]"
       v-bind="bound"
       :required="required"
@@ -123,7 +122,7 @@ const bound = computed(() => ({ field: props.field, id: id.value, described: des
       @update:model-value="model = $event"
     />
     <SignatureControl
-      v-else-if="field.kind === 'signature'"
+      v-else-if="shape === 'drawn'"
       :model-value="model as Signed"
       v-bind="bound"
       :required="required"

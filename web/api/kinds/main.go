@@ -36,6 +36,7 @@ func written() []byte {
 	list(&b, "Every kind of block, in the order in which they are offered.", "blockKindOrder", ": BlockKind[]", paper.BlockKinds())
 	each(&b, "The settings of a kind of block.", "blockSettingNames", ": Record<BlockKind, (keyof BlockSettings)[]>", paper.BlockKinds(),
 		func(k paper.BlockKind) any { return append([]string{}, settings[string(k)]...) }, "")
+	list(&b, "Every look of documents, the usual one first.", "lookOrder", "", paper.Looks())
 	return bytes.TrimSuffix(b.Bytes(), []byte("\n"))
 }
 

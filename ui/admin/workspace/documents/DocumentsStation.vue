@@ -6,7 +6,7 @@ import type { BlockKind } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import { useIntake } from '../intake'
-import { blockKinds } from '../kinds'
+import { blockKinds, lookName, usualLook } from '../kinds'
 import SplitDesk from '../SplitDesk.vue'
 import { rowsHere } from '../rows'
 import { blockOf, documentOf, freshId } from './blocks/blocks'
@@ -124,7 +124,6 @@ useFocusAfterUndo(
 )
 const setBlock = (l: BlockLine, to: BlockLine['block']) => l.list.splice(l.at, 1, to)
 const kind = (l: BlockLine) => (l.side === undefined ? '' : `column ${l.side + 1} · `) + blockKinds[l.block.kind]
-const lookWords = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' }
 </script>
 
 <template>
@@ -152,7 +151,7 @@ const lookWords = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' }
               @click="((page = !page), (selected = undefined))"
             >
               <span class="min-w-0 grow truncate"
-                >{{ lookWords[doc.look ?? 'ledger'] }},
+                >{{ lookName(doc.look ?? usualLook) }},
                 {{
                   doc.page.paper ??
                   (doc.page.width ? `${doc.page.width} × ${doc.page.height} mm` : 'the house’s paper')

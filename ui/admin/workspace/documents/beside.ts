@@ -1,11 +1,10 @@
 import { computed, ref, watch } from 'vue'
+import { lookOrder } from '../../../shared/kinds.gen'
 import type { Design, PaperDocument, Version } from '../../../shared/types'
 import { api, data } from '../../api'
 import { asDay } from '../../times'
 import { useIntake } from '../intake'
-
-const looks = { ledger: 'Ledger', letter: 'Letter', ticket: 'Ticket' } as const
-type Look = keyof typeof looks
+import { lookName, usualLook } from '../kinds'
 
 /**
  * What stands beside a document's proof: nothing, the same document in another look, or as it was in an earlier version,
@@ -30,9 +29,7 @@ export function useBeside(key: () => string) {
   const doc = computed(() => design.value?.documents.find((d) => d.key === key()))
   const choices = computed(() => [
     { value: '', words: 'nothing' },
-    ...(Object.keys(looks) as Look[])
-      .filter((l) => l !== (doc.value?.look ?? 'ledger'))
-      .map((l) => ({ value: l as string, words: looks[l] })),
+    ...lookOrder.filter((l) => l !== (doc.value?.look ?? usualLook)).map((l) => ({ value: l, words: lookName(l) })),
     ...versions.value.map((v) => ({
       value: `v${v.version}`,
       words: `version ${v.version}${v.published ? `, ${asDay(v.published)}` : ''}`,
@@ -54,11 +51,11 @@ export function useBeside(key: () => string) {
     if (number.value) return wasThere.value ? once.value : undefined
     return {
       ...design.value,
-      documents: design.value.documents.map((d) => (d.key === key() ? { ...d, look: choice.value as Look } : d)),
+      documents: design.value.documents.map((d) => (d.key === key() ? { ...d, look: choice.value } : d)),
     }
   })
   const said = computed(() => {
-    if (!number.value) return `On the left as it is, on the right as ${looks[choice.value as Look] ?? ''}.`
+    if (!number.value) return `On the left as it is, on the right as ${lookName(choice.value)}.`
     if (once.value && !wasThere.value) return `Version ${number.value} had no document of this name.`
     return `On the left as it is, on the right as it was in version ${number.value}.`
   })

@@ -8,6 +8,7 @@ import ConditionWords from '../formula/ConditionWords.vue'
 import FormulaLine from '../formula/FormulaLine.vue'
 import { asks, choosy, fieldKinds } from '../kinds'
 import { plainName } from '../names'
+import ChoicePictures from './ChoicePictures.vue'
 import DefaultWords from './DefaultWords.vue'
 import { canBegin, canBeUnique, fillable, parts, settingsOf, type Setting } from './settings'
 
@@ -28,7 +29,7 @@ const choices = computed({
       const same = before.find((c) => c.label === label)
       if (same) return { ...same }
       const replaced = lines.length === before.length ? before[i] : undefined
-      return { value: replaced?.value || plainName(label, `choice_${i + 1}`), label }
+      return { ...replaced, value: replaced?.value || plainName(label, `choice_${i + 1}`), label }
     })
   },
 })
@@ -208,6 +209,11 @@ const requiredWhen = computed({
         :rows="Math.min(Math.max((own.choices?.length ?? 0) + 1, 3), 9)"
       ></textarea>
     </label>
+    <ChoicePictures
+      v-if="field.kind === 'one_pictured'"
+      :model-value="own.choices ?? []"
+      @update:model-value="own.choices = $event"
+    />
     <PictureChooser v-if="field.kind === 'picture'" v-model="own.picture" />
     <div v-if="partKind" class="words">
       <span>asks for</span>

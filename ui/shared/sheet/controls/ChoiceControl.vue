@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { fieldSettings } from '../../settings'
-import type { Field, Typed } from '../../types'
+import type { Choice, Field, Typed } from '../../types'
 import { useSheet } from '../sheet'
 
 /** One of several, several of several, yes or no, a rating; a long list of single choices folds into a menu. */
@@ -17,7 +17,7 @@ const sheet = useSheet()
 const mostRadios = 12
 
 const own = computed(() => fieldSettings(props.field))
-const options = computed(() => {
+const options = computed<Choice[]>(() => {
   switch (props.field.kind) {
     case 'yes_no':
       return [
@@ -32,6 +32,7 @@ const options = computed(() => {
       return own.value.choices ?? []
   }
 })
+const pictured = computed(() => props.field.kind === 'one_pictured')
 const several = computed(() => props.field.kind === 'several_of')
 const inLine = computed(() => props.field.kind === 'yes_no' || props.field.kind === 'rating')
 const current = computed(() => (typeof model.value === 'boolean' ? (model.value ? 'yes' : 'no') : model.value))
@@ -47,7 +48,7 @@ function toggle(value: string, on: boolean) {
 
 <template>
   <select
-    v-if="!several && !inLine && options.length > mostRadios"
+    v-if="!several && !inLine && !pictured && options.length > mostRadios"
     class="entry max-w-[360px]"
     :value="current ?? ''"
     :aria-label="field.label"
@@ -59,6 +60,36 @@ function toggle(value: string, on: boolean) {
     <option value="">{{ sheet.texts.choose }}</option>
     <option v-for="c in options" :key="c.value" :value="c.value">{{ c.label }}</option>
   </select>
+  <div v-else-if="pictured" class="grid grid-cols-2 gap-3 sm:grid-cols-3">
+    <label
+      v-for="c in options"
+      :key="c.value"
+      class="flex cursor-pointer flex-col border bg-white p-2 focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-carbon"
+      :class="current === c.value ? 'border-ink outline outline-2 -outline-offset-2 outline-ink' : 'border-rule'"
+    >
+      <img
+        v-if="c.picture"
+        :src="sheet.pictureOf(c.picture)"
+        alt=""
+        class="mb-2 h-[110px] w-full object-contain"
+        loading="lazy"
+      />
+      <span class="mt-auto flex items-center gap-2.5">
+        <input
+          type="radio"
+          class="size-[18px] shrink-0 outline-none"
+          :name="id"
+          :value="c.value"
+          :checked="current === c.value"
+          :aria-describedby="described"
+          :required="required"
+          :aria-invalid="invalid ? 'true' : undefined"
+          @change="pick(c.value)"
+        />
+        {{ c.label }}
+      </span>
+    </label>
+  </div>
   <div v-else :class="inLine ? 'flex flex-wrap gap-x-6' : ''">
     <label v-for="c in options" :key="c.value" class="flex min-h-[32px] items-center gap-2.5">
       <input

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { lookOrder } from '../../../../shared/kinds.gen'
 import type { PaperDocument } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
+import { lookName, usualLook } from '../../kinds'
 import ConditionWords from '../../formula/ConditionWords.vue'
 import BackingSettings from './BackingSettings.vue'
 import MarginSettings from './MarginSettings.vue'
@@ -17,11 +19,7 @@ const papers = {
   envelopes: ['C5', 'C6', 'DL'],
   labels: ['Label 100 × 62', 'Label 99 × 67', 'Label 89 × 41'],
 }
-const looks = [
-  { value: 'ledger', words: 'Ledger' },
-  { value: 'letter', words: 'Letter' },
-  { value: 'ticket', words: 'Ticket' },
-]
+const looks = lookOrder.map((value) => ({ value, words: lookName(value) }))
 const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
 /** The title, the heading and the file's name say the document's name until somebody writes other words there. */
 function rename(to: string) {
@@ -78,7 +76,7 @@ function set(key: 'watermark' | 'ground', text: string) {
         look
         <select
           class="word"
-          :value="doc.look ?? 'ledger'"
+          :value="doc.look ?? usualLook"
           @change="doc.look = val($event) as NonNullable<PaperDocument['look']>"
         >
           <option v-for="l in looks" :key="l.value" :value="l.value">{{ l.words }}</option>
