@@ -13,7 +13,9 @@ import (
 	"strings"
 	"time"
 
+	"amberseal/app/access"
 	"amberseal/app/administer"
+	"amberseal/app/people"
 	"amberseal/app/receive"
 	"amberseal/app/workshop"
 	"amberseal/core/ask/form"
@@ -30,8 +32,8 @@ const (
 	Password = "amber-and-paper"
 )
 
-// Furnish sets up the house with its owner and pictures. site is the address at which its pages are reached.
-func Furnish(ctx context.Context, office *administer.Office, site string) error {
+// Furnish sets up the house with its people and pictures. site is the address at which its pages are reached.
+func Furnish(ctx context.Context, office *administer.Office, staff *people.People, site string) error {
 	var h house.House
 	if err := read("house.json", &h); err != nil {
 		return err
@@ -53,16 +55,26 @@ func Furnish(ctx context.Context, office *administer.Office, site string) error 
 	if findings, err := office.SetHouse(ctx, h); err != nil || findings != nil {
 		return fmt.Errorf("the demo's house: %v %w", findings, err)
 	}
-	return office.AddPerson(ctx, administer.Person{Email: Email, Name: "Ottoline Marsh"}, Password)
+	for _, p := range []people.Person{
+		{Email: Email, Name: "Ottoline Marsh", Role: access.Owner}, {Email: "bram@tarnhollow.example", Name: "Bram Holt", Role: access.Designer},
+		{Email: "ines@tarnhollow.example", Name: "Ines Quill", Role: access.Staff},
+		{Email: "teodor@lunn.example", Name: "Teodor Lunn", Role: access.Auditor},
+	} {
+		if err := staff.Add(ctx, p, Password); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // Fill makes and opens the demo's intakes and hands in its submissions, received over the
 // last three weeks, the oldest first.
-func Fill(ctx context.Context, workshop *workshop.Workshop, counter *receive.Counter) error {
+func Fill(ctx context.Context, workshop *workshop.Workshop, staff *people.People, counter *receive.Counter) error {
 	examples, err := Examples()
 	if err != nil {
 		return err
 	}
+	guest := people.Person{Email: "wren@alder.example", Name: "Wren Alder", Role: access.Guest, Intakes: map[int64]access.Role{}}
 	for _, x := range examples {
 		made, err := workshop.Add(ctx, x)
 		if err != nil {
@@ -71,6 +83,12 @@ func Fill(ctx context.Context, workshop *workshop.Workshop, counter *receive.Cou
 		if _, err := workshop.Open(ctx, made.ID); err != nil {
 			return fmt.Errorf("%s: %w", x.Slug, err)
 		}
+		if x.Slug == "practice-room" {
+			guest.Intakes[made.ID] = access.Staff
+		}
+	}
+	if _, err := staff.Invite(ctx, guest); err != nil {
+		return err
 	}
 	past := &receive.Counter{Store: counter.Store, Secret: counter.Secret, Now: counter.Now, Arrived: counter.Arrived}
 	return submit(ctx, past)

@@ -69,6 +69,8 @@ for (const path of [
   '/post',
   '/cabinet',
   '/house',
+  '/house/people',
+  '/account',
   '/intakes/6/form',
   '/intakes/6/documents?of=receipt&line=thanks',
   '/intakes/6/notices',

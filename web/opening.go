@@ -49,7 +49,7 @@ func (d *desk) opening(r *gin.Engine) {
 		c.Header("Cross-Origin-Resource-Policy", "cross-origin")
 		c.Data(http.StatusOK, "text/javascript; charset=utf-8", embedScript)
 	})
-	r.GET("/embedded/:slug", func(c *gin.Context) { d.admit(c, access.Look) }, func(c *gin.Context) {
+	r.GET("/embedded/:slug", func(c *gin.Context) { d.admit(c, access.Look, access.AboutSeveral) }, func(c *gin.Context) {
 		form := html.EscapeString(d.base(c.Request) + "/f/" + c.Param("slug"))
 		c.Data(http.StatusOK, "text/html; charset=utf-8", fmt.Appendf(nil, `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>A page of another site</title></head>
@@ -132,7 +132,7 @@ func apiInvitations(all []invite.Invitation) []api.Invitation {
 }
 
 func (d *desk) ListSentInvitations(ctx context.Context, r api.ListSentInvitationsRequestObject) (api.ListSentInvitationsResponseObject, error) {
-	all, err := d.Records.SentInvitations(ctx, value(r.Params.Before), pageSize)
+	all, err := d.Records.SentInvitations(ctx, whoIs(ctx).Scope(access.Records), value(r.Params.Before), pageSize)
 	if err != nil {
 		return nil, err
 	}

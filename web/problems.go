@@ -10,7 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"amberseal/app/administer"
+	"amberseal/app/people"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
@@ -52,6 +52,10 @@ const (
 	pChanged    problemType = "changed" // the form has, since the page was opened
 	pCorrected  problemType = "corrected"
 	pNoChange   problemType = "no-correction"
+	pTaken      problemType = "person"     // somebody of the address works here
+	pLastOwner  problemType = "last-owner" // the house would be without one
+	pLink       problemType = "link"       // it opens nothing more
+	pNoSite     problemType = "no-site"    // the house does not say where its pages are
 )
 
 // titles say of each sort what it is, the same each time (RFC 9457, section 3.1.2).
@@ -62,7 +66,8 @@ var titles = map[problemType]string{
 	pStamp: "The page is too old", pOtherBody: "The key was used before", pStale: "Somebody else has changed it", pAddress: "The address is taken",
 	pClosed: "The form is closed", pPaused: "The form is paused", pEarly: "The form is not open yet", pEnough: "The form is full",
 	pInvitation: "By invitation", pUsed: "The invitation was used", pChanged: "The form has changed", pCorrected: "Corrected often enough",
-	pNoChange: "It cannot be corrected",
+	pNoChange: "It cannot be corrected", pTaken: "Somebody of this address works here", pLastOwner: "The last owner",
+	pLink: "The link opens nothing more", pNoSite: "The house does not say where its pages are",
 }
 
 // problemOf is a problem (RFC 9457) with its findings. Its type is a tag (RFC 4151): a name, and not a page.
@@ -136,6 +141,7 @@ var conflicts = []struct {
 	{receive.ErrClosed, pClosed}, {receive.ErrEarly, pEarly}, {receive.ErrFull, pEnough}, {receive.ErrInvitation, pInvitation},
 	{receive.ErrInvitationUsed, pUsed}, {receive.ErrPaused, pPaused}, {receive.ErrChanged, pChanged}, {receive.ErrCorrections, pCorrected},
 	{receive.ErrNoCorrection, pNoChange}, {workshop.ErrStale, pStale}, {workshop.ErrSlugTaken, pAddress},
+	{people.ErrTaken, pTaken}, {people.ErrLastOwner, pLastOwner}, {people.ErrLink, pLink}, {people.ErrNoSite, pNoSite},
 }
 
 // fail turns an error of a use case into an answer.
@@ -158,7 +164,7 @@ func (d *desk) fail(c *gin.Context, err error) {
 		problem(c, pFaulty, unfit, "The intake has faults to mend before it can be opened.", pathFindings(faulty.Findings)...)
 	case errors.Is(err, register.NotFound):
 		problem(c, pNothing, http.StatusNotFound, "There is nothing at this address.")
-	case errors.Is(err, receive.ErrBusy), errors.Is(err, upload.ErrBusy), errors.Is(err, administer.ErrBusy), errors.Is(err, produce.ErrBusy):
+	case errors.Is(err, receive.ErrBusy), errors.Is(err, upload.ErrBusy), errors.Is(err, people.ErrBusy), errors.Is(err, produce.ErrBusy):
 		c.Header("Retry-After", "2")
 		problem(c, pBusy, http.StatusServiceUnavailable, sentence(err))
 	case errors.Is(err, tooMany):
@@ -172,7 +178,7 @@ func (d *desk) fail(c *gin.Context, err error) {
 		problem(c, pUnfit, unfit, refused.Reason)
 	case errors.As(err, new(staleStamp)):
 		problem(c, pStamp, unfit, sentence(err), api.PathFinding{Path: "page/stamp", Message: sentence(err)})
-	case errors.As(err, new(receive.UnreadableCopy)), errors.As(err, new(unprocessable)):
+	case errors.As(err, new(receive.UnreadableCopy)), errors.As(err, new(unprocessable)), errors.As(err, new(people.Unfit)):
 		problem(c, pUnfit, unfit, sentence(err))
 	case c.Request.Context().Err() != nil:
 		c.Abort()

@@ -20,8 +20,10 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
 
+	"amberseal/app/access"
 	"amberseal/app/administer"
 	"amberseal/app/invite"
+	"amberseal/app/people"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
@@ -41,7 +43,9 @@ import (
 // Records is what the pages read. Look-ups of nothing give register.NotFound.
 type Records interface {
 	Entries(ctx context.Context, q register.Query) ([]register.Entry, error)
-	Count(ctx context.Context) (register.Counts, error)
+	Count(ctx context.Context, scope access.Scope) (register.Counts, error)
+	IntakeOf(ctx context.Context, submission int64) (int64, error)
+	IntakeOfUpload(ctx context.Context, id string) (int64, error)
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
 	Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error)
 	Jobs(ctx context.Context, submission int64) ([]register.Job, error)
@@ -50,15 +54,15 @@ type Records interface {
 	Documents(ctx context.Context, submission int64) ([]register.Document, error)
 	Genuine(ctx context.Context, code, sum string) (register.Genuine, error)
 	History(ctx context.Context, submission int64) ([]register.Line, error)
-	Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error)
-	Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error)
+	Messages(ctx context.Context, scope access.Scope, submission, before int64, limit int) ([]register.Message, error)
+	Filed(ctx context.Context, scope access.Scope, before int64, limit int) ([]register.Filed, error)
 	Retry(ctx context.Context, submission, job int64, now time.Time) error
-	RetryAll(ctx context.Context, intake int64, now time.Time) (int, error)
+	RetryAll(ctx context.Context, scope access.Scope, intake int64, now time.Time) (int, error)
 	WithdrawLinks(ctx context.Context, submission int64, now time.Time) error
 	Alive(ctx context.Context) error
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
 	Invitations(ctx context.Context, intake, before int64, limit int) ([]invite.Invitation, error)
-	SentInvitations(ctx context.Context, before int64, limit int) ([]invite.Invitation, error)
+	SentInvitations(ctx context.Context, scope access.Scope, before int64, limit int) ([]invite.Invitation, error)
 	RetryInvitation(ctx context.Context, intake, id int64, letter []plan.Step, now time.Time) error
 	WithdrawInvitation(ctx context.Context, intake, id int64, now time.Time) error
 }
@@ -66,6 +70,7 @@ type Records interface {
 // Server answers requests. All fields but Closing, Demo and StandIns are needed.
 type Server struct {
 	Office      *administer.Office
+	People      *people.People
 	Workshop    *workshop.Workshop
 	Counter     *receive.Counter
 	Uploads     *upload.Desk
@@ -255,7 +260,7 @@ func masked(path string) string {
 	if strings.HasPrefix(path, "/d/") {
 		return "/d/…"
 	}
-	for _, part := range []string{"/sent/", "/drafts/", "/receipts/"} {
+	for _, part := range []string{"/sent/", "/drafts/", "/receipts/", "/welcome/"} {
 		if i := strings.Index(path, part); i >= 0 {
 			return path[:i+len(part)] + "…"
 		}

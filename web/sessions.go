@@ -10,50 +10,12 @@ import (
 	"strings"
 	"time"
 
-	"github.com/gin-gonic/gin"
-
 	"amberseal/app/access"
-	"amberseal/app/administer"
+	"amberseal/app/people"
 	"amberseal/app/register"
 	"amberseal/core/link"
 	"amberseal/web/api"
 )
-
-// guard lets past who may do what the operation needs, as openapi.yaml names it. An operation that names nothing is for nobody.
-func (d *desk) guard(c *gin.Context) {
-	at := c.FullPath()
-	if !strings.HasPrefix(at, "/api/") { // pages and files have no permissions; what is personal in them is asked for by token
-		return
-	}
-	needs := access.Permission(api.Permissions[c.Request.Method+" "+at])
-	if needs == access.Public {
-		return
-	}
-	d.admit(c, needs)
-}
-
-// admit lets past who may do something.
-func (d *desk) admit(c *gin.Context, needs access.Permission) {
-	p, err := d.person(c.Request.Context())
-	switch {
-	case err != nil:
-		d.fail(c, err)
-	case p.ID == 0:
-		problem(c, pSignIn, http.StatusUnauthorized, "Sign in first.")
-	case !p.Role.May(needs):
-		problem(c, pRole, http.StatusForbidden, "Your role in this house, "+string(p.Role)+", does not allow that. Ask its owner.")
-	}
-}
-
-// unnamed are the routes of the interface that openapi.yaml gives no permission.
-func unnamed(routes gin.RoutesInfo) (out []string) {
-	for _, r := range routes {
-		if at := r.Method + " " + r.Path; strings.HasPrefix(r.Path, "/api/") && api.Permissions[at] == "" {
-			out = append(out, at)
-		}
-	}
-	return out
-}
 
 // Sessions end after a week without use, and after a month.
 const (
@@ -63,17 +25,20 @@ const (
 )
 
 // person is who is signed in, or nobody. A session ends with a new password and with its person.
-func (d *desk) person(ctx context.Context) (administer.Person, error) {
+func (d *desk) person(ctx context.Context) (people.Person, error) {
 	if !d.sessions.Exists(ctx, "person") {
-		return administer.Person{}, nil
+		return people.Person{}, nil
 	}
 	now, seen := d.Now(), time.UnixMicro(d.sessions.GetInt64(ctx, "seen"))
-	p, err := d.Office.Store.Person(ctx, d.sessions.GetInt64(ctx, "person"))
+	p, err := d.People.Store.Person(ctx, d.sessions.GetInt64(ctx, "person"))
 	if errors.Is(err, register.NotFound) || err == nil && p.Generation != d.sessions.GetInt(ctx, "generation") || now.Sub(seen) > sessionIdle {
-		return administer.Person{}, d.sessions.Destroy(ctx)
+		return people.Person{}, d.sessions.Destroy(ctx)
 	}
-	if now.Sub(seen) > seenEvery {
+	if err == nil && now.Sub(seen) > seenEvery {
 		d.sessions.Put(ctx, "seen", now.UnixMicro())
+		if err := d.People.Store.SawPerson(ctx, p.ID, now); err != nil { // looking is possible all the same
+			d.Log.Warn("when somebody was here could not be written down", "error", err)
+		}
 	}
 	return p, err
 }
@@ -89,12 +54,15 @@ func (d *desk) session(ctx context.Context) (api.Session, error) {
 		return api.Session{}, err
 	}
 	p, err := d.person(ctx)
-	s := api.Session{House: h.Name, SignedIn: p.ID != 0, May: []api.SessionMay{}}
+	s := api.Session{House: h.Name, SignedIn: p.ID != 0, May: []api.Permission{}, Somewhere: []api.Permission{}}
 	if s.SignedIn {
-		s.Name, s.Role = &p.Name, optional(api.SessionRole(p.Role))
+		s.Name, s.Email, s.Role = &p.Name, &p.Email, optional(api.Role(p.Role))
 		for _, x := range access.Permissions {
 			if p.Role.May(x) {
-				s.May = append(s.May, api.SessionMay(x))
+				s.May = append(s.May, api.Permission(x))
+			}
+			if !p.Who().Scope(x).Empty() {
+				s.Somewhere = append(s.Somewhere, api.Permission(x))
 			}
 		}
 	} else {
@@ -151,9 +119,9 @@ func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignI
 			return slowed, nil
 		}
 	}
-	p, err := d.Office.SignIn(req.Context(), account, r.Body.Password)
+	p, err := d.People.SignIn(req.Context(), account, r.Body.Password)
 	leave(err != nil)
-	if errors.Is(err, administer.ErrSignIn) {
+	if errors.Is(err, people.ErrSignIn) {
 		d.Log.Warn("a sign-in failed", "account", account, "from", d.client(req))
 		return api.SignIn401ApplicationProblemPlusJSONResponse{
 			ProblemApplicationProblemPlusJSONResponse: api.ProblemApplicationProblemPlusJSONResponse(problemOf(pPassword, http.StatusUnauthorized, sentence(err))),
@@ -164,18 +132,26 @@ func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignI
 	}
 	d.brakes.signingIn.giveBack(from)
 	d.Log.Info("signed in", "account", account, "from", d.client(req))
-	if err := d.sessions.RenewToken(ctx); err != nil { // a token from before the sign-in must not work
+	if err := d.begin(ctx, p); err != nil {
 		return nil, err
 	}
-	d.sessions.Put(ctx, "person", p.ID)
-	d.sessions.Put(ctx, "generation", p.Generation)
-	d.sessions.Put(ctx, "seen", d.Now().UnixMicro())
 	name := link.NewRef(rand.Reader)
 	http.SetCookie(answer(ctx), &http.Cookie{
 		Name: deviceCookie, Value: name + "." + d.deviceProof(name, account), Path: "/api/session", MaxAge: int(deviceLasts.Seconds()), HttpOnly: true, Secure: d.Secure, SameSite: http.SameSiteStrictMode,
 	})
 	s, err := d.session(ctx)
 	return api.SignIn200JSONResponse(s), err
+}
+
+// begin begins a session of somebody.
+func (d *desk) begin(ctx context.Context, p people.Person) error {
+	if err := d.sessions.RenewToken(ctx); err != nil { // a token from before the sign-in must not work
+		return err
+	}
+	d.sessions.Put(ctx, "person", p.ID)
+	d.sessions.Put(ctx, "generation", p.Generation)
+	d.sessions.Put(ctx, "seen", d.Now().UnixMicro())
+	return d.People.Store.SawPerson(ctx, p.ID, d.Now())
 }
 
 func (d *desk) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.SignOutResponseObject, error) {

@@ -10,6 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"amberseal/app/access"
 	"amberseal/app/produce"
 	"amberseal/app/register"
 	"amberseal/app/workshop"
@@ -132,11 +133,26 @@ func (d *desk) findings(ctx context.Context, i workshop.Intake) finding.List {
 	return l
 }
 
+// counted is an intake without the counts of what came in, for who may not read that.
+func counted(who access.Who, i workshop.Intake) workshop.Intake {
+	if !who.MayOn(access.Records, i.ID) {
+		i.Submissions, i.Unfinished, i.Failed = 0, 0, 0
+	}
+	return i
+}
+
 func (d *desk) intake(ctx context.Context, i workshop.Intake) api.Intake {
+	who := whoIs(ctx)
+	i = counted(who, i)
 	out := api.Intake{
 		Id: i.ID, Design: i.Design, Address: optional(i.Address), Revision: i.Revision, Version: i.Version, Changed: i.Changed(), State: api.IntakeState(i.State),
 		Updated: i.Updated, Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed,
-		Findings: d.findings(ctx, i), Givens: phrase.Givens(),
+		Findings: d.findings(ctx, i), Givens: phrase.Givens(), May: []api.Permission{},
+	}
+	for _, p := range access.Permissions {
+		if who.MayOn(p, i.ID) {
+			out.May = append(out.May, api.Permission(p))
+		}
 	}
 	if !i.Opened.IsZero() {
 		out.Opened = &i.Opened
@@ -162,13 +178,14 @@ func (d *desk) line(ctx context.Context, i workshop.Intake) api.IntakeLine {
 }
 
 func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) (api.ListIntakesResponseObject, error) {
-	all, err := d.Workshop.Store.Intakes(ctx)
+	who := whoIs(ctx)
+	all, err := d.Workshop.Store.Intakes(ctx, who.Scope(access.Look))
 	if err != nil {
 		return nil, err
 	}
 	out := make(api.ListIntakes200JSONResponse, 0, len(all))
 	for _, i := range all {
-		out = append(out, d.line(ctx, i))
+		out = append(out, d.line(ctx, counted(who, i)))
 	}
 	return out, nil
 }
@@ -279,6 +296,9 @@ func (d *desk) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts
 	}
 	if r.Answers == "submission" && r.Submission != nil {
 		s, _, err := d.Records.Submission(ctx, *r.Submission)
+		if err == nil && !whoIs(ctx).MayOn(access.Records, s.IntakeID) { // what came in is not for who only designs
+			err = register.NotFound
+		}
 		if err != nil {
 			return facts, err
 		}

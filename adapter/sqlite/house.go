@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"time"
 
-	"amberseal/app/administer"
 	"amberseal/core/words/house"
 )
 
@@ -45,37 +44,6 @@ func (d *DB) SetHouse(ctx context.Context, h house.House) error {
 		_, err := tx.Exec("INSERT INTO house (id, body) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET body = excluded.body", body)
 		return err
 	})
-}
-
-// AddPerson adds somebody, or replaces the name, role and password of the same address; its sessions end then.
-func (d *DB) AddPerson(ctx context.Context, p administer.Person, hash string, now time.Time) error {
-	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec(`INSERT INTO person (email, name, role, hash, created) VALUES (?, ?, ?, ?, ?)
-		  ON CONFLICT (email) DO UPDATE SET name = excluded.name, role = excluded.role, hash = excluded.hash, generation = generation + 1`, p.Email, p.Name, p.Role, hash, micros(now))
-		return err
-	})
-}
-
-// PersonByEmail finds somebody and the hash of their password.
-func (d *DB) PersonByEmail(ctx context.Context, email string) (administer.Person, string, error) {
-	var p administer.Person
-	var hash string
-	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, role, generation, hash FROM person WHERE email = ?", email).Scan(&p.ID, &p.Email, &p.Name, &p.Role, &p.Generation, &hash)
-	return p, hash, found(err)
-}
-
-// Person finds somebody.
-func (d *DB) Person(ctx context.Context, id int64) (administer.Person, error) {
-	var p administer.Person
-	err := d.read.QueryRowContext(ctx, "SELECT id, email, name, role, generation FROM person WHERE id = ?", id).Scan(&p.ID, &p.Email, &p.Name, &p.Role, &p.Generation)
-	return p, found(err)
-}
-
-// People counts them.
-func (d *DB) People(ctx context.Context) (int, error) {
-	var n int
-	err := d.read.QueryRowContext(ctx, "SELECT count(*) FROM person").Scan(&n)
-	return n, err
 }
 
 // Picture gives a picture's file.

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"amberseal/app/access"
 	"amberseal/app/receive"
 	"amberseal/app/workshop"
 	"amberseal/core/intake"
@@ -43,9 +44,10 @@ func scanIntake(r scanner) (workshop.Intake, error) {
 	return i, nil
 }
 
-// Intakes lists all, the last changed first.
-func (d *DB) Intakes(ctx context.Context) ([]workshop.Intake, error) {
-	r, err := d.read.QueryContext(ctx, openJobs+intakeColumns+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000")
+// Intakes lists those of a scope, the last changed first.
+func (d *DB) Intakes(ctx context.Context, scope access.Scope) ([]workshop.Intake, error) {
+	where, args := among([]string{"1"}, nil, "i.id", scope)
+	r, err := d.read.QueryContext(ctx, openJobs+intakeColumns+" WHERE "+strings.Join(where, " AND ")+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000", args...)
 	return rows(r, err, func(r *sql.Rows) (workshop.Intake, error) { return scanIntake(r) })
 }
 

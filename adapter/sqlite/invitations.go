@@ -5,8 +5,10 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
+	"strings"
 	"time"
 
+	"amberseal/app/access"
 	"amberseal/app/invite"
 	"amberseal/app/receive"
 	"amberseal/app/register"
@@ -80,8 +82,9 @@ func (d *DB) Invitations(ctx context.Context, intake, before int64, limit int) (
 }
 
 // SentInvitations gives those of all intakes that went out, the newest first.
-func (d *DB) SentInvitations(ctx context.Context, before int64, limit int) ([]invite.Invitation, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE n.sent > 0 AND n.id < ? ORDER BY n.id DESC LIMIT ?", fromTop(before), limit)
+func (d *DB) SentInvitations(ctx context.Context, scope access.Scope, before int64, limit int) ([]invite.Invitation, error) {
+	where, args := among([]string{"n.sent > 0", "n.id < ?"}, []any{fromTop(before)}, "n.intake", scope)
+	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE "+strings.Join(where, " AND ")+" ORDER BY n.id DESC LIMIT ?", append(args, limit)...)
 	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
 }
 

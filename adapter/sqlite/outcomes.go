@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"amberseal/app/access"
 	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/plan"
@@ -177,8 +178,10 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 		}
 		return id, err
 	case *register.InvitationSent:
-		if _, err := tx.Exec("UPDATE invitation SET sent = ? WHERE id = ?", micros(x.At), s.ID); err != nil {
-			return 0, err
+		if s.About == plan.Invited {
+			if _, err := tx.Exec("UPDATE invitation SET sent = ? WHERE id = ?", micros(x.At), s.ID); err != nil {
+				return 0, err
+			}
 		}
 		return 0, addRecipients(tx, []string{x.Email}, x.At)
 	}
@@ -286,10 +289,14 @@ func noneFound(n int) error {
 
 // RetryAll makes all failed jobs of submissions due now, of one intake where it is not 0, and says how many those are. Jobs for which
 // a letter may have arrived wait for a decision of their own.
-func (d *DB) RetryAll(ctx context.Context, intake int64, now time.Time) (int, error) {
+func (d *DB) RetryAll(ctx context.Context, scope access.Scope, intake int64, now time.Time) (int, error) {
 	count := 0
 	err := d.do(ctx, func(tx txn) error {
-		r, err := tx.Query(tryNow+"state = 'failed' AND about = 'submission' AND unsure = 0 AND (?2 = 0 OR share = ?2) RETURNING "+jobColumns, micros(now), intake)
+		where, args := among([]string{"state = 'failed' AND about = 'submission' AND unsure = 0"}, []any{micros(now)}, "share", scope)
+		if intake != 0 {
+			where, args = append(where, "share = ?"), append(args, intake)
+		}
+		r, err := tx.Query(tryNow+strings.Join(where, " AND ")+" RETURNING "+jobColumns, args...)
 		jobs, err := rows(r, err, scanJob)
 		if err != nil {
 			return err

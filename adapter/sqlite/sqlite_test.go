@@ -18,6 +18,7 @@ import (
 	"github.com/pressly/goose/v3"
 
 	"amberseal/adapter/sqlite"
+	"amberseal/app/access"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/work"
@@ -115,7 +116,7 @@ func TestManyAtOnce(t *testing.T) {
 	var readers, all sync.WaitGroup
 	readers.Go(func() {
 		for reading.Err() == nil {
-			for _, e := range h.all(t, register.Query{}) {
+			for _, e := range h.all(t, register.Query{Scope: access.Everywhere}) {
 				if len(e.Jobs) == 0 {
 					t.Errorf("%s has no jobs yet", e.Number)
 				}
@@ -155,7 +156,7 @@ func TestManyAtOnce(t *testing.T) {
 	if accepted.Load() != members || taken.Load() != members*(senders-1)*2 {
 		t.Errorf("%d were taken in and %d refused", accepted.Load(), taken.Load())
 	}
-	entries := h.all(t, register.Query{})
+	entries := h.all(t, register.Query{Scope: access.Everywhere})
 	slices.Reverse(entries)
 	for i, e := range entries {
 		if want := fmt.Sprintf("GB-2026-%05d", i+1); e.Number != want {
@@ -255,7 +256,7 @@ func TestACorrectionOvertakesWork(t *testing.T) {
 	if x, err := h.Document(t.Context(), s.ID, quick.Key); err != nil || string(x.PDF) != "after" || x.Revision != 2 {
 		t.Errorf("the document is %q of revision %d: %v", x.PDF, x.Revision, err)
 	}
-	if all, err := h.Messages(t.Context(), s.ID, 0, 10); err != nil || len(all) != 1 || all[0].Subject != "Before" {
+	if all, err := h.Messages(t.Context(), access.Everywhere, s.ID, 0, 10); err != nil || len(all) != 1 || all[0].Subject != "Before" {
 		t.Errorf("on record are %+v: %v", all, err)
 	}
 	h.claim(t, plan.Notice) // the corrected one is still to be sent
@@ -330,7 +331,7 @@ func TestTheRegisterFindsWords(t *testing.T) {
 		"łucja": 2, "lucja brz": 0, "Łucja brz": 1, "jose nunez": 1, "pepe": 1, `o"neill`: 1, "and not": 1, `"`: 0, "*": 0, "agot": 1, "周": 1, "GB-2026-00003": 1,
 		"K5": 1, "nobody": 0, "who:x": 0, ") OR (": 0, strings.Repeat("word ", 300): 0,
 	} {
-		if got := len(h.all(t, register.Query{Words: words})); got != want {
+		if got := len(h.all(t, register.Query{Scope: access.Everywhere, Words: words})); got != want {
 			t.Errorf("%.30q finds %d, want %d", words, got, want)
 		}
 	}

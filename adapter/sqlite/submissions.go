@@ -12,6 +12,7 @@ import (
 	"time"
 	"unicode"
 
+	"amberseal/app/access"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/core/intake"
@@ -196,6 +197,7 @@ func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, e
 		from = "submission_words w CROSS JOIN submission s ON s.id = w.rowid JOIN intake i ON i.id = s.intake"
 		where, args = append(where, "submission_words MATCH ?"), append(args, ftsWords(q.Words))
 	}
+	where, args = among(where, args, "s.intake", q.Scope)
 	if q.Intake != 0 {
 		where, args = append(where, "s.intake = ?"), append(args, q.Intake)
 	}
@@ -259,17 +261,44 @@ func ftsWords(s string) string {
 	return strings.Join(out, " ")
 }
 
-// Count counts; All stops at 10,000. Whatever failed is open.
-func (d *DB) Count(ctx context.Context) (register.Counts, error) {
-	r, err := d.prepared(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission LIMIT 10000)),
-	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission')),
-	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission')),
-	  (SELECT count(*) FROM intake)`)
+// among adds the condition that an intake is in a scope, where that leaves any out.
+func among(where []string, args []any, column string, s access.Scope) ([]string, []any) {
+	if s.All {
+		return where, args
+	}
+	if len(s.Intakes) == 0 {
+		return append(where, "0"), args
+	}
+	for _, id := range s.Intakes {
+		args = append(args, id)
+	}
+	return append(where, column+" IN (?"+strings.Repeat(", ?", len(s.Intakes)-1)+")"), args
+}
+
+// Count counts what is in a scope; All stops at 10,000. Whatever failed is open.
+func (d *DB) Count(ctx context.Context, scope access.Scope) (register.Counts, error) {
+	var args []any
+	of := func(column string) string {
+		var where []string
+		if where, args = among(where, args, column, scope); len(where) == 0 {
+			return "1"
+		}
+		return where[0]
+	}
+	r, err := d.prepared(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission WHERE `+of("intake")+` LIMIT 10000)),
+	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission' AND `+of("share")+`)),
+	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission' AND `+of("share")+`)),
+	  (SELECT count(*) FROM intake WHERE `+of("id")+`)`, args...)
 	return one(r, err, func(r *sql.Rows) (c register.Counts, err error) {
 		err = r.Scan(&c.All, &c.Failed, &c.Unfinished, &c.Intakes)
 		c.Unfinished -= c.Failed
 		return c, err
 	})
+}
+
+// IntakeOf tells to which intake a submission belongs.
+func (d *DB) IntakeOf(ctx context.Context, submission int64) (id int64, err error) {
+	return id, found(d.read.QueryRowContext(ctx, "SELECT intake FROM submission WHERE id = ?", submission).Scan(&id))
 }
 
 // Submission finds one with the design it answered.
@@ -351,9 +380,9 @@ func (d *DB) Genuine(ctx context.Context, code, sum string) (register.Genuine, e
 	return g, found(err)
 }
 
-// Messages gives a page of what was sent, the newest first; of one submission when it is not 0.
-func (d *DB) Messages(ctx context.Context, submission, before int64, limit int) ([]register.Message, error) {
-	where, args := []string{"1"}, []any{}
+// Messages gives a page of what was sent in a scope, the newest first; of one submission when it is not 0.
+func (d *DB) Messages(ctx context.Context, scope access.Scope, submission, before int64, limit int) ([]register.Message, error) {
+	where, args := among([]string{"1"}, []any{}, "s.intake", scope)
 	if submission != 0 { // one statement for both would read every message there is
 		where, args = append(where, "m.submission = ?"), append(args, submission)
 	}
@@ -373,11 +402,12 @@ func (d *DB) Messages(ctx context.Context, submission, before int64, limit int) 
 	})
 }
 
-// Filed gives a page of what lies in the cabinet, the newest first.
-func (d *DB) Filed(ctx context.Context, before int64, limit int) ([]register.Filed, error) {
+// Filed gives a page of what lies in the cabinet of a scope, the newest first.
+func (d *DB) Filed(ctx context.Context, scope access.Scope, before int64, limit int) ([]register.Filed, error) {
+	where, args := among([]string{"f.id < ?"}, []any{fromTop(before)}, "s.intake", scope)
 	r, err := d.read.QueryContext(ctx, `SELECT f.id, f.submission, s.number, i.name, f.path, f.size, f.at
 	  FROM filed f JOIN submission s ON s.id = f.submission JOIN intake i ON i.id = s.intake
-	  WHERE f.id < ? ORDER BY f.id DESC LIMIT ?`, fromTop(before), limit)
+	  WHERE `+strings.Join(where, " AND ")+` ORDER BY f.id DESC LIMIT ?`, append(args, limit)...)
 	return rows(r, err, func(r *sql.Rows) (register.Filed, error) {
 		var x register.Filed
 		var at int64

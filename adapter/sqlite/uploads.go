@@ -47,3 +47,8 @@ func takeUploads(tx txn, submission int64, files []form.File) error {
 	}
 	return nil
 }
+
+// IntakeOfUpload tells for which intake a file was sent.
+func (d *DB) IntakeOfUpload(ctx context.Context, id string) (intake int64, err error) {
+	return intake, found(d.read.QueryRowContext(ctx, "SELECT intake FROM upload WHERE id = ?", id).Scan(&intake))
+}

@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"amberseal/adapter/sqlite"
+	"amberseal/app/access"
 	"amberseal/app/invite"
 	"amberseal/app/receive"
 	"amberseal/app/register"
@@ -138,7 +139,7 @@ func TestWhatIsKept(t *testing.T) {
 			t.Errorf("%s gives %v, want a finding at %s", wrong.answers, err, wrong.place)
 		}
 	}
-	if n, err := d.db.Count(t.Context()); err != nil || n.All != 0 {
+	if n, err := d.db.Count(t.Context(), access.Everywhere); err != nil || n.All != 0 {
 		t.Fatalf("%d were taken in: %v", n.All, err)
 	}
 	for answers, want := range map[string]string{

@@ -28,6 +28,7 @@ const (
 	Unlinked  FactKind = "links withdrawn"
 	Invited   FactKind = "invited"
 	Withdrawn FactKind = "withdrawn" // an invitation
+	Removed   FactKind = "removed"   // somebody who worked in the house
 	Told      FactKind = "told"      // words of a time before facts were kept
 )
 

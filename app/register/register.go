@@ -7,6 +7,7 @@ import (
 	"errors"
 	"time"
 
+	"amberseal/app/access"
 	"amberseal/core/ask/form"
 	"amberseal/core/plan"
 )
@@ -129,7 +130,7 @@ type Filed struct {
 // Fact says that the document was filed.
 func (f *Filed) Fact() Fact { return Fact{Kind: Stored} }
 
-// InvitationSent is an invitation that went out.
+// InvitationSent is an invitation to answer a form, or to work in the house, that went out.
 type InvitationSent struct {
 	Email string
 	At    time.Time
@@ -167,6 +168,7 @@ func (e Entry) State() State {
 // Query is what the register is asked for. Before is the last ID of the page before, 0 for the
 // first page.
 type Query struct {
+	Scope  access.Scope // of which intakes
 	Intake int64
 	State  string // "failed", "unfinished" or "" for all
 	Words  string

@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"amberseal/adapter/sqlite"
+	"amberseal/app/access"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/work"
@@ -114,7 +115,7 @@ func (h *house) submit(t *testing.T, n int) {
 // states counts the submissions in each state.
 func (h *house) states(t *testing.T) map[register.State]int {
 	t.Helper()
-	entries, err := h.Entries(t.Context(), register.Query{Limit: 1000})
+	entries, err := h.Entries(t.Context(), register.Query{Scope: access.Everywhere, Limit: 1000})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -176,10 +177,10 @@ func TestPausesGrowUntilItIsGivenUp(t *testing.T) {
 		if got := h.states(t); got[register.Failed] != 1 {
 			t.Errorf("what was given up went on by itself: %v", got)
 		}
-		if n, err := h.RetryAll(t.Context(), 99, time.Now()); n != 0 || err != nil {
+		if n, err := h.RetryAll(t.Context(), access.Everywhere, 99, time.Now()); n != 0 || err != nil {
 			t.Errorf("another intake has %d failed steps: %v", n, err)
 		}
-		if n, err := h.RetryAll(t.Context(), 0, time.Now()); n != 1 || err != nil {
+		if n, err := h.RetryAll(t.Context(), access.Everywhere, 0, time.Now()); n != 1 || err != nil {
 			t.Fatal(n, err)
 		}
 		h.crew.Wake()
@@ -233,7 +234,7 @@ func TestAnOutageCostsNoAttempt(t *testing.T) {
 		if got := h.states(t); got[register.Done] != 30 {
 			t.Errorf("20 seconds after an outage: %v", got)
 		}
-		if all, err := h.Messages(t.Context(), 0, 0, 100); err != nil || len(all) != 30 {
+		if all, err := h.Messages(t.Context(), access.Everywhere, 0, 0, 100); err != nil || len(all) != 30 {
 			t.Errorf("%d letters went out: %v", len(all), err)
 		}
 	})
@@ -328,7 +329,7 @@ func TestCopiesHaveABound(t *testing.T) {
 		if s := h.notice(t, 1); s.State != register.Failed || !strings.Contains(s.Reason, "may have arrived") {
 			t.Errorf("the step is %+v", s)
 		}
-		if n, err := h.RetryAll(t.Context(), 0, time.Now()); n != 0 || err != nil {
+		if n, err := h.RetryAll(t.Context(), access.Everywhere, 0, time.Now()); n != 0 || err != nil {
 			t.Errorf("%d were tried again with all others: %v", n, err)
 		}
 	})

@@ -14,6 +14,7 @@ import (
 	"strings"
 	"time"
 
+	"amberseal/app/access"
 	"amberseal/app/register"
 	"amberseal/core/ask/form"
 	"amberseal/core/intake"
@@ -63,7 +64,7 @@ func (f Faulty) Error() string { return f.Findings.Err().Error() }
 
 // Store is where intakes are kept.
 type Store interface {
-	Intakes(ctx context.Context) ([]Intake, error)
+	Intakes(ctx context.Context, scope access.Scope) ([]Intake, error)
 	Intake(ctx context.Context, id int64) (Intake, error)
 	AddIntake(ctx context.Context, d intake.Design, now time.Time) (Intake, error)
 	SetDesign(ctx context.Context, id int64, revision int, d intake.Design, now time.Time) (Intake, error)

@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"amberseal/adapter/sqlite"
+	"amberseal/app/access"
 	"amberseal/app/register"
 	"amberseal/app/workshop"
 	"amberseal/core/ask/form"
@@ -144,7 +145,7 @@ func TestManyDesigners(t *testing.T) {
 		})
 	}
 	all.Wait()
-	list, err := w.Store.Intakes(t.Context())
+	list, err := w.Store.Intakes(t.Context(), access.Everywhere)
 	if err != nil || len(list) != 12 {
 		t.Fatal(len(list), err)
 	}

@@ -9,6 +9,7 @@ import (
 	"maps"
 	"net/http"
 	"os"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -18,6 +19,8 @@ import (
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/getkin/kin-openapi/routers"
 	"github.com/getkin/kin-openapi/routers/legacy"
+
+	"amberseal/demo"
 )
 
 // description is the API's description, read by a library of its own, and stricter than it was written: an answer may have
@@ -319,6 +322,7 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 	v.refused(404, "GET", "/api/pictures/none.png", nil)
 	v.refused(404, "GET", "/api/uploads/none", nil)
 	v.refused(404, "POST", "/api/public/intakes/nowhere/preview", object{"answers": object{}})
+	visitPeople(t, h, v)
 	v.well("DELETE", "/api/session", nil, nil)
 	for name := range operations(v.doc) {
 		// Only a letter that failed is tried again: e2e/form.spec.ts. The stream of events has no end: house_test.go.
@@ -333,7 +337,7 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 func TestEveryDoorIsLocked(t *testing.T) {
 	h := startProgram(t)
 	for name, op := range operations(description(t)) {
-		if strings.HasPrefix(op.path, "/api/public/") || op.path == "/api/session" {
+		if strings.HasPrefix(op.path, "/api/public/") || strings.HasPrefix(op.path, "/api/welcome/") || op.path == "/api/session" {
 			continue
 		}
 		path := strings.NewReplacer("{id}", "1", "{step}", "1", "{version}", "1", "{invitation}", "1").Replace(op.path)
@@ -392,4 +396,57 @@ func TestBodiesThatMeanNothing(t *testing.T) {
 	if status, _ := h.try("GET", "/healthz", nil); status != 200 {
 		t.Errorf("the program is not well: %d", status)
 	}
+}
+
+// visitPeople asks somebody in, who chooses a password by the letter's link, changes it, and is let go.
+func visitPeople(t *testing.T, h *running, v *visitor) {
+	t.Helper()
+	type object = map[string]any
+	entry := object{"name": "Wanda Reed", "role": "guest", "intakes": []object{{"intake": 1, "role": "staff"}}}
+	var p struct {
+		ID    int
+		State string
+	}
+	v.well("POST", "/api/people", object{"email": "wanda@reed.example", "entry": entry}, &p)
+	v.refused(409, "POST", "/api/people", object{"email": "wanda@reed.example", "entry": entry})
+	v.refused(422, "POST", "/api/people", object{"email": "nobody", "entry": entry})
+	at := fmt.Sprintf("/api/people/%d", p.ID)
+	v.well("POST", at+"/letter", nil, nil)
+	var token string
+	link := regexp.MustCompile(`/welcome/([\w-]{32})`)
+	soon(t, 20*time.Second, "the later letter came", func() bool {
+		for _, m := range h.mailTo("wanda@reed.example") {
+			_, raw := h.try("GET", "/standin/mailbox/messages/"+m.ID, nil)
+			if found := link.FindSubmatch(raw); found != nil {
+				if status, _ := h.try("GET", "/api/welcome/"+string(found[1]), nil); status == 200 {
+					token = string(found[1])
+				}
+			}
+		}
+		return token != ""
+	})
+	v.well("GET", "/api/welcome/"+token, nil, nil)
+	v.refused(409, "GET", "/api/welcome/none", nil)
+	entry["role"] = "auditor"
+	v.well("PUT", at, entry, &p)
+	v.refused(404, "PUT", "/api/people/9999", entry)
+	v.well("DELETE", at+"/sessions", nil, nil) // which makes the letter's link void, too
+	v.refused(409, "POST", "/api/welcome/"+token, object{"password": "a long enough phrase"})
+	var all []struct {
+		ID   int
+		Self bool
+		Role string
+	}
+	v.well("GET", "/api/people", nil, &all)
+	for _, x := range all {
+		if x.Self {
+			v.refused(409, "PUT", fmt.Sprintf("/api/people/%d", x.ID), object{"name": "Ottoline Marsh", "role": "staff", "intakes": []any{}})
+		}
+	}
+	v.well("DELETE", at, nil, nil)
+	v.refused(422, "PUT", "/api/session/password", object{"present": "not it", "next": "another long password"})
+	v.well("PUT", "/api/session/password", object{"present": demo.Password, "next": "another long password"}, nil)
+	v.well("PUT", "/api/session/password", object{"present": "another long password", "next": demo.Password}, nil)
+	v.well("DELETE", "/api/session/others", nil, nil)
+	v.well("GET", "/api/session", nil, nil)
 }

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"amberseal/adapter/sqlite"
+	"amberseal/app/access"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/core/ask/form"
@@ -47,7 +48,7 @@ func BenchmarkLanes(b *testing.B) {
 		if err != nil {
 			b.Fatal(err)
 		}
-		if err := demo.Furnish(b.Context(), p.server.Office, "http://127.0.0.1"); err != nil {
+		if err := demo.Furnish(b.Context(), p.server.Office, p.server.People, "http://127.0.0.1"); err != nil {
 			b.Fatal(err)
 		}
 		slugs := []string{lanesIntake(b, p, "Fresh"), lanesIntake(b, p, "Other"), lanesIntake(b, p, "Many")}
@@ -70,7 +71,7 @@ func BenchmarkLanes(b *testing.B) {
 		}
 		all.Wait()
 		beside := fresh(b, p, slugs[:2], 30*time.Second)
-		counts, err := p.db.Count(b.Context())
+		counts, err := p.db.Count(b.Context(), access.Everywhere)
 		if err != nil || counts.Unfinished < 100 {
 			b.Errorf("the bulk run had ended before: %+v, %v", counts, err)
 		}
@@ -117,7 +118,7 @@ func fresh(b *testing.B, p *program, slugs []string, lasts time.Duration) [2]flo
 		time.Sleep(time.Until(begun.Add(time.Duration(n+1) * 100 * time.Millisecond)))
 	}
 	time.Sleep(5 * time.Second)
-	all, err := p.db.Entries(b.Context(), register.Query{Limit: 20_000})
+	all, err := p.db.Entries(b.Context(), register.Query{Scope: access.Everywhere, Limit: 20_000})
 	if err != nil {
 		b.Fatal(err)
 	}

@@ -32,6 +32,7 @@ import (
 	"amberseal/app/file"
 	"amberseal/app/invite"
 	"amberseal/app/notify"
+	"amberseal/app/people"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/sweep"
@@ -137,6 +138,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 			plan.Notice:     notify.Hand(dossiers, post, p.db, time.Now),
 			plan.Filing:     file.Hand(dossiers, p.cabinet, time.Now),
 			plan.Invitation: invite.Hand(p.db, p.secret, post, names, time.Now),
+			plan.Welcoming:  people.Hand(p.db, p.secret, post, time.Now),
 			plan.Sweep:      sweep.Hand(p.db, time.Now),
 		},
 		Slots: map[string]int{plan.Press: 3, plan.Mail: mailConnections, plan.Cabinet: 4},
@@ -153,8 +155,10 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		return err
 	}
 	p.server = &web.Server{
-		Office: &administer.Office{Store: p.db, Now: time.Now}, Workshop: &workshop.Workshop{Store: p.db, Now: time.Now},
-		Counter: counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: &invite.Desk{Store: p.db, Now: time.Now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join, Examples: examples,
+		Office:   &administer.Office{Store: p.db, Now: time.Now},
+		People:   &people.People{Store: p.db, Secret: p.secret, Now: time.Now, Wake: p.crew.Wake},
+		Workshop: &workshop.Workshop{Store: p.db, Now: time.Now},
+		Counter:  counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now}, Invitations: &invite.Desk{Store: p.db, Now: time.Now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join, Examples: examples,
 		Records: p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}
 	return nil
@@ -375,12 +379,12 @@ func serve(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 	}
 	defer p.close()
 	p.server.Secure, p.server.Proxies = *https, trusted
-	people, err := p.db.People(ctx)
+	staff, err := p.db.People(ctx)
 	if err != nil {
 		return err
 	}
 	fmt.Fprintf(stdout, "Amber Seal answers at http://%s\n", l.Addr())
-	if people == 0 {
+	if len(staff) == 0 {
 		fmt.Fprintf(stdout, "Nobody can sign in yet. Stop this and run: amberseal person --data %s --email you@house.example --name \"Your Name\"\n", *data)
 	}
 	return p.serveUntilDone(ctx, l)
@@ -437,17 +441,17 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 
 // furnish fills a demo that is not yet there.
 func furnish(ctx context.Context, p *program, site string, empty bool) error {
-	people, err := p.db.People(ctx)
-	if err != nil || people > 0 {
+	staff, err := p.db.People(ctx)
+	if err != nil || len(staff) > 0 {
 		return err
 	}
-	if err := demo.Furnish(ctx, p.server.Office, site); err != nil {
+	if err := demo.Furnish(ctx, p.server.Office, p.server.People, site); err != nil {
 		return err
 	}
 	if empty {
 		return nil
 	}
-	return demo.Fill(ctx, p.server.Workshop, p.server.Counter)
+	return demo.Fill(ctx, p.server.Workshop, p.server.People, p.server.Counter)
 }
 
 // readPassword reads a line, without showing it where a person types.
@@ -468,7 +472,7 @@ func addPerson(ctx context.Context, args []string, stdout, stderr io.Writer) err
 	data := flags.String("data", "amberseal-data", "the `FOLDER` that holds everything")
 	email := flags.String("email", "", "the person's email `ADDRESS`")
 	name := flags.String("name", "", "the person's `NAME`")
-	role := flags.String("role", string(access.Owner), "what the person is: `ROLE` owner, designer, staff or auditor")
+	role := flags.String("role", string(access.Owner), "what the person is: `ROLE` owner, designer, staff, auditor or guest")
 	if err := parse(flags, args, stderr); err != nil {
 		return err
 	}
@@ -485,7 +489,8 @@ func addPerson(ctx context.Context, args []string, stdout, stderr io.Writer) err
 		return err
 	}
 	defer p.close()
-	if err := p.server.Office.AddPerson(ctx, administer.Person{Email: *email, Name: *name, Role: access.Role(*role)}, strings.TrimRight(password, "\r\n")); err != nil {
+	somebody := people.Person{Email: *email, Name: *name, Role: access.Role(*role)}
+	if err := p.server.People.Add(ctx, somebody, strings.TrimRight(password, "\r\n")); err != nil {
 		return err
 	}
 	fmt.Fprintf(stdout, "\n%s can sign in now.\n", *name)

@@ -24,6 +24,7 @@ const (
 	Read    Purpose = "read"    // read what was sent, and the documents that are for the respondent
 	Correct Purpose = "correct" // change what was sent
 	Invite  Purpose = "invite"  // answer a form once
+	Welcome Purpose = "welcome" // choose a password
 )
 
 // refBytes and proofBytes are the lengths of a token's two parts: what it is about, which is no secret, and the proof.

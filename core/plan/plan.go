@@ -20,7 +20,8 @@ const (
 	Notice     Kind = "notice"
 	Filing     Kind = "filing"
 	Invitation Kind = "invitation"
-	Sweep      Kind = "sweep" // forgets what is past its time
+	Welcoming  Kind = "welcome" // the letter to somebody who is to work in the house
+	Sweep      Kind = "sweep"   // forgets what is past its time
 )
 
 // About is the kind of thing that a step is about.
@@ -30,6 +31,7 @@ type About string
 const (
 	Submission About = "submission"
 	Invited    About = "invitation"
+	Person     About = "person"
 	House      About = "house"
 )
 
@@ -162,6 +164,11 @@ func Letter(many bool) []Step {
 		s.Lane = Bulk
 	}
 	return []Step{s}
+}
+
+// Welcome plans the letter to somebody who is to work in the house. Its link lapses, and with it the letter.
+func Welcome(lapses time.Time) []Step {
+	return []Step{{Kind: Welcoming, Key: "letter", Name: "Letter", Target: Mail, Expires: lapses}}
 }
 
 // Housekeeping plans what a house does by itself.

@@ -24,6 +24,13 @@ export const router = createRouter({
     },
     { path: '/post', component: () => import('./post/PostView.vue'), meta: { title: 'Post' } },
     { path: '/cabinet', component: () => import('./cabinet/CabinetView.vue'), meta: { title: 'Cabinet' } },
+    { path: '/house/people', component: () => import('./people/PeopleView.vue'), meta: { title: 'People' } },
+    { path: '/account', component: () => import('./account/AccountView.vue'), meta: { title: 'You' } },
+    {
+      path: '/welcome/:token',
+      component: () => import('./signin/WelcomeView.vue'),
+      meta: { title: 'Welcome', door: true },
+    },
     { path: '/house', component: () => import('./house/HouseView.vue'), meta: { title: 'House' } },
     { path: '/:rest(.*)', component: () => import('./parts/NothingHere.vue'), meta: { title: 'Nothing here' } },
   ],

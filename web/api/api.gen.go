@@ -77,6 +77,30 @@ func (e IntakeState) Valid() bool {
 	}
 }
 
+// Defines values for IntakeRoleRole.
+const (
+	IntakeRoleRoleAuditor  IntakeRoleRole = "auditor"
+	IntakeRoleRoleDesigner IntakeRoleRole = "designer"
+	IntakeRoleRoleOwner    IntakeRoleRole = "owner"
+	IntakeRoleRoleStaff    IntakeRoleRole = "staff"
+)
+
+// Valid indicates whether the value is a known member of the IntakeRoleRole enum.
+func (e IntakeRoleRole) Valid() bool {
+	switch e {
+	case IntakeRoleRoleAuditor:
+		return true
+	case IntakeRoleRoleDesigner:
+		return true
+	case IntakeRoleRoleOwner:
+		return true
+	case IntakeRoleRoleStaff:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for InvitationState.
 const (
 	InvitationStateFailed    InvitationState = "failed"
@@ -95,6 +119,81 @@ func (e InvitationState) Valid() bool {
 	case InvitationStateWaits:
 		return true
 	case InvitationStateWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Permission.
+const (
+	PermissionDesign  Permission = "design"
+	PermissionHandle  Permission = "handle"
+	PermissionHouse   Permission = "house"
+	PermissionLook    Permission = "look"
+	PermissionOpen    Permission = "open"
+	PermissionPeople  Permission = "people"
+	PermissionRecords Permission = "records"
+)
+
+// Valid indicates whether the value is a known member of the Permission enum.
+func (e Permission) Valid() bool {
+	switch e {
+	case PermissionDesign:
+		return true
+	case PermissionHandle:
+		return true
+	case PermissionHouse:
+		return true
+	case PermissionLook:
+		return true
+	case PermissionOpen:
+		return true
+	case PermissionPeople:
+		return true
+	case PermissionRecords:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PersonLetter.
+const (
+	PersonLetterFailed PersonLetter = "failed"
+	PersonLetterSent   PersonLetter = "sent"
+	PersonLetterWaits  PersonLetter = "waits"
+)
+
+// Valid indicates whether the value is a known member of the PersonLetter enum.
+func (e PersonLetter) Valid() bool {
+	switch e {
+	case PersonLetterFailed:
+		return true
+	case PersonLetterSent:
+		return true
+	case PersonLetterWaits:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PersonState.
+const (
+	Active  PersonState = "active"
+	Invited PersonState = "invited"
+	Lapsed  PersonState = "lapsed"
+)
+
+// Valid indicates whether the value is a known member of the PersonState enum.
+func (e PersonState) Valid() bool {
+	switch e {
+	case Active:
+		return true
+	case Invited:
+		return true
+	case Lapsed:
 		return true
 	default:
 		return false
@@ -173,54 +272,27 @@ func (e ReadFormulaJoin) Valid() bool {
 	}
 }
 
-// Defines values for SessionMay.
+// Defines values for Role.
 const (
-	SessionMayDesign  SessionMay = "design"
-	SessionMayHandle  SessionMay = "handle"
-	SessionMayHouse   SessionMay = "house"
-	SessionMayLook    SessionMay = "look"
-	SessionMayOpen    SessionMay = "open"
-	SessionMayRecords SessionMay = "records"
+	RoleAuditor  Role = "auditor"
+	RoleDesigner Role = "designer"
+	RoleGuest    Role = "guest"
+	RoleOwner    Role = "owner"
+	RoleStaff    Role = "staff"
 )
 
-// Valid indicates whether the value is a known member of the SessionMay enum.
-func (e SessionMay) Valid() bool {
+// Valid indicates whether the value is a known member of the Role enum.
+func (e Role) Valid() bool {
 	switch e {
-	case SessionMayDesign:
+	case RoleAuditor:
 		return true
-	case SessionMayHandle:
+	case RoleDesigner:
 		return true
-	case SessionMayHouse:
+	case RoleGuest:
 		return true
-	case SessionMayLook:
+	case RoleOwner:
 		return true
-	case SessionMayOpen:
-		return true
-	case SessionMayRecords:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for SessionRole.
-const (
-	Auditor  SessionRole = "auditor"
-	Designer SessionRole = "designer"
-	Owner    SessionRole = "owner"
-	Staff    SessionRole = "staff"
-)
-
-// Valid indicates whether the value is a known member of the SessionRole enum.
-func (e SessionRole) Valid() bool {
-	switch e {
-	case Auditor:
-		return true
-	case Designer:
-		return true
-	case Owner:
-		return true
-	case Staff:
+	case RoleStaff:
 		return true
 	default:
 		return false
@@ -512,18 +584,21 @@ type Intake struct {
 	Changed bool `json:"changed"`
 
 	// Design An intake as one file; see docs/design-format.md
-	Design      Design      `json:"design"`
-	Failed      int         `json:"failed"`
-	Findings    []Finding   `json:"findings"`
-	Givens      []Given     `json:"givens"`
-	Id          int64       `json:"id"`
-	Opened      *time.Time  `json:"opened,omitempty"`
-	Revision    int         `json:"revision"`
-	State       IntakeState `json:"state"`
-	Submissions int         `json:"submissions"`
-	Unfinished  int         `json:"unfinished"`
-	Updated     time.Time   `json:"updated"`
-	Version     int         `json:"version"`
+	Design   Design    `json:"design"`
+	Failed   int       `json:"failed"`
+	Findings []Finding `json:"findings"`
+	Givens   []Given   `json:"givens"`
+	Id       int64     `json:"id"`
+
+	// May what who asks may do with it
+	May         []Permission `json:"may"`
+	Opened      *time.Time   `json:"opened,omitempty"`
+	Revision    int          `json:"revision"`
+	State       IntakeState  `json:"state"`
+	Submissions int          `json:"submissions"`
+	Unfinished  int          `json:"unfinished"`
+	Updated     time.Time    `json:"updated"`
+	Version     int          `json:"version"`
 }
 
 // IntakeState defines model for Intake.State.
@@ -549,6 +624,15 @@ type IntakeLine struct {
 	Unfinished  int         `json:"unfinished"`
 	Updated     time.Time   `json:"updated"`
 }
+
+// IntakeRole A role on a single intake
+type IntakeRole struct {
+	Intake int64          `json:"intake"`
+	Role   IntakeRoleRole `json:"role"`
+}
+
+// IntakeRoleRole defines model for IntakeRole.Role.
+type IntakeRoleRole string
 
 // Invitation defines model for Invitation.
 type Invitation struct {
@@ -644,6 +728,47 @@ type PathFinding struct {
 
 // Payee defines model for Payee.
 type Payee = paper.Payee
+
+// Permission defines model for Permission.
+type Permission string
+
+// Person defines model for Person.
+type Person struct {
+	Email   string       `json:"email"`
+	Id      int64        `json:"id"`
+	Intakes []IntakeRole `json:"intakes"`
+	Invited *time.Time   `json:"invited,omitempty"`
+
+	// Letter where the last letter stands
+	Letter *PersonLetter `json:"letter,omitempty"`
+	Name   string        `json:"name"`
+
+	// Reason why it has not gone
+	Reason *string `json:"reason,omitempty"`
+	Role   Role    `json:"role"`
+
+	// Seen to the hour
+	Seen *time.Time `json:"seen,omitempty"`
+
+	// Self It is who asks
+	Self bool `json:"self"`
+
+	// State lapsed: the link of the letter opens nothing any more
+	State PersonState `json:"state"`
+}
+
+// PersonLetter where the last letter stands
+type PersonLetter string
+
+// PersonState lapsed: the link of the letter opens nothing any more
+type PersonState string
+
+// PersonEntry defines model for PersonEntry.
+type PersonEntry struct {
+	Intakes []IntakeRole `json:"intakes"`
+	Name    string       `json:"name"`
+	Role    Role         `json:"role"`
+}
 
 // Phrase defines model for Phrase.
 type Phrase = phrase.Phrase
@@ -792,6 +917,9 @@ type RegisterPage struct {
 	Unfinished int     `json:"unfinished"`
 }
 
+// Role defines model for Role.
+type Role string
+
 // Running defines model for Running.
 type Running = paper.Running
 
@@ -801,20 +929,18 @@ type Series = paper.Series
 // Session defines model for Session.
 type Session struct {
 	Demo  *Credentials `json:"demo,omitempty"`
+	Email *string      `json:"email,omitempty"`
 	House string       `json:"house"`
 
-	// May what the signed-in person may do
-	May      []SessionMay `json:"may"`
+	// May what the signed-in person may do in the whole house
+	May      []Permission `json:"may"`
 	Name     *string      `json:"name,omitempty"`
-	Role     *SessionRole `json:"role,omitempty"`
+	Role     *Role        `json:"role,omitempty"`
 	SignedIn bool         `json:"signedIn"`
+
+	// Somewhere and what on some intake
+	Somewhere []Permission `json:"somewhere"`
 }
-
-// SessionMay defines model for Session.May.
-type SessionMay string
-
-// SessionRole defines model for Session.Role.
-type SessionRole string
 
 // Sheet defines model for Sheet.
 type Sheet = produce.Sheet
@@ -993,6 +1119,12 @@ type ListMessagesParams struct {
 	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
 }
 
+// InvitePersonJSONBody defines parameters for InvitePerson.
+type InvitePersonJSONBody struct {
+	Email string      `json:"email"`
+	Entry PersonEntry `json:"entry"`
+}
+
 // ProofHouseJSONBody defines parameters for ProofHouse.
 type ProofHouseJSONBody struct {
 	House House `json:"house"`
@@ -1069,6 +1201,12 @@ type ReadQuestionsJSONBody struct {
 	Text    string   `json:"text"`
 }
 
+// ChangePasswordJSONBody defines parameters for ChangePassword.
+type ChangePasswordJSONBody struct {
+	Next    string `json:"next"`
+	Present string `json:"present"`
+}
+
 // RetryAllJSONBody defines parameters for RetryAll.
 type RetryAllJSONBody struct {
 	// Intake Of one intake alone
@@ -1085,6 +1223,11 @@ type ListSubmissionsParams struct {
 
 // ListSubmissionsParamsState defines parameters for ListSubmissions.
 type ListSubmissionsParamsState string
+
+// TakePasswordJSONBody defines parameters for TakePassword.
+type TakePasswordJSONBody struct {
+	Password string `json:"password"`
+}
 
 // TryFormJSONRequestBody defines body for TryForm for application/json ContentType.
 type TryFormJSONRequestBody TryFormJSONBody
@@ -1119,6 +1262,12 @@ type InviteJSONRequestBody InviteJSONBody
 // SetOpeningJSONRequestBody defines body for SetOpening for application/json ContentType.
 type SetOpeningJSONRequestBody SetOpeningJSONBody
 
+// InvitePersonJSONRequestBody defines body for InvitePerson for application/json ContentType.
+type InvitePersonJSONRequestBody InvitePersonJSONBody
+
+// SetPersonJSONRequestBody defines body for SetPerson for application/json ContentType.
+type SetPersonJSONRequestBody = PersonEntry
+
 // ProofDocumentJSONRequestBody defines body for ProofDocument for application/json ContentType.
 type ProofDocumentJSONRequestBody = ProofRequest
 
@@ -1146,8 +1295,14 @@ type ReadQuestionsJSONRequestBody ReadQuestionsJSONBody
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
 
+// ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
+type ChangePasswordJSONRequestBody ChangePasswordJSONBody
+
 // RetryAllJSONRequestBody defines body for RetryAll for application/json ContentType.
 type RetryAllJSONRequestBody RetryAllJSONBody
+
+// TakePasswordJSONRequestBody defines body for TakePassword for application/json ContentType.
+type TakePasswordJSONRequestBody TakePasswordJSONBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -1238,6 +1393,24 @@ type ServerInterface interface {
 
 	// (GET /api/messages)
 	ListMessages(c *gin.Context, params ListMessagesParams)
+	// ListPeople Who works in the house, by name
+	// (GET /api/people)
+	ListPeople(c *gin.Context)
+	// InvitePerson Asks somebody in by a letter
+	// (POST /api/people)
+	InvitePerson(c *gin.Context)
+
+	// (DELETE /api/people/{id})
+	RemovePerson(c *gin.Context, id Id)
+
+	// (PUT /api/people/{id})
+	SetPerson(c *gin.Context, id Id)
+	// ReinvitePerson A further letter, by which a new password is chosen; those before open nothing more
+	// (POST /api/people/{id}/letter)
+	ReinvitePerson(c *gin.Context, id Id)
+	// EndSessions Signs somebody out everywhere
+	// (DELETE /api/people/{id}/sessions)
+	EndSessions(c *gin.Context, id Id)
 
 	// (POST /api/pictures)
 	AddPicture(c *gin.Context)
@@ -1301,6 +1474,12 @@ type ServerInterface interface {
 
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+	// EndOtherSessions Ends all other sessions of who is signed in
+	// (DELETE /api/session/others)
+	EndOtherSessions(c *gin.Context)
+	// ChangePassword A new password of who is signed in; their other sessions end
+	// (PUT /api/session/password)
+	ChangePassword(c *gin.Context)
 	// RetryAll Try everything again that failed
 	// (POST /api/steps/retry)
 	RetryAll(c *gin.Context)
@@ -1316,6 +1495,12 @@ type ServerInterface interface {
 
 	// (POST /api/submissions/{id}/steps/{step}/retry)
 	RetryStep(c *gin.Context, id Id, step int64)
+	// GetWelcome Who a letter's link is for
+	// (GET /api/welcome/{token})
+	GetWelcome(c *gin.Context, token string)
+	// TakePassword The password that was chosen; it signs in, and the link opens nothing more
+	// (POST /api/welcome/{token})
+	TakePassword(c *gin.Context, token string)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1947,6 +2132,132 @@ func (siw *ServerInterfaceWrapper) ListMessages(c *gin.Context) {
 	siw.Handler.ListMessages(c, params)
 }
 
+// ListPeople operation middleware
+func (siw *ServerInterfaceWrapper) ListPeople(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListPeople(c)
+}
+
+// InvitePerson operation middleware
+func (siw *ServerInterfaceWrapper) InvitePerson(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.InvitePerson(c)
+}
+
+// RemovePerson operation middleware
+func (siw *ServerInterfaceWrapper) RemovePerson(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemovePerson(c, id)
+}
+
+// SetPerson operation middleware
+func (siw *ServerInterfaceWrapper) SetPerson(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetPerson(c, id)
+}
+
+// ReinvitePerson operation middleware
+func (siw *ServerInterfaceWrapper) ReinvitePerson(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReinvitePerson(c, id)
+}
+
+// EndSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndSessions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndSessions(c, id)
+}
+
 // AddPicture operation middleware
 func (siw *ServerInterfaceWrapper) AddPicture(c *gin.Context) {
 
@@ -2442,6 +2753,32 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// EndOtherSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndOtherSessions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndOtherSessions(c)
+}
+
+// ChangePassword operation middleware
+func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePassword(c)
+}
+
 // RetryAll operation middleware
 func (siw *ServerInterfaceWrapper) RetryAll(c *gin.Context) {
 
@@ -2590,6 +2927,56 @@ func (siw *ServerInterfaceWrapper) RetryStep(c *gin.Context) {
 	siw.Handler.RetryStep(c, id, step)
 }
 
+// GetWelcome operation middleware
+func (siw *ServerInterfaceWrapper) GetWelcome(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWelcome(c, token)
+}
+
+// TakePassword operation middleware
+func (siw *ServerInterfaceWrapper) TakePassword(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakePassword(c, token)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -2620,6 +3007,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/api/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
+	router.PUT(options.BaseURL+"/api/session/password", wrapper.ChangePassword)
+	router.DELETE(options.BaseURL+"/api/session/others", wrapper.EndOtherSessions)
+	router.GET(options.BaseURL+"/api/welcome/:token", wrapper.GetWelcome)
+	router.POST(options.BaseURL+"/api/welcome/:token", wrapper.TakePassword)
+	router.GET(options.BaseURL+"/api/people", wrapper.ListPeople)
+	router.POST(options.BaseURL+"/api/people", wrapper.InvitePerson)
+	router.DELETE(options.BaseURL+"/api/people/:id", wrapper.RemovePerson)
+	router.PUT(options.BaseURL+"/api/people/:id", wrapper.SetPerson)
+	router.POST(options.BaseURL+"/api/people/:id/letter", wrapper.ReinvitePerson)
+	router.DELETE(options.BaseURL+"/api/people/:id/sessions", wrapper.EndSessions)
 	router.GET(options.BaseURL+"/api/house", wrapper.GetHouse)
 	router.PUT(options.BaseURL+"/api/house", wrapper.SetHouse)
 	router.POST(options.BaseURL+"/api/pictures", wrapper.AddPicture)
@@ -4132,6 +4529,314 @@ func (response ListMessagesdefaultApplicationProblemPlusJSONResponse) VisitListM
 	return err
 }
 
+type ListPeopleRequestObject struct {
+}
+
+type ListPeopleResponseObject interface {
+	VisitListPeopleResponse(w http.ResponseWriter) error
+}
+
+type ListPeople200JSONResponse []Person
+
+func (response ListPeople200JSONResponse) VisitListPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPeopledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPeopledefaultApplicationProblemPlusJSONResponse) VisitListPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InvitePersonRequestObject struct {
+	Body *InvitePersonJSONRequestBody
+}
+
+type InvitePersonResponseObject interface {
+	VisitInvitePersonResponse(w http.ResponseWriter) error
+}
+
+type InvitePerson201JSONResponse Person
+
+func (response InvitePerson201JSONResponse) VisitInvitePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InvitePerson409ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response InvitePerson409ApplicationProblemPlusJSONResponse) VisitInvitePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InvitePerson422ApplicationProblemPlusJSONResponse Problem
+
+func (response InvitePerson422ApplicationProblemPlusJSONResponse) VisitInvitePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InvitePersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InvitePersondefaultApplicationProblemPlusJSONResponse) VisitInvitePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemovePersonRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RemovePersonResponseObject interface {
+	VisitRemovePersonResponse(w http.ResponseWriter) error
+}
+
+type RemovePerson204Response struct {
+}
+
+func (response RemovePerson204Response) VisitRemovePersonResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemovePerson409ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response RemovePerson409ApplicationProblemPlusJSONResponse) VisitRemovePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemovePersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemovePersondefaultApplicationProblemPlusJSONResponse) VisitRemovePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPersonRequestObject struct {
+	Id   Id `json:"id"`
+	Body *SetPersonJSONRequestBody
+}
+
+type SetPersonResponseObject interface {
+	VisitSetPersonResponse(w http.ResponseWriter) error
+}
+
+type SetPerson200JSONResponse Person
+
+func (response SetPerson200JSONResponse) VisitSetPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPerson409ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SetPerson409ApplicationProblemPlusJSONResponse) VisitSetPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPerson422ApplicationProblemPlusJSONResponse Problem
+
+func (response SetPerson422ApplicationProblemPlusJSONResponse) VisitSetPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPersondefaultApplicationProblemPlusJSONResponse) VisitSetPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReinvitePersonRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ReinvitePersonResponseObject interface {
+	VisitReinvitePersonResponse(w http.ResponseWriter) error
+}
+
+type ReinvitePerson204Response struct {
+}
+
+func (response ReinvitePerson204Response) VisitReinvitePersonResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ReinvitePerson409ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response ReinvitePerson409ApplicationProblemPlusJSONResponse) VisitReinvitePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReinvitePersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReinvitePersondefaultApplicationProblemPlusJSONResponse) VisitReinvitePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSessionsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type EndSessionsResponseObject interface {
+	VisitEndSessionsResponse(w http.ResponseWriter) error
+}
+
+type EndSessions204Response struct {
+}
+
+func (response EndSessions204Response) VisitEndSessionsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSessionsdefaultApplicationProblemPlusJSONResponse) VisitEndSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddPictureRequestObject struct {
 	Body io.Reader
 }
@@ -5535,6 +6240,87 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 	return err
 }
 
+type EndOtherSessionsRequestObject struct {
+}
+
+type EndOtherSessionsResponseObject interface {
+	VisitEndOtherSessionsResponse(w http.ResponseWriter) error
+}
+
+type EndOtherSessions204Response struct {
+}
+
+func (response EndOtherSessions204Response) VisitEndOtherSessionsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndOtherSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndOtherSessionsdefaultApplicationProblemPlusJSONResponse) VisitEndOtherSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePasswordRequestObject struct {
+	Body *ChangePasswordJSONRequestBody
+}
+
+type ChangePasswordResponseObject interface {
+	VisitChangePasswordResponse(w http.ResponseWriter) error
+}
+
+type ChangePassword204Response struct {
+}
+
+func (response ChangePassword204Response) VisitChangePasswordResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChangePassword422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response ChangePassword422ApplicationProblemPlusJSONResponse) VisitChangePasswordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePassworddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePassworddefaultApplicationProblemPlusJSONResponse) VisitChangePasswordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RetryAllRequestObject struct {
 	Body *RetryAllJSONRequestBody
 }
@@ -5769,6 +6555,135 @@ func (response RetryStepdefaultApplicationProblemPlusJSONResponse) VisitRetrySte
 	return err
 }
 
+type GetWelcomeRequestObject struct {
+	Token string `json:"token"`
+}
+
+type GetWelcomeResponseObject interface {
+	VisitGetWelcomeResponse(w http.ResponseWriter) error
+}
+
+type GetWelcome200JSONResponse struct {
+	Email string `json:"email"`
+	House string `json:"house"`
+	Name  string `json:"name"`
+}
+
+func (response GetWelcome200JSONResponse) VisitGetWelcomeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWelcome409ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response GetWelcome409ApplicationProblemPlusJSONResponse) VisitGetWelcomeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWelcomedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWelcomedefaultApplicationProblemPlusJSONResponse) VisitGetWelcomeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakePasswordRequestObject struct {
+	Token string `json:"token"`
+	Body  *TakePasswordJSONRequestBody
+}
+
+type TakePasswordResponseObject interface {
+	VisitTakePasswordResponse(w http.ResponseWriter) error
+}
+
+type TakePassword200JSONResponse Session
+
+func (response TakePassword200JSONResponse) VisitTakePasswordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakePassword409ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response TakePassword409ApplicationProblemPlusJSONResponse) VisitTakePasswordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakePassword422ApplicationProblemPlusJSONResponse Problem
+
+func (response TakePassword422ApplicationProblemPlusJSONResponse) VisitTakePasswordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakePassworddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakePassworddefaultApplicationProblemPlusJSONResponse) VisitTakePasswordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// TryForm What a draft's form makes of answers; nothing is kept
@@ -5858,6 +6773,24 @@ type StrictServerInterface interface {
 
 	// (GET /api/messages)
 	ListMessages(ctx context.Context, request ListMessagesRequestObject) (ListMessagesResponseObject, error)
+	// ListPeople Who works in the house, by name
+	// (GET /api/people)
+	ListPeople(ctx context.Context, request ListPeopleRequestObject) (ListPeopleResponseObject, error)
+	// InvitePerson Asks somebody in by a letter
+	// (POST /api/people)
+	InvitePerson(ctx context.Context, request InvitePersonRequestObject) (InvitePersonResponseObject, error)
+
+	// (DELETE /api/people/{id})
+	RemovePerson(ctx context.Context, request RemovePersonRequestObject) (RemovePersonResponseObject, error)
+
+	// (PUT /api/people/{id})
+	SetPerson(ctx context.Context, request SetPersonRequestObject) (SetPersonResponseObject, error)
+	// ReinvitePerson A further letter, by which a new password is chosen; those before open nothing more
+	// (POST /api/people/{id}/letter)
+	ReinvitePerson(ctx context.Context, request ReinvitePersonRequestObject) (ReinvitePersonResponseObject, error)
+	// EndSessions Signs somebody out everywhere
+	// (DELETE /api/people/{id}/sessions)
+	EndSessions(ctx context.Context, request EndSessionsRequestObject) (EndSessionsResponseObject, error)
 
 	// (POST /api/pictures)
 	AddPicture(ctx context.Context, request AddPictureRequestObject) (AddPictureResponseObject, error)
@@ -5921,6 +6854,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// EndOtherSessions Ends all other sessions of who is signed in
+	// (DELETE /api/session/others)
+	EndOtherSessions(ctx context.Context, request EndOtherSessionsRequestObject) (EndOtherSessionsResponseObject, error)
+	// ChangePassword A new password of who is signed in; their other sessions end
+	// (PUT /api/session/password)
+	ChangePassword(ctx context.Context, request ChangePasswordRequestObject) (ChangePasswordResponseObject, error)
 	// RetryAll Try everything again that failed
 	// (POST /api/steps/retry)
 	RetryAll(ctx context.Context, request RetryAllRequestObject) (RetryAllResponseObject, error)
@@ -5936,6 +6875,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/submissions/{id}/steps/{step}/retry)
 	RetryStep(ctx context.Context, request RetryStepRequestObject) (RetryStepResponseObject, error)
+	// GetWelcome Who a letter's link is for
+	// (GET /api/welcome/{token})
+	GetWelcome(ctx context.Context, request GetWelcomeRequestObject) (GetWelcomeResponseObject, error)
+	// TakePassword The password that was chosen; it signs in, and the link opens nothing more
+	// (POST /api/welcome/{token})
+	TakePassword(ctx context.Context, request TakePasswordRequestObject) (TakePasswordResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -6807,6 +7752,172 @@ func (sh *strictHandler) ListMessages(ctx *gin.Context, params ListMessagesParam
 	}
 }
 
+// ListPeople operation middleware
+func (sh *strictHandler) ListPeople(ctx *gin.Context) {
+	var request ListPeopleRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPeople(ctx, request.(ListPeopleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPeople")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListPeopleResponseObject); ok {
+		if err := validResponse.VisitListPeopleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// InvitePerson operation middleware
+func (sh *strictHandler) InvitePerson(ctx *gin.Context) {
+	var request InvitePersonRequestObject
+
+	var body InvitePersonJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.InvitePerson(ctx, request.(InvitePersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "InvitePerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(InvitePersonResponseObject); ok {
+		if err := validResponse.VisitInvitePersonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemovePerson operation middleware
+func (sh *strictHandler) RemovePerson(ctx *gin.Context, id Id) {
+	var request RemovePersonRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemovePerson(ctx, request.(RemovePersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemovePerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemovePersonResponseObject); ok {
+		if err := validResponse.VisitRemovePersonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetPerson operation middleware
+func (sh *strictHandler) SetPerson(ctx *gin.Context, id Id) {
+	var request SetPersonRequestObject
+
+	request.Id = id
+
+	var body SetPersonJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPerson(ctx, request.(SetPersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetPersonResponseObject); ok {
+		if err := validResponse.VisitSetPersonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReinvitePerson operation middleware
+func (sh *strictHandler) ReinvitePerson(ctx *gin.Context, id Id) {
+	var request ReinvitePersonRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReinvitePerson(ctx, request.(ReinvitePersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReinvitePerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReinvitePersonResponseObject); ok {
+		if err := validResponse.VisitReinvitePersonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndSessions operation middleware
+func (sh *strictHandler) EndSessions(ctx *gin.Context, id Id) {
+	var request EndSessionsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSessions(ctx, request.(EndSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndSessionsResponseObject); ok {
+		if err := validResponse.VisitEndSessionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddPicture operation middleware
 func (sh *strictHandler) AddPicture(ctx *gin.Context) {
 	var request AddPictureRequestObject
@@ -7409,6 +8520,61 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	}
 }
 
+// EndOtherSessions operation middleware
+func (sh *strictHandler) EndOtherSessions(ctx *gin.Context) {
+	var request EndOtherSessionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndOtherSessions(ctx, request.(EndOtherSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndOtherSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndOtherSessionsResponseObject); ok {
+		if err := validResponse.VisitEndOtherSessionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangePassword operation middleware
+func (sh *strictHandler) ChangePassword(ctx *gin.Context) {
+	var request ChangePasswordRequestObject
+
+	var body ChangePasswordJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePassword(ctx, request.(ChangePasswordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePassword")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangePasswordResponseObject); ok {
+		if err := validResponse.VisitChangePasswordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // RetryAll operation middleware
 func (sh *strictHandler) RetryAll(ctx *gin.Context) {
 	var request RetryAllRequestObject
@@ -7538,6 +8704,65 @@ func (sh *strictHandler) RetryStep(ctx *gin.Context, id Id, step int64) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RetryStepResponseObject); ok {
 		if err := validResponse.VisitRetryStepResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetWelcome operation middleware
+func (sh *strictHandler) GetWelcome(ctx *gin.Context, token string) {
+	var request GetWelcomeRequestObject
+
+	request.Token = token
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWelcome(ctx, request.(GetWelcomeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWelcome")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWelcomeResponseObject); ok {
+		if err := validResponse.VisitGetWelcomeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakePassword operation middleware
+func (sh *strictHandler) TakePassword(ctx *gin.Context, token string) {
+	var request TakePasswordRequestObject
+
+	request.Token = token
+
+	var body TakePasswordJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakePassword(ctx, request.(TakePasswordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakePassword")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakePasswordResponseObject); ok {
+		if err := validResponse.VisitTakePasswordResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

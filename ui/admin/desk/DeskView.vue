@@ -6,7 +6,7 @@ import { onChange } from '../changes'
 import NewIntake from '../intakes/NewIntake.vue'
 import PlaceHead from '../parts/PlaceHead.vue'
 import EntryTable from '../register/EntryTable.vue'
-import { may } from '../session'
+import { may, somewhere } from '../session'
 
 const desk = ref<Desk>()
 const problem = ref('')
@@ -31,11 +31,11 @@ onChange(load)
           >✕ {{ desk.failed }} {{ desk.failed === 1 ? 'needs' : 'need' }} a hand</span
         >
         <span v-if="desk?.unfinished" class="text-ochre">◐ {{ desk.unfinished }} waiting</span>
-        <span v-if="desk && desk.intakes && !desk.failed && !desk.unfinished && may('records')" class="text-pine"
+        <span v-if="desk && desk.intakes && !desk.failed && !desk.unfinished && somewhere('records')" class="text-pine"
           >● Nothing needs a hand</span
         >
       </template>
-      <RouterLink v-if="desk?.intakes && may('records')" class="button" to="/register"
+      <RouterLink v-if="desk?.intakes && somewhere('records')" class="button" to="/register"
         >Look into the register</RouterLink
       >
     </PlaceHead>
@@ -44,7 +44,7 @@ onChange(load)
       <NewIntake v-if="desk && !desk.intakes && may('design')" />
       <div v-else-if="desk" class="sheet">
         <EntryTable v-if="desk.entries.length" :pages="[desk.entries]" />
-        <p v-else-if="!may('records')" class="px-6 py-8">
+        <p v-else-if="!somewhere('records')" class="px-6 py-8">
           The house has {{ desk.intakes }} {{ desk.intakes === 1 ? 'intake' : 'intakes' }}. What comes in is for staff
           to read.
           <RouterLink class="link" to="/intakes">See the intakes</RouterLink>

@@ -4,10 +4,10 @@ import { tabStore } from '../../shared/store'
 import type { House } from '../../shared/types'
 import { api, data, Refused, words } from '../api'
 import PictureChooser from '../parts/PictureChooser.vue'
-import PlaceHead from '../parts/PlaceHead.vue'
 import { loadSession } from '../session'
 import SplitDesk from '../workspace/SplitDesk.vue'
 import { familiesOf } from './families'
+import HouseHead from './HouseHead.vue'
 import HouseFonts from './HouseFonts.vue'
 import SampleLetter from './SampleLetter.vue'
 
@@ -108,14 +108,13 @@ async function keep() {
 
 <template>
   <main class="flex grow flex-col">
-    <PlaceHead title="House">
+    <HouseHead>
       <template #state
-        ><span class="text-soft">Who we are, said once; every document and message takes it from here</span>
-        <span v-if="changed" role="status" class="font-semibold text-ochre" data-unkept>◐ Not kept yet</span></template
+        ><span v-if="changed" role="status" class="font-semibold text-ochre" data-unkept>◐ Not kept yet</span></template
       >
       <button v-if="changed" class="button" @click="discard">As it was</button>
       <button v-if="changed" class="button button-main" @click="keep">Keep it</button>
-    </PlaceHead>
+    </HouseHead>
     <SplitDesk v-if="house" tall>
       <template #script>
         <form class="grid gap-x-8 gap-y-4 px-6 py-6 sm:grid-cols-2" @submit.prevent="keep">

@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import mark from '../../shared/mark.svg'
 import { api } from '../api'
 import { live } from '../changes'
-import { loadSession, may, session } from '../session'
+import { loadSession, session, somewhere } from '../session'
 
 const route = useRoute()
 const router = useRouter()
@@ -19,7 +19,7 @@ const places = computed(() =>
       { to: '/cabinet', name: 'Cabinet', needs: 'records' },
       { to: '/house', name: 'House', needs: 'house' },
     ] as const
-  ).filter((p) => may(p.needs)),
+  ).filter((p) => p.to === '/' || p.to === '/intakes' || somewhere(p.needs)),
 )
 const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
 const present = computed(() => places.value.find((p) => here(p.to))?.name ?? 'Places')
@@ -62,6 +62,7 @@ async function signOut() {
             @click="close()"
             >{{ p.name }}</RouterLink
           >
+          <RouterLink class="py-2 text-[#cbd6d3]" to="/account" @click="close()">{{ session?.name }}</RouterLink>
           <button class="py-2 text-left text-[#cbd6d3]" @click="signOut">Sign out</button>
         </nav>
       </DisclosurePanel>
@@ -81,12 +82,14 @@ async function signOut() {
         >{{ p.name }}</RouterLink
       >
     </nav>
-    <button
-      class="hidden py-2 text-[#cbd6d3] hover:text-white sm:block"
-      :title="`Signed in as ${session?.name}, ${session?.role}`"
-      @click="signOut"
-    >
-      Sign out
-    </button>
+    <span class="hidden items-center gap-x-4 sm:flex">
+      <RouterLink
+        to="/account"
+        class="py-2 text-[#cbd6d3] hover:text-white"
+        :title="`Signed in as ${session?.email}, ${session?.role}`"
+        >{{ session?.name }}</RouterLink
+      >
+      <button class="py-2 text-[#cbd6d3] hover:text-white" @click="signOut">Sign out</button>
+    </span>
   </header>
 </template>

@@ -7,7 +7,7 @@ import { onChange } from '../changes'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { useEntries } from './entries'
 import EntryTable from './EntryTable.vue'
-import { may } from '../session'
+import { somewhere } from '../session'
 
 const route = useRoute()
 const router = useRouter()
@@ -119,7 +119,7 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
             {{ f.name }} {{ f.count() }}
           </button>
           <button
-            v-if="state() === 'failed' && page?.failed && may('handle')"
+            v-if="state() === 'failed' && page?.failed && somewhere('handle')"
             class="button"
             :disabled="trying"
             @click="tryAll"

@@ -8,7 +8,7 @@ import PlaceHead from '../parts/PlaceHead.vue'
 import StateMark from '../parts/StateMark.vue'
 import PersonalLinks from './PersonalLinks.vue'
 import { asClock, asFull, asMoment, asSize } from '../times'
-import { may } from '../session'
+import { somewhere } from '../session'
 
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
@@ -72,7 +72,7 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
               <span class="text-soft">{{ kinds[s.kind] }}</span>
               <a v-if="href(s)" class="link ml-auto" :href="href(s)" target="_blank" rel="noopener">Open the PDF</a>
               <button
-                v-else-if="may('handle') && (s.state === 'failed' || (s.state === 'ready' && s.reason))"
+                v-else-if="somewhere('handle') && (s.state === 'failed' || (s.state === 'ready' && s.reason))"
                 class="link ml-auto"
                 @click="retry(s)"
               >
@@ -148,7 +148,7 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
             </li>
           </ul>
         </template>
-        <PersonalLinks v-if="may('handle')" :id="id" @withdrawn="load" />
+        <PersonalLinks v-if="somewhere('handle')" :id="id" @withdrawn="load" />
         <p class="mt-6 text-soft">Answered version {{ submission.version }} of the form.</p>
       </section>
     </div>

@@ -9,12 +9,11 @@ import { setTitle, type Station } from '../router'
 import { asDay } from '../times'
 import { provideIntake } from './intake'
 import { asks } from './kinds'
-import { may } from '../session'
 
 const route = useRoute()
 const router = useRouter()
 const desk = provideIntake(Number(route.params.id))
-const { intake, design, keeping, problem, stale, joined, older, past, future, findings } = desk
+const { intake, design, may, keeping, problem, stale, joined, older, past, future, findings } = desk
 onMounted(desk.load)
 watch(
   () => [design.value?.name, route.params.station] as const,

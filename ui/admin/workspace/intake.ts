@@ -1,10 +1,10 @@
 import { useDebounceFn, useEventListener, useThrottleFn } from '@vueuse/core'
 import { computed, inject, provide, ref, watch, type InjectionKey } from 'vue'
 import { store } from '../../shared/store'
-import type { Design, Intake, Typed } from '../../shared/types'
+import type { Design, Intake, Permission, Typed } from '../../shared/types'
 import { api, data, Refused, words } from '../api'
 import { merge, type Plain } from './merge'
-import { may } from '../session'
+import { mayOn } from '../session'
 
 export type Keeping = 'kept' | 'keeping' | 'unkept'
 
@@ -97,6 +97,9 @@ export function createIntake(id: number) {
   }
 
   /** Takes over counts and standing, and what somebody else changed while nothing of mine is on its way. */
+  /** Whether the signed-in person may do something with this intake. */
+  const may = (what: Permission) => mayOn(what, intake.value)
+
   async function refresh() {
     try {
       const got = await fetched()
@@ -301,6 +304,7 @@ export function createIntake(id: number) {
   const findings = computed(() => intake.value?.findings ?? [])
   return {
     id,
+    may,
     intake,
     design,
     keeping,

@@ -5,10 +5,9 @@ import { api, data, words } from '../../api'
 import { onChange } from '../../changes'
 import { keptWords } from '../../kept'
 import { useIntake } from '../intake'
-import { may } from '../../session'
 
 /** Personal invitations by email: pasted addresses or a CSV file, and who has answered. */
-const { intake, id } = useIntake()
+const { intake, id, may } = useIntake()
 const pasted = keptWords(`invited-${id}`)
 const own = keptWords(`invitation-${id}`)
 const list = ref<Invitation[]>([])

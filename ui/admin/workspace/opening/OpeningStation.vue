@@ -7,10 +7,9 @@ import { asks } from '../kinds'
 import InvitationsList from './InvitationsList.vue'
 import VersionsList from './VersionsList.vue'
 import WaysIn from './WaysIn.vue'
-import { may } from '../../session'
 
 const desk = useIntake()
-const { design, intake, findings } = desk
+const { design, intake, findings, may } = desk
 const faults = computed(() => findings.value.filter((f) => f.level === 'fault').length)
 const opening = computed<Opening>(() => design.value!.opening ?? {})
 const askable = computed(() => design.value!.form.fields.filter((f) => asks(f.kind) && f.kind !== 'rows'))

@@ -2,10 +2,9 @@
 import { computed, ref } from 'vue'
 import { api, chosenFile, data, octets, Refused, words } from '../../api'
 import { useIntake } from '../intake'
-import { may } from '../../session'
 
 /** The ways by which respondents reach the form: its address, its code, and two lines for another site's page. */
-const { intake, id } = useIntake()
+const { intake, id, may } = useIntake()
 const address = computed(() => `${location.origin}/f/${intake.value?.address}`)
 const snippet = computed(
   () => `<div data-amberseal="${address.value}"></div>\n<script src="${location.origin}/embed.js" defer><` + `/script>`,

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import { may } from '../session'
+
+/** The head of the house's pages: who we are, and who works here. */
+const route = useRoute()
+const pages = computed(() =>
+  (
+    [
+      { to: '/house', words: 'Who we are', needs: 'house' },
+      { to: '/house/people', words: 'People', needs: 'people' },
+    ] as const
+  ).filter((p) => may(p.needs)),
+)
+</script>
+
+<template>
+  <div class="flex min-h-[62px] flex-wrap items-center gap-x-6 gap-y-2 px-3 py-3 sm:px-6">
+    <h1 class="text-[26px] leading-none">House</h1>
+    <nav aria-label="Of the house" class="flex flex-wrap gap-x-5">
+      <RouterLink
+        v-for="p in pages"
+        :key="p.to"
+        :to="p.to"
+        class="min-h-[24px]"
+        :class="
+          route.path === p.to ? 'font-semibold underline decoration-2 underline-offset-4' : 'text-soft hover:text-ink'
+        "
+        :aria-current="route.path === p.to ? 'page' : undefined"
+        >{{ p.words }}</RouterLink
+      >
+    </nav>
+    <slot name="state" />
+    <div class="ml-auto flex flex-wrap gap-3"><slot /></div>
+  </div>
+</template>
