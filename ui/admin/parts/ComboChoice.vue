@@ -37,9 +37,7 @@ const words = (v: unknown) => props.options.find((o) => o.value === v)?.words ??
         @change="typed = ($event.target as HTMLInputElement).value"
         @focus="($event.target as HTMLInputElement).select()"
       />
-      <ComboboxButton class="absolute inset-y-0 right-0 px-2 text-[11px]" :aria-label="label"
-        >▾</ComboboxButton
-      >
+      <ComboboxButton class="absolute inset-y-0 right-0 px-2 text-[11px]" :aria-label="label">▾</ComboboxButton>
     </div>
     <ComboboxOptions ref="panel" class="panel">
       <li v-if="!found.length" class="px-3 py-1.5 text-soft">Nothing is called that.</li>
