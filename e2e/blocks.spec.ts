@@ -1,17 +1,16 @@
 import { readFile, writeFile } from 'node:fs/promises'
-import { accessible, expect, kept, openIntake, test } from './house'
+import { accessible, addBlock, choose, expect, kept, openIntake, test } from './house'
 
 test('blocks beside each other, a table of cells with looks, and a group for each row', async ({ desk: page }) => {
   await openIntake(page, 'Repair drop-off', 'Documents')
   const script = page.getByRole('region', { name: 'Script' })
   const proof = page.getByRole('region', { name: 'Proof' })
   await expect(proof.locator('[data-painted]')).toBeVisible()
-  const add = script.locator('p').filter({ hasText: /^\s*Add/ })
-  await add.getByRole('button', { name: 'columns', exact: true }).click()
+  await addBlock(page, 'columns')
   await expect(script.getByText('2 columns beside each other')).toBeVisible()
 
   // A block that is added while empty columns are chosen goes into them.
-  await add.getByRole('button', { name: 'table of cells' }).click()
+  await addBlock(page, 'table of cells')
   await script.getByRole('button', { name: 'Row 2, cell 1: empty' }).click()
   const cell = script.getByRole('textbox', { name: 'Words of the cell' })
   await cell.click()
@@ -24,7 +23,7 @@ test('blocks beside each other, a table of cells with looks, and a group for eac
   await page.keyboard.type('{')
   await page.getByLabel('Which placeholder').fill('house')
   await page.keyboard.press('Enter')
-  await script.getByLabel('borders').selectOption('grid')
+  await choose(script, 'borders', 'around cells')
   await script.getByRole('button', { name: 'Add a column' }).click()
   await expect(script.getByRole('button', { name: /^Row 2, cell 3/ })).toBeVisible()
   await expect(proof.locator('[data-block="table"]').first()).toBeVisible()
@@ -37,17 +36,17 @@ test('blocks beside each other, a table of cells with looks, and a group for eac
   await expect(script.getByText('column 1 · table of cells')).toBeVisible()
 
   // Repetition: the sentence and the counter are offered, and what is typed is printed for each row.
-  await add.getByRole('button', { name: 'text', exact: true }).click()
-  await script.getByLabel('repeats').selectOption({ index: 1 })
+  await addBlock(page, 'text')
+  await choose(script, 'repeats', 1)
   await script.getByRole('textbox', { name: 'Text' }).click()
   await page.keyboard.type('Line {')
   await page.getByLabel('Which placeholder').fill('number of the row')
   await page.keyboard.press('Enter')
   await page.keyboard.type(', a sentence')
   await script.getByRole('button', { name: 'condition' }).click()
-  await script.getByLabel('the chosen words are shown always or when').selectOption('when')
-  await script.locator('[data-clause]').last().getByLabel('Field').selectOption({ index: 1 })
-  await script.locator('[data-clause]').last().getByLabel('Comparison').selectOption({ index: 1 })
+  await choose(script, 'the chosen words are shown always or when', 'when')
+  await choose(script.locator('[data-clause]').last(), 'Field', 1)
+  await choose(script.locator('[data-clause]').last(), 'Comparison', 1)
   await expect(script.locator('[data-look="when"]').first()).toBeVisible()
   await kept(page)
   await accessible(page)
@@ -76,16 +75,15 @@ test('a proof beside another look, as an overview, and as it was in an earlier v
   const script = page.getByRole('region', { name: 'Script' })
   const proof = page.getByRole('region', { name: 'Proof' })
   await expect(proof.locator('[data-painted]')).toHaveCount(1)
-  const beside = proof.getByLabel('Beside it')
-  await beside.selectOption('Ticket')
+  await choose(proof, 'Beside it', 'Ticket')
   await expect(proof.locator('[data-beside][data-painted]')).toBeVisible()
   await expect(proof.getByText('on the right as Ticket')).toBeVisible()
   const wide = async () => (await proof.locator('canvas').first().boundingBox())!.width
-  await beside.selectOption('nothing')
+  await choose(proof, 'Beside it', 'nothing')
   const full = await wide()
-  await proof.getByLabel('Pages or overview').selectOption('overview')
+  await choose(proof, 'Size', /^overview/)
   expect(await wide()).toBeLessThan(full / 2)
-  await proof.getByLabel('Pages or overview').selectOption('pages')
+  await choose(proof, 'Size', '80 %')
 
   // The published version stands beside the draft, and can be taken back.
   const heading = script.locator('[data-head]').filter({ hasText: 'heading' }).first()
@@ -95,9 +93,7 @@ test('a proof beside another look, as an overview, and as it was in an earlier v
   await page.keyboard.press('End')
   await page.keyboard.type(' changed')
   await kept(page)
-  await beside.selectOption({
-    label: (await beside.locator('option').filter({ hasText: 'version 1' }).innerText()).trim(),
-  })
+  await choose(proof, 'Beside it', /^version 1/)
   await expect(proof.locator('[data-beside][data-painted]')).toBeVisible()
   await proof.getByRole('button', { name: 'Take this document back' }).click()
   await kept(page)
@@ -131,9 +127,8 @@ test('the house is set beside its letter: an SVG as logo, a font of one’s own,
   await script.getByLabel('Add a font').setInputFiles(file)
   await expect(script.locator('[data-font] input').first()).toHaveValue('IBM Plex Sans')
   await script.getByLabel('Name of family 1').fill('Our Sans')
-  await script.getByLabel('Font of documents').selectOption('Our Sans')
-  await script.getByRole('button', { name: 'Keep it' }).click()
-  await expect(script.getByText('● Kept.')).toBeVisible()
+  await choose(script, 'font of documents', 'Our Sans')
+  await kept(page)
   await accessible(page)
 
   // OS/2 fsType 2: documents may not carry the font.

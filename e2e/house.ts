@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { test as base, expect, type Page } from '@playwright/test'
+import { test as base, expect, type Locator, type Page } from '@playwright/test'
 import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -88,6 +88,25 @@ export async function openIntake(page: Page, name: string, station: string) {
 
 export async function kept(page: Page) {
   await expect(page.locator('[data-keeping]')).toHaveText('All kept')
+}
+
+/** Chooses from a list of the workshop by its label: an option by its words, or by its place. */
+export async function choose(scope: Page | Locator, label: string, which: string | RegExp | number) {
+  const page = 'page' in scope ? scope.page() : scope
+  const plain = label.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+  await scope.getByRole('button', { name: new RegExp(`^${plain}: `, 'i') }).click()
+  const options = page.getByRole('option')
+  const name = typeof which === 'string' ? { name: which, exact: true } : { name: which as RegExp }
+  await (typeof which === 'number' ? options.nth(which) : page.getByRole('option', name)).click()
+}
+
+/** Adds a block behind the chosen line. */
+export async function addBlock(page: Page, words: string) {
+  await page.getByRole('combobox', { name: 'Add a block' }).fill(words)
+  await page
+    .getByRole('option', { name: new RegExp(`^${words}`) })
+    .first()
+    .click()
 }
 
 export { expect }

@@ -1,4 +1,4 @@
-import { accessible, expect, test } from './house'
+import { accessible, choose, expect, test } from './house'
 
 const booking = {
   answers: {
@@ -43,7 +43,7 @@ test('a submission shows its answers, documents and what happened when', async (
   await expect(page.getByRole('definition').filter({ hasText: 'Mireille Ashdown' })).toBeVisible()
   await expect(page.getByText(`Filed as Rooms / Loft / 2026-12-26 ${number}.pdf`)).toBeVisible()
   await page.goto('/register')
-  await page.getByLabel('Intake').selectOption('Practice room booking')
+  await choose(page, 'Intake', 'Practice room booking')
   const sheet = await page.getByRole('link', { name: 'All answers as CSV' }).getAttribute('href')
   const lines = (await (await page.request.get(sheet!)).text()).split('\r\n')
   expect(lines[0]).toMatch(/^\uFEFF"Number","Received",/)

@@ -1,5 +1,5 @@
 import type { Page, Route } from '@playwright/test'
-import { expect, kept, openIntake, test } from './house'
+import { addBlock, choose, expect, kept, openIntake, test } from './house'
 
 test('the form: typed questions, settings, order, undo, and the proof in step', async ({ desk: page }) => {
   await openIntake(page, 'Practice room booking', 'Form')
@@ -27,11 +27,12 @@ test('the form: typed questions, settings, order, undo, and the proof in step', 
   await kept(page)
 
   await proof.getByLabel('Your telephone').click()
-  const label = page.getByRole('textbox', { name: 'Label', exact: true })
+  const label = page.getByRole('textbox', { name: 'Question', exact: true })
   await expect(label).toHaveValue('Your telephone')
   await label.fill('Where can we ring you?')
-  await page.locator('[data-kind]').selectOption('short_text')
-  await page.getByLabel('help under the label').fill('Day and evening.')
+  await page.locator('[data-kind] input').fill('short')
+  await page.getByRole('option', { name: 'short text' }).click()
+  await page.getByLabel('Help under the question').fill('Day and evening.')
   await expect(proof.getByLabel('Where can we ring you?')).toBeVisible()
   await expect(proof.getByText('Day and evening.')).toBeVisible()
   await label.press('Escape')
@@ -85,18 +86,18 @@ test('the document: rich text with chips, the real page beside it, a fault at it
   await page.keyboard.press('Delete')
   await expect(foot).toContainText('No findings')
 
-  await page.getByRole('button', { name: 'rule', exact: true }).click()
+  await addBlock(page, 'rule')
   await expect(proof.locator('[data-block="rule"]')).toBeVisible()
   const longest = page.waitForRequest(
     (r) => r.url().endsWith('/proofs/document') && r.postData()!.includes('"answers":"longest"'),
   )
-  await page.getByRole('button', { name: 'longest' }).click()
+  await choose(page, 'Answers', /^the longest/)
   await longest
 })
 
 test('a pictured block prints the chosen picture', async ({ desk: page }) => {
   await openIntake(page, 'Practice room booking', 'Documents')
-  await page.getByRole('button', { name: 'picture', exact: true }).click()
+  await addBlock(page, 'picture')
   await expect(page.getByRole('region', { name: 'Findings' })).toContainText('No picture is chosen.')
   await page.locator('input[type=file]').setInputFiles('../demo/pictures/bench.jpg')
   await page.getByLabel('what it shows').fill('A violin on the bench')
@@ -112,7 +113,7 @@ test('notices and filing: each seen as it will be', async ({ desk: page }) => {
   await page.keyboard.press('Control+End')
   await page.keyboard.type(' – welcome')
   await expect(message).toContainText('– welcome')
-  await page.getByRole('button', { name: 'emptest' }).click()
+  await choose(page, 'Answers', /^the emptest/)
   await page.getByRole('checkbox', { name: 'Confirmation' }).uncheck()
   await expect(message.getByLabel('Attached')).toHaveCount(0)
 
@@ -155,6 +156,7 @@ test('an intake made step by step is opened from the workspace, and closed again
 test('a renamed key is renamed wherever it is used', async ({ desk: page }) => {
   await openIntake(page, 'Repair drop-off', 'Form')
   await page.locator('[data-head]', { hasText: 'Deposit paid' }).click()
+  await page.getByRole('button', { name: 'More', exact: true }).click()
   await page.getByLabel('key', { exact: true }).fill('paid_in')
   await page.getByLabel('key', { exact: true }).press('Tab')
   await kept(page)
@@ -167,7 +169,7 @@ test('what could not be kept is there again after a reload', async ({ desk: page
   await openIntake(page, 'Gift of an instrument', 'Form')
   await page.route('**/design', (route) => route.abort())
   await page.locator('[data-head]', { hasText: 'Your name' }).click()
-  await page.getByRole('textbox', { name: 'Label', exact: true }).fill('Your full name')
+  await page.getByRole('textbox', { name: 'Question', exact: true }).fill('Your full name')
   await expect(page.getByRole('alert')).toContainText('cannot be reached')
   await page.unroute('**/design')
   await page.reload()
@@ -182,7 +184,7 @@ test('changes of two people are joined, and where both changed the same it is as
   await openIntake(page, 'Gift of an instrument', 'Form')
   const other = await context.newPage()
   await other.goto(page.url())
-  const label = (of: Page) => of.getByRole('textbox', { name: 'Label', exact: true })
+  const label = (of: Page) => of.getByRole('textbox', { name: 'Question', exact: true })
   const line = (of: Page, words: string) => of.locator('[data-head]', { hasText: words })
   await line(other, 'Your name').click()
   // The first page does not hear of it, as with a lost connection.

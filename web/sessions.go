@@ -56,7 +56,7 @@ func (d *desk) session(ctx context.Context) (api.Session, error) {
 	p, err := d.person(ctx)
 	s := api.Session{House: h.Name, SignedIn: p.ID != 0, May: []api.Permission{}, Somewhere: []api.Permission{}}
 	if s.SignedIn {
-		s.Name, s.Email, s.Role = &p.Name, &p.Email, optional(api.Role(p.Role))
+		s.Name, s.Email, s.Language, s.Role = &p.Name, &p.Email, &h.Language, optional(api.Role(p.Role))
 		for _, x := range access.Permissions {
 			if p.Role.May(x) {
 				s.May = append(s.May, api.Permission(x))

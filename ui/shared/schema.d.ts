@@ -1310,6 +1310,8 @@ export interface components {
             signedIn: boolean;
             name?: string;
             email?: string;
+            /** @description the house's: in its order dates are typed */
+            language?: string;
             role?: components["schemas"]["Role"];
             /** @description what the signed-in person may do in the whole house */
             may: components["schemas"]["Permission"][];

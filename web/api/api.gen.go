@@ -932,6 +932,9 @@ type Session struct {
 	Email *string      `json:"email,omitempty"`
 	House string       `json:"house"`
 
+	// Language the house's: in its order dates are typed
+	Language *string `json:"language,omitempty"`
+
 	// May what the signed-in person may do in the whole house
 	May      []Permission `json:"may"`
 	Name     *string      `json:"name,omitempty"`

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { House } from '../../shared/types'
-import { api, chosenFile, data, octets, words } from '../api'
+import { api, data, octets, words } from '../api'
+import FileEntry from '../parts/FileEntry.vue'
 
 /** The house's own fonts: families with up to four faces, taken in as TrueType or OpenType files. */
 const house = defineModel<House>({ required: true })
@@ -11,9 +12,7 @@ type Font = NonNullable<House['fonts']>[number]
 const faces = { regular: 'regular', bold: 'bold', italic: 'italic', boldItalic: 'bold italic' } as const
 type FaceName = keyof typeof faces
 
-async function take(e: Event, family?: Font, face: FaceName = 'regular') {
-  const file = chosenFile(e)
-  if (!file) return
+async function take(file: File, family?: Font, face: FaceName = 'regular') {
   busy.value = file.name
   problem.value = ''
   try {
@@ -41,32 +40,34 @@ function remove(i: number) {
 
 <template>
   <div>
-    <span class="mb-1 block font-semibold">Fonts of our own</span>
+    <span class="mb-0.5 block text-[13px] text-soft">Fonts of our own</span>
     <p v-if="!house.fonts?.length" class="text-soft">
       TrueType and OpenType files whose licence lets documents carry them.
     </p>
     <div v-for="(f, i) in house.fonts ?? []" :key="i" class="mb-2 border-l-2 border-rule pl-3" data-font>
       <input v-model="f.family" class="word font-semibold" :aria-label="`Name of family ${i + 1}`" />
       <p class="words text-[13px]">
-        <label v-for="(name, face) in faces" :key="face" class="cursor-pointer focus-within:outline-2">
-          <span :class="f[face] ? 'text-pine' : 'text-soft'">{{ f[face] ? '●' : '○' }} {{ name }}</span>
-          <input
-            type="file"
-            class="sr-only"
-            accept=".ttf,.otf"
-            :aria-label="`${f.family}, ${name}: choose a file`"
-            @change="take($event, f, face)"
-          />
-        </label>
+        <FileEntry
+          v-for="(name, face) in faces"
+          :key="face"
+          plain
+          accept=".ttf,.otf"
+          :label="`${f[face] ? '●' : '○'} ${name}`"
+          :says="`${f.family}, ${name}: choose a file`"
+          @file="take($event, f, face)"
+        />
         <button type="button" class="link" @click="remove(i)">
           Remove<span class="sr-only"> {{ f.family }}</span>
         </button>
       </p>
     </div>
-    <label class="link cursor-pointer focus-within:outline-2 focus-within:outline-carbon">
-      {{ busy ? `Reading ${busy}` : 'Add a font' }}
-      <input type="file" class="sr-only" accept=".ttf,.otf" @change="take($event)" />
-    </label>
+    <FileEntry
+      plain
+      accept=".ttf,.otf"
+      :label="busy ? `Reading ${busy}` : 'Add a font'"
+      :busy="!!busy"
+      @file="take($event)"
+    />
     <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
   </div>
 </template>

@@ -1,25 +1,31 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { tabStore } from '../../shared/store'
 import type { House } from '../../shared/types'
 import { api, data, Refused, words } from '../api'
+import ChoiceCell from '../parts/ChoiceCell.vue'
+import ComboChoice from '../parts/ComboChoice.vue'
+import EntryCell from '../parts/EntryCell.vue'
 import PictureChooser from '../parts/PictureChooser.vue'
+import SettingCell from '../parts/SettingCell.vue'
+import SettingsGrid from '../parts/SettingsGrid.vue'
 import { loadSession } from '../session'
 import SplitDesk from '../workspace/SplitDesk.vue'
+import { currencies, languages, zones } from './choices'
 import { familiesOf } from './families'
-import HouseHead from './HouseHead.vue'
 import HouseFonts from './HouseFonts.vue'
+import HouseHead from './HouseHead.vue'
 import SampleLetter from './SampleLetter.vue'
 
+/** Who we are. What is written is kept by itself; what cannot be kept says why at its place, and stays in this tab. */
 const house = ref<House>()
 const problem = ref('')
 const errors = ref<Record<string, string>>({})
-const kept = ref(false)
+const keeping = ref<'kept' | 'keeping' | 'not'>('kept')
 
-// What was typed and not kept stays in this tab, so that looking elsewhere loses nothing.
 const place = 'amberseal:house'
 let known = ''
-const changed = ref(false)
 onMounted(async () => {
   try {
     // The chooser of colours shows black where none is said.
@@ -32,20 +38,45 @@ onMounted(async () => {
   }
 })
 
+async function keep() {
+  const now = JSON.stringify(house.value)
+  if (!house.value || now === known) {
+    keeping.value = 'kept'
+    return
+  }
+  keeping.value = 'keeping'
+  try {
+    const sent = { ...house.value, address: house.value.address.filter((l) => l.trim()) }
+    await data(api.PUT('/api/house', { body: sent }))
+    known = now
+    problem.value = ''
+    errors.value = {}
+    if (JSON.stringify(house.value) !== now) return void soon()
+    tabStore.remove(place)
+    keeping.value = 'kept'
+    await loadSession()
+  } catch (e) {
+    keeping.value = 'not'
+    problem.value = words(e)
+    errors.value =
+      e instanceof Refused
+        ? Object.fromEntries((e.problem.findings ?? []).map((f) => [f.path.replace('house/', ''), f.message]))
+        : {}
+  }
+}
+const soon = useDebounceFn(keep, 600)
 watch(
   house,
-  (h) => {
-    if (!h) return
+  (h, before) => {
     const now = JSON.stringify(h)
-    changed.value = now !== known
-    if (changed.value) tabStore.set(place, now)
-    else tabStore.remove(place)
+    if (!h || now === known) return
+    tabStore.set(place, now)
+    if (before) keeping.value = 'keeping'
+    void soon()
   },
   { deep: true },
 )
-function discard() {
-  house.value = JSON.parse(known) as House
-}
+onBeforeUnmount(() => void keep())
 
 const address = computed({
   get: () => house.value?.address.join('\n') ?? '',
@@ -53,107 +84,101 @@ const address = computed({
     if (house.value) house.value.address = v.split('\n')
   },
 })
-
-type Line = { key: keyof House & string; label: string; help?: string; type?: string }
+type Line = {
+  key: 'name' | 'email' | 'phone' | 'website' | 'site' | 'registration'
+  label: string
+  help?: string
+  type?: string
+}
 const lines: Line[] = [
-  { key: 'name', label: 'Name' },
-  { key: 'email', label: 'Email', help: 'Notices come from here, and those for the house go here.', type: 'email' },
-  { key: 'phone', label: 'Telephone', type: 'tel' },
-  { key: 'website', label: 'Website' },
+  { key: 'name', label: 'name' },
+  { key: 'email', label: 'email', help: 'Notices come from here, and those for the house go here.', type: 'email' },
+  { key: 'phone', label: 'telephone', type: 'tel' },
+  { key: 'website', label: 'website' },
   {
     key: 'site',
-    label: 'Where forms are reached',
-    help: 'Such as https://forms.house.example; links in documents and mail begin with it.',
+    label: 'where forms are reached',
+    help: 'Such as https://forms.house.example; links in mail begin with it.',
   },
-  { key: 'registration', label: 'Registration line' },
-  { key: 'accent', label: 'Colour', help: 'Of headings, rules and header rows.', type: 'color' },
-  { key: 'tint', label: 'Colour of shaded rows', help: 'Pale, so that words on it can be read.', type: 'color' },
-  { key: 'zone', label: 'Time zone', help: 'Such as Europe/London.' },
-  { key: 'currency', label: 'Currency', help: 'Three letters, such as EUR.' },
+  { key: 'registration', label: 'registration line' },
 ]
-const selects = computed<{ key: 'language' | 'paper' | 'font'; label: string; choices: string[] }[]>(() => [
-  {
-    key: 'language',
-    label: 'Language of documents',
-    choices: ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'pl-PL', 'ja-JP'],
-  },
-  { key: 'paper', label: 'Paper', choices: ['A4', 'Letter'] },
-  { key: 'font', label: 'Font of documents', choices: familiesOf(house.value) },
-])
-
-async function keep() {
-  if (!house.value) return
-  problem.value = ''
-  errors.value = {}
-  kept.value = false
-  try {
-    house.value = await data(
-      api.PUT('/api/house', { body: { ...house.value, address: house.value.address.filter((l) => l.trim()) } }),
-    )
-    known = JSON.stringify(house.value)
-    changed.value = false
-    tabStore.remove(place)
-    kept.value = true
-    await loadSession()
-  } catch (e) {
-    problem.value = words(e)
-    if (e instanceof Refused) {
-      errors.value = Object.fromEntries(
-        (e.problem.findings ?? []).map((f) => [f.path.replace('house/', ''), f.message]),
-      )
-    }
-  }
-}
+const papers = [
+  { value: 'A4', words: 'A4' },
+  { value: 'Letter', words: 'Letter' },
+]
+const fonts = computed(() => familiesOf(house.value).map((f) => ({ value: f, words: f })))
+const zoneChoices = zones()
+const currencyChoices = currencies()
+const said = { kept: 'All kept', keeping: 'Keeping it', not: '✕ Not kept' }
 </script>
 
 <template>
   <main class="flex grow flex-col">
     <HouseHead>
-      <template #state
-        ><span v-if="changed" role="status" class="font-semibold text-ochre" data-unkept>◐ Not kept yet</span></template
+      <span
+        v-if="house"
+        role="status"
+        class="self-center text-soft"
+        :class="{ 'font-semibold text-madder': keeping === 'not' }"
+        data-keeping
+        >{{ said[keeping] }}</span
       >
-      <button v-if="changed" class="button" @click="discard">As it was</button>
-      <button v-if="changed" class="button button-main" @click="keep">Keep it</button>
     </HouseHead>
-    <SplitDesk v-if="house" tall>
-      <template #script>
-        <form class="grid gap-x-8 gap-y-4 px-6 py-6 sm:grid-cols-2" @submit.prevent="keep">
-          <label v-for="l in lines" :key="l.key">
-            <span class="mb-1 block font-semibold">{{ l.label }}</span>
-            <input
-              v-model="house[l.key] as string"
-              class="entry"
-              :type="l.type ?? 'text'"
-              :aria-invalid="errors[l.key] ? 'true' : undefined"
-            />
-            <span v-if="errors[l.key]" class="font-semibold text-madder">✕ {{ errors[l.key] }}</span>
-            <span v-else-if="l.help" class="text-soft">{{ l.help }}</span>
-          </label>
-          <label>
-            <span class="mb-1 block font-semibold">Address</span>
-            <textarea v-model="address" class="entry" rows="3"></textarea>
-          </label>
-          <label v-for="s in selects" :key="s.key">
-            <span class="mb-1 block font-semibold">{{ s.label }}</span>
-            <select v-model="house[s.key]" class="entry">
-              <option v-for="c in s.choices" :key="c">{{ c }}</option>
-            </select>
-          </label>
-          <div>
-            <span class="mb-1 block font-semibold">Logo</span>
-            <PictureChooser v-model="house.logo" shapes />
+    <div class="flex grow flex-col px-3 pb-3 sm:px-6 sm:pb-6">
+      <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
+      <SplitDesk v-if="house" tall>
+        <template #script>
+          <div class="grid gap-6 px-5 py-5">
+            <SettingsGrid>
+              <EntryCell
+                v-for="l in lines"
+                :key="l.key"
+                v-model="house[l.key] as string"
+                live
+                :label="l.label"
+                :type="l.type ?? 'text'"
+                :error="errors[l.key]"
+                :help="l.help"
+              />
+              <SettingCell label="address" of="house-address" :error="errors.address">
+                <textarea id="house-address" v-model="address" class="entry" rows="3"></textarea>
+              </SettingCell>
+              <SettingCell label="logo"><PictureChooser v-model="house.logo" shapes /></SettingCell>
+            </SettingsGrid>
+            <SettingsGrid>
+              <SettingCell
+                label="colour"
+                of="house-accent"
+                help="Of headings, rules and header rows."
+                :error="errors.accent"
+              >
+                <input id="house-accent" v-model="house.accent" type="color" class="entry h-[34px] w-[90px] p-1" />
+              </SettingCell>
+              <SettingCell
+                label="colour of shaded rows"
+                of="house-tint"
+                help="Pale, so that words on it can be read."
+                :error="errors.tint"
+              >
+                <input id="house-tint" v-model="house.tint" type="color" class="entry h-[34px] w-[90px] p-1" />
+              </SettingCell>
+              <ChoiceCell v-model="house.font" label="font of documents" :options="fonts" />
+              <ChoiceCell v-model="house.paper" label="paper" :options="papers" />
+              <HouseFonts v-model="house" />
+            </SettingsGrid>
+            <SettingsGrid>
+              <ChoiceCell v-model="house.language" label="language of documents" :options="languages" />
+              <SettingCell label="time zone" :error="errors.zone">
+                <ComboChoice v-model="house.zone" label="Time zone" :options="zoneChoices" />
+              </SettingCell>
+              <SettingCell label="currency" :error="errors.currency">
+                <ComboChoice v-model="house.currency" label="Currency" :options="currencyChoices" />
+              </SettingCell>
+            </SettingsGrid>
           </div>
-          <HouseFonts v-model="house" />
-          <div class="sticky bottom-0 flex items-center gap-4 bg-sheet py-3 sm:col-span-2">
-            <button class="button button-main">Keep it</button>
-            <span role="status" class="text-pine">{{
-              kept ? '● Kept. Documents made from now on carry it.' : ''
-            }}</span>
-            <span v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</span>
-          </div>
-        </form>
-      </template>
-      <template #proof><SampleLetter :house="house" /></template>
-    </SplitDesk>
+        </template>
+        <template #proof><SampleLetter :house="house" /></template>
+      </SplitDesk>
+    </div>
   </main>
 </template>

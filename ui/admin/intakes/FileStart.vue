@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import type { Design, Field } from '../../shared/types'
-import { api, chosenFile, data, octets, words } from '../api'
+import { api, data, octets, words } from '../api'
 import { fieldKinds } from '../workspace/kinds'
+import ListChoice from '../parts/ListChoice.vue'
+import FileEntry from '../parts/FileEntry.vue'
 
 /** Begins with a file: a table's header row, a JSON Schema, or an intake that was kept as a file. */
 const emit = defineEmits<{ read: [name: string, fields: Field[]]; design: [design: Design]; file: [text: string] }>()
@@ -14,9 +16,7 @@ onMounted(async () => {
   examples.value = await data(api.GET('/api/examples'))
 })
 
-async function take(e: Event) {
-  const file = chosenFile(e)
-  if (!file) return
+async function take(file: File) {
   problem.value = ''
   found.value = []
   try {
@@ -46,19 +46,22 @@ function show(file: string, got: { name: string; fields: Field[] }) {
   <div>
     <label class="mb-2 block text-soft">
       or begin with an example
-      <select
-        class="word"
+      <ListChoice
         data-example
-        @change="emit('design', examples[Number(($event.target as HTMLSelectElement).value)]!)"
-      >
-        <option value="">– choose –</option>
-        <option v-for="(x, i) in examples" :key="x.slug" :value="i">{{ x.name }}</option>
-      </select>
+        model-value=""
+        @update:model-value="$event && emit('design', examples[Number($event)]!)"
+        label="or begin with an example"
+        inline
+        :options="[
+          { value: '', words: '– choose –' },
+          ...Object.entries(examples).map(([i, x]) => ({ value: i, words: x.name })),
+        ]"
+      />
     </label>
-    <label class="text-soft">
+    <p class="text-soft">
       or begin with a file: a table (CSV, XLSX), a JSON Schema, or an intake
-      <input type="file" accept=".csv,.xlsx,.json,.tsv,.txt" class="mt-1 block" @change="take" />
-    </label>
+      <FileEntry label="Choose a file" accept=".csv,.xlsx,.json,.tsv,.txt" class="ml-2" @file="take" />
+    </p>
     <p v-if="problem" role="alert" class="mt-1 font-semibold text-madder">✕ {{ problem }}</p>
     <p v-if="found.length" role="status" class="mt-2">
       {{ from }} gives {{ found.length }} {{ found.length === 1 ? 'field' : 'fields' }}:

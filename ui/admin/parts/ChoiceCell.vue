@@ -3,8 +3,8 @@ import ListChoice, { type Option } from './ListChoice.vue'
 import SettingCell from './SettingCell.vue'
 
 /** A setting that is one of a few. */
-const value = defineModel<T>({ required: true })
 defineProps<{
+  modelValue: T | undefined
   label: string
   options: Option<T>[]
   full?: boolean
@@ -12,10 +12,17 @@ defineProps<{
   error?: string | undefined
   disabled?: boolean
 }>()
+defineEmits<{ 'update:modelValue': [value: T] }>()
 </script>
 
 <template>
   <SettingCell :label="label" :full="full ?? false" :error="error" :help="help">
-    <ListChoice v-model="value" :label="label" :options="options" :disabled="disabled ?? false" />
+    <ListChoice
+      :model-value="modelValue"
+      :label="label"
+      :options="options"
+      :disabled="disabled ?? false"
+      @update:model-value="$emit('update:modelValue', $event)"
+    />
   </SettingCell>
 </template>

@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import { Combobox, ComboboxButton, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
 import { computed, ref, useTemplateRef } from 'vue'
-import { useFloating } from './floating'
+import { PanelPlace } from './panelPlace'
 import type { Option } from './ListChoice.vue'
 
 /** One of many, found by typing a part of its words. */
 const props = defineProps<{ options: Option<string>[]; label: string; placeholder?: string; invalid?: boolean }>()
 const value = defineModel<string>({ required: true })
-const anchor = useTemplateRef<unknown>('anchor')
-const panel = useTemplateRef<unknown>('panel')
-useFloating(anchor, panel)
+const anchor = useTemplateRef<object>('anchor')
 
 const most = 60
 const typed = ref('')
@@ -39,7 +37,8 @@ const words = (v: unknown) => props.options.find((o) => o.value === v)?.words ??
       />
       <ComboboxButton class="absolute inset-y-0 right-0 px-2 text-[11px]" :aria-label="label">▾</ComboboxButton>
     </div>
-    <ComboboxOptions ref="panel" class="panel">
+    <ComboboxOptions class="panel">
+      <PanelPlace :anchor="anchor ?? undefined" />
       <li v-if="!found.length" class="px-3 py-1.5 text-soft">Nothing is called that.</li>
       <ComboboxOption v-for="o in found" :key="o.value" v-slot="{ active, selected }" :value="o.value" as="template">
         <li class="option" :class="{ 'option-active': active }">

@@ -9,7 +9,7 @@ defineProps<{
   full?: boolean
   placeholder?: string | undefined
   type?: string
-  mode?: 'numeric' | 'decimal'
+  mode?: 'numeric' | 'decimal' | undefined
   mono?: boolean
   error?: string | undefined
   help?: string | undefined

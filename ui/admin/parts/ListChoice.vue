@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="T extends string | number">
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/vue'
 import { computed, useTemplateRef } from 'vue'
-import { useFloating } from './floating'
+import { PanelPlace } from './panelPlace'
 
 export interface Option<V> {
   value: V
@@ -13,6 +13,7 @@ export interface Option<V> {
 
 /** One of a few: a button that says which, and a list to choose another. */
 const props = defineProps<{
+  modelValue: T | undefined
   options: Option<T>[]
   label: string
   /** Inside a sentence, instead of as wide as its cell. */
@@ -20,19 +21,18 @@ const props = defineProps<{
   disabled?: boolean
   placeholder?: string
 }>()
-const value = defineModel<T>({ required: true })
-const button = useTemplateRef<unknown>('button')
-const panel = useTemplateRef<unknown>('panel')
-useFloating(button, panel)
-const words = computed(() => props.options.find((o) => o.value === value.value)?.words ?? props.placeholder ?? '')
+const emit = defineEmits<{ 'update:modelValue': [value: T] }>()
+const button = useTemplateRef<object>('button')
+const words = computed(() => props.options.find((o) => o.value === props.modelValue)?.words ?? props.placeholder ?? '')
 </script>
 
 <template>
   <Listbox
-    v-model="value"
+    :model-value="modelValue"
     :disabled="disabled ?? false"
     as="div"
     :class="inline ? 'inline-block max-w-full' : 'min-w-0'"
+    @update:model-value="emit('update:modelValue', $event)"
   >
     <ListboxButton
       ref="button"
@@ -43,7 +43,8 @@ const words = computed(() => props.options.find((o) => o.value === value.value)?
       <span class="truncate">{{ words || ' ' }}</span>
       <span aria-hidden="true" class="shrink-0 text-[11px]">▾</span>
     </ListboxButton>
-    <ListboxOptions ref="panel" class="panel">
+    <ListboxOptions class="panel">
+      <PanelPlace :anchor="button ?? undefined" />
       <ListboxOption
         v-for="o in options"
         :key="o.value"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { useTemplateRef } from 'vue'
-import { useFloating } from './floating'
+import { PanelPlace } from './panelPlace'
 
 export interface Deed {
   words: string
@@ -11,9 +11,7 @@ export interface Deed {
 
 /** A few things that can be done, behind one button. */
 defineProps<{ label: string; deeds: Deed[]; plain?: boolean }>()
-const button = useTemplateRef<unknown>('button')
-const panel = useTemplateRef<unknown>('panel')
-useFloating(button, panel, false)
+const button = useTemplateRef<object>('button')
 </script>
 
 <template>
@@ -21,7 +19,8 @@ useFloating(button, panel, false)
     <MenuButton ref="button" :class="plain ? 'link' : 'button'"
       >{{ label }} <span aria-hidden="true" class="ml-1 text-[11px]">▾</span></MenuButton
     >
-    <MenuItems ref="panel" class="panel">
+    <MenuItems class="panel">
+      <PanelPlace :anchor="button ?? undefined" narrow />
       <MenuItem v-for="d in deeds" :key="d.words" v-slot="{ active }" as="template">
         <button
           type="button"

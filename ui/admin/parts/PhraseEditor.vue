@@ -15,6 +15,7 @@ import type { Paragraph, Span } from '../../shared/types'
 import { usePlaceholders } from '../workspace/placeholders'
 import PhraseLooks from './PhraseLooks.vue'
 import { Aligned, Colour, fromEditor, Keys, Placeholder, Size, SmallCaps, Strike, toEditor, When } from './phraseSchema'
+import ListChoice from './ListChoice.vue'
 
 /** Words with placeholders: one line of them, or with `rich` paragraphs, looks and lists. */
 const props = defineProps<{ label: string; rich?: boolean; paged?: boolean; titled?: boolean }>()
@@ -228,13 +229,13 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
       <template v-if="chip">
         <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2">
           format
-          <select
-            class="word"
-            :value="chip.format"
-            @change="setChip({ format: ($event.target as HTMLSelectElement).value })"
-          >
-            <option v-for="f in chipStand.formats" :key="f.value" :value="f.value">{{ f.name }}</option>
-          </select>
+          <ListChoice
+            :model-value="chip.format"
+            @update:model-value="setChip({ format: $event })"
+            label="format"
+            inline
+            :options="chipStand.formats.map((f) => ({ value: f.value, words: f.name }))"
+          />
         </label>
         <label class="ml-2"
           >when empty

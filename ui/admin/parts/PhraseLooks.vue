@@ -3,6 +3,7 @@ import type { Editor } from '@tiptap/vue-3'
 import { ref } from 'vue'
 import ConditionWords from '../workspace/formula/ConditionWords.vue'
 import { useRowsHere } from '../workspace/rows'
+import ListChoice from './ListChoice.vue'
 
 /** The looks of chosen words and paragraphs: buttons for what is on or off, words for what has a value. */
 const props = defineProps<{ editor: Editor }>()
@@ -97,18 +98,13 @@ function setLink() {
   </template>
   <label>
     lines at
-    <select
-      class="word"
-      :value="align()"
-      aria-label="Where the lines stand"
-      @change="
-        chain()
-          .updateAttributes('paragraph', { align: ($event.target as HTMLSelectElement).value })
-          .run()
-      "
-    >
-      <option v-for="(words, a) in aligns" :key="a" :value="a">{{ words }}</option>
-    </select>
+    <ListChoice
+      :model-value="align()"
+      @update:model-value="chain().updateAttributes('paragraph', { align: $event }).run()"
+      label="Where the lines stand"
+      inline
+      :options="Object.entries(aligns).map(([a, words]) => ({ value: a, words: words }))"
+    />
   </label>
   <button type="button" class="look" @click="chain().insertContent('\t').run()">tab</button>
   <button type="button" class="look" @click="ask('link')">link</button>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, chosenFile, data, octets, words } from '../api'
+import { api, data, octets, words } from '../api'
+import FileEntry from './FileEntry.vue'
 
 /** Chooses a PNG or JPEG, or with `shapes` also an SVG, from this device and keeps it in the house; the model is its name. */
 defineProps<{ shapes?: boolean }>()
@@ -8,9 +9,7 @@ const name = defineModel<string | undefined>()
 const problem = ref('')
 const busy = ref(false)
 
-async function take(e: Event) {
-  const file = chosenFile(e)
-  if (!file) return
+async function take(file: File) {
   busy.value = true
   problem.value = ''
   try {
@@ -33,15 +32,13 @@ async function take(e: Event) {
       class="mb-2 max-h-[72px] max-w-[220px] border border-faint bg-white p-1"
     />
     <div class="flex flex-wrap items-center gap-4">
-      <label class="link cursor-pointer focus-within:outline-2 focus-within:outline-carbon">
-        {{ busy ? 'Sending the picture' : name ? 'Choose another' : 'Choose a picture' }}
-        <input
-          type="file"
-          class="sr-only"
-          :accept="`image/png,image/jpeg${shapes ? ',image/svg+xml' : ''}`"
-          @change="take"
-        />
-      </label>
+      <FileEntry
+        plain
+        :label="busy ? 'Sending the picture' : name ? 'Choose another' : 'Choose a picture'"
+        :accept="`image/png,image/jpeg${shapes ? ',image/svg+xml' : ''}`"
+        :busy="busy"
+        @file="take"
+      />
       <button v-if="name" type="button" class="link" @click="name = undefined">Remove it</button>
     </div>
     <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>

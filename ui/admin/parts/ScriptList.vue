@@ -81,6 +81,12 @@ async function move(i: number, by: number) {
 function toggle(i: number) {
   selected.value = selected.value === i ? undefined : i
 }
+/** Alt with an arrow moves the line from anywhere in it, also from where an arrow alone opens a list. */
+function early(e: KeyboardEvent, i: number) {
+  if (!e.altKey || !e.key.startsWith('Arrow')) return
+  e.stopPropagation()
+  void keys(e, i)
+}
 async function keys(e: KeyboardEvent, i: number) {
   const head = (e.target as HTMLElement).dataset.head !== undefined
   if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
@@ -100,7 +106,7 @@ async function keys(e: KeyboardEvent, i: number) {
     e.preventDefault()
     selected.value = i
     await nextTick()
-    root.value?.querySelector<HTMLElement>(`[data-line="${i}"] [data-kind]`)?.focus()
+    root.value?.querySelector<HTMLElement>(`[data-line="${i}"] [data-kind] :is(input, button)`)?.focus()
   } else if (head && e.key === 'Enter' && selected.value === i) {
     e.preventDefault()
     emit('add', i)
@@ -119,6 +125,7 @@ async function keys(e: KeyboardEvent, i: number) {
       :data-line="i"
       class="grid grid-cols-[58px_1fr] border-b border-faint"
       :class="{ 'bg-amber-wash': selected === i }"
+      @keydown.capture="early($event, i)"
       @keydown="keys($event, i)"
       @focusin="note"
     >

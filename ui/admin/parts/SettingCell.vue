@@ -4,8 +4,13 @@ defineProps<{ label: string; full?: boolean; error?: string | undefined; help?: 
 </script>
 
 <template>
-  <div class="min-w-0" :class="{ '@min-[400px]:col-span-2': full }">
-    <component :is="of ? 'label' : 'span'" :for="of" class="mb-0.5 block text-[13px] text-soft">{{ label }}</component>
+  <div class="min-w-0" :class="{ 'sm:col-span-2': full }">
+    <component
+      :is="of ? 'label' : 'span'"
+      :for="of"
+      class="mb-0.5 block text-[13px] text-soft first-letter:uppercase"
+      >{{ label }}</component
+    >
     <slot />
     <p v-if="error" class="font-semibold text-madder">✕ {{ error }}</p>
     <p v-else-if="help" class="text-[13px] text-soft">{{ help }}</p>

@@ -1,8 +1,13 @@
 <script setup lang="ts">
 import { onScopeDispose, watch } from 'vue'
 
+export interface Gone {
+  words: string
+  back: () => unknown
+}
+
 /** What was removed, and for ten seconds the way back. */
-const gone = defineModel<{ words: string; back: () => unknown } | undefined>({ required: true })
+const gone = defineModel<Gone | undefined>({ required: true })
 const lasts = 10_000
 let end: ReturnType<typeof setTimeout> | undefined
 watch(gone, (now) => {

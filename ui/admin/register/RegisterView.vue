@@ -8,6 +8,7 @@ import PlaceHead from '../parts/PlaceHead.vue'
 import { useEntries } from './entries'
 import EntryTable from './EntryTable.vue'
 import { somewhere } from '../session'
+import ListChoice from '../parts/ListChoice.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -99,14 +100,16 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
           </label>
           <label>
             <span class="sr-only">Intake</span>
-            <select
-              class="word"
-              :value="route.query.intake ?? ''"
-              @change="set('intake', ($event.target as HTMLSelectElement).value || undefined)"
-            >
-              <option value="">All intakes</option>
-              <option v-for="i in intakes" :key="i.id" :value="i.id">{{ i.name }}</option>
-            </select>
+            <ListChoice
+              :model-value="String(route.query.intake ?? '')"
+              @update:model-value="set('intake', $event || undefined)"
+              label="Intake"
+              inline
+              :options="[
+                { value: '', words: 'All intakes' },
+                ...intakes.map((i) => ({ value: String(i.id), words: i.name })),
+              ]"
+            />
           </label>
           <button
             v-for="f in filters"

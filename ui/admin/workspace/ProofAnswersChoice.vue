@@ -1,17 +1,13 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import type { Entry, ProofSource } from '../../shared/types'
 import { api, data } from '../api'
 import { useIntake } from './intake'
+import ListChoice from '../parts/ListChoice.vue'
 
 /** Whose answers a proof shows: invented ones, or those of one of the newest submissions. */
 const model = defineModel<ProofSource>({ required: true })
 const { id } = useIntake()
-const kinds: { value: ProofSource['answers']; name: string }[] = [
-  { value: 'made-up', name: 'made up' },
-  { value: 'emptest', name: 'emptest' },
-  { value: 'longest', name: 'longest' },
-]
 const entries = ref<Entry[]>([])
 onMounted(async () => {
   try {
@@ -21,33 +17,25 @@ onMounted(async () => {
     // Without the register the invented answers remain.
   }
 })
-function choose(submission: string) {
-  model.value = submission ? { answers: 'submission', submission: Number(submission) } : { answers: 'made-up' }
+const options = computed(() => [
+  { value: 'made-up', words: 'made-up answers' },
+  { value: 'emptest', words: 'the emptest', note: 'only what is required' },
+  { value: 'longest', words: 'the longest', note: 'as long as anybody may type' },
+  ...entries.value.map((e) => ({ value: String(e.id), words: e.number, note: e.person })),
+])
+function choose(which: string) {
+  const submission = Number(which)
+  model.value = submission ? { answers: 'submission', submission } : { answers: which as ProofSource['answers'] }
 }
 </script>
 
 <template>
-  <span class="text-soft">
-    answers:
-    <template v-for="(k, i) in kinds" :key="k.value">
-      <template v-if="i"> · </template>
-      <button
-        :class="model.answers === k.value ? 'font-semibold text-ink underline' : 'hover:text-ink'"
-        :aria-pressed="model.answers === k.value"
-        @click="model = { answers: k.value }"
-      >
-        {{ k.name }}
-      </button>
-    </template>
-    <select
-      v-if="entries.length"
-      class="word ml-2 max-w-[150px]"
-      aria-label="Answers of a submission"
-      :value="model.submission ?? ''"
-      @change="choose(($event.target as HTMLSelectElement).value)"
-    >
-      <option value="">of a submission…</option>
-      <option v-for="e in entries" :key="e.id" :value="e.id">{{ e.number }} {{ e.person }}</option>
-    </select>
-  </span>
+  <ListChoice
+    label="Answers"
+    inline
+    class="max-w-[180px]"
+    :model-value="String(model.submission ?? model.answers)"
+    :options="options"
+    @update:model-value="choose"
+  />
 </template>

@@ -7,14 +7,14 @@ defineProps<{ tall?: boolean }>()
   <div class="grid min-h-0 grow lg:grid-cols-[minmax(0,9fr)_minmax(0,11fr)]">
     <section
       class="relative min-w-0 border-r border-rule bg-sheet lg:overflow-y-auto"
-      :class="tall ? 'lg:max-h-[calc(100vh-108px)]' : 'lg:max-h-[calc(100vh-196px)]'"
+      :class="tall ? 'lg:max-h-[calc(100vh-134px)]' : 'lg:max-h-[calc(100vh-196px)]'"
       aria-label="Script"
     >
       <slot name="script" />
     </section>
     <section
       class="relative min-w-0 bg-bed lg:overflow-y-auto"
-      :class="tall ? 'lg:max-h-[calc(100vh-108px)]' : 'lg:max-h-[calc(100vh-196px)]'"
+      :class="tall ? 'lg:max-h-[calc(100vh-134px)]' : 'lg:max-h-[calc(100vh-196px)]'"
       aria-label="Proof"
     >
       <slot name="proof" />

@@ -7,6 +7,7 @@ import { useProof } from '../proof'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import { useBeside } from './beside'
 import DocumentProof from './DocumentProof.vue'
+import ListChoice from '../../parts/ListChoice.vue'
 
 /** The proof of a document: the real PDF, and beside it, when asked for, the same in another look or as it once was. */
 const props = defineProps<{ of: string; marked?: string | undefined }>()
@@ -15,6 +16,21 @@ const { design } = useIntake()
 const source = ref<ProofSource>({ answers: 'made-up' })
 const zoom = ref(0.8)
 const overview = ref(false)
+const sizes = [
+  { value: 'overview', words: 'overview', note: 'all pages, small' },
+  { value: '0.6', words: '60 %' },
+  { value: '0.8', words: '80 %' },
+  { value: '1', words: '100 %' },
+  { value: '1.5', words: '150 %' },
+  { value: '2', words: '200 %' },
+]
+const size = computed({
+  get: () => (overview.value ? 'overview' : String(zoom.value)),
+  set: (to) => {
+    overview.value = to === 'overview'
+    if (!overview.value) zoom.value = Number(to)
+  },
+})
 const ask = (q: Parameters<Parameters<typeof useProof>[1]>[0]) => data(api.POST('/api/proofs/document', { body: q }))
 
 const { proof, problem } = useProof(
@@ -33,33 +49,14 @@ const pages = computed(() => `${proof.value?.pages ?? 0} ${proof.value?.pages ==
 </script>
 
 <template>
-  <div class="flex flex-wrap items-center gap-x-5 gap-y-1 px-5 pt-3">
-    <strong>Proof</strong>
-    <ProofAnswersChoice v-model="source" />
-    <label class="text-soft">
-      beside it
-      <select v-model="choice" class="word max-w-[140px]" aria-label="Beside it">
-        <option v-for="c in choices" :key="c.value" :value="c.value">{{ c.words }}</option>
-      </select>
-    </label>
-    <span v-if="proof" class="ml-auto text-soft">{{ pages }}</span>
-    <label class="text-soft">
-      as
-      <select v-model="overview" class="word" aria-label="Pages or overview">
-        <option :value="false">pages</option>
-        <option :value="true">overview</option>
-      </select>
-    </label>
-    <label v-if="!overview" class="text-soft">
-      size
-      <select v-model.number="zoom" class="word">
-        <option :value="0.6">60 %</option>
-        <option :value="0.8">80 %</option>
-        <option :value="1">full</option>
-        <option :value="1.5">150 %</option>
-        <option :value="2">double</option>
-      </select>
-    </label>
+  <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1 px-5 pt-3 text-soft">
+    <strong class="text-ink">Proof</strong>
+    <span>of <ProofAnswersChoice v-model="source" /></span>
+    <span
+      >beside <ListChoice v-model="choice" label="Beside it" inline class="max-w-[110px]" :options="choices"
+    /></span>
+    <span class="ml-auto">{{ proof ? pages : '' }}</span>
+    <ListChoice v-model="size" label="Size" inline :options="sizes" />
   </div>
   <div class="p-5">
     <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>

@@ -6,7 +6,8 @@ import type { BlockKind } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import { useIntake } from '../intake'
-import { blockKinds, lookName, usualLook } from '../kinds'
+import AddLine from '../../parts/AddLine.vue'
+import { blockKinds, blockNotes, lookName, usualLook } from '../kinds'
 import SplitDesk from '../SplitDesk.vue'
 import { rowsHere } from '../rows'
 import { blockOf, documentOf, freshId } from './blocks/blocks'
@@ -16,6 +17,7 @@ import PageSettings from './page/PageSettings.vue'
 import DocumentProofs from './DocumentProofs.vue'
 import { useFocusAfterUndo } from '../undone'
 import { allBlocks, listsIn, useScript, type BlockLine } from './script'
+import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 
 const { design, mark, undo, future } = useIntake()
 const route = useRoute()
@@ -109,14 +111,14 @@ function remove(i: number) {
   l.list.splice(l.at, 1)
   mark()
   selected.value = undefined
-  gone.value = blockKinds[l.block.kind]
+  gone.value = { words: `The ${blockKinds[l.block.kind]} is removed.`, back: undo }
   void list.value?.focusHead(Math.max(0, Math.min(i, lines.value.length - 1)))
 }
 /** What was taken out just now, until something else is done. */
-const gone = ref('')
+const gone = ref<Gone>()
 watch(
   () => future.value.length,
-  (n) => n && (gone.value = ''),
+  (n) => n && (gone.value = undefined),
 )
 useFocusAfterUndo(
   () => lines.value.map((l) => l.block.id),
@@ -124,6 +126,26 @@ useFocusAfterUndo(
 )
 const setBlock = (l: BlockLine, to: BlockLine['block']) => l.list.splice(l.at, 1, to)
 const kind = (l: BlockLine) => (l.side === undefined ? '' : `column ${l.side + 1} · `) + blockKinds[l.block.kind]
+const addable = blockKindOrder.map((value) => ({ value, words: blockKinds[value], ...blockNotes[value] }))
+/** What is often added next: what the document has not yet, and sentences. */
+const likely = computed(() => {
+  const has = new Set(lines.value.map((l) => l.block.kind))
+  const asks = new Set((design.value?.form.fields ?? []).map((f) => f.kind))
+  const wanted: [BlockKind, boolean][] = [
+    ['letterhead', !has.has('letterhead')],
+    ['lines', asks.has('rows') && !has.has('lines')],
+    ['signature', asks.has('signature') && !has.has('signature')],
+    ['text', true],
+    ['answers', !has.has('answers')],
+    ['picture', asks.has('photo')],
+    ['code', true],
+    ['heading', true],
+  ]
+  return wanted
+    .filter(([, is]) => is)
+    .slice(0, 3)
+    .map(([kind]) => kind as string)
+})
 </script>
 
 <template>
@@ -162,15 +184,7 @@ const kind = (l: BlockLine) => (l.side === undefined ? '' : `column ${l.side + 1
             <PageSettings v-if="page" v-model="documents[at]!" @remove="removeDocument" />
           </div>
         </div>
-        <p
-          v-if="gone"
-          role="status"
-          class="sticky top-0 z-10 flex items-center gap-4 border-b border-amber-ink bg-amber-wash px-4 py-2 sm:pl-[76px]"
-          data-gone
-        >
-          Removed: {{ gone }}.
-          <button type="button" class="link font-semibold" @click="((gone = ''), undo())">Undo</button>
-        </p>
+        <TakeBack v-model="gone" />
         <ScriptList
           ref="list"
           v-model:selected="selected"
@@ -199,12 +213,13 @@ const kind = (l: BlockLine) => (l.side === undefined ? '' : `column ${l.side + 1
         </ScriptList>
         <div class="grid grid-cols-[58px_1fr] border-b border-faint">
           <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ lines.length + 1 }}</span>
-          <p class="flex flex-wrap gap-x-4 px-3.5 py-2 text-soft">
-            Add
-            <button v-for="k in blockKindOrder" :key="k" class="link min-h-[24px]" @click="add(k, line)">
-              {{ blockKinds[k] }}
-            </button>
-          </p>
+          <AddLine
+            class="px-3.5 py-1.5"
+            label="Add a block"
+            :options="addable"
+            :likely="likely"
+            @add="add($event as BlockKind, line)"
+          />
         </div>
       </template>
       <p v-else class="px-6 py-8">

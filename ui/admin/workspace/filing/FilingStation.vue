@@ -11,8 +11,12 @@ import { useIntake } from '../intake'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
 import { useProof } from '../proof'
+import ChoiceCell from '../../parts/ChoiceCell.vue'
+import EntryCell from '../../parts/EntryCell.vue'
+import SettingsGrid from '../../parts/SettingsGrid.vue'
+import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 
-const { design, mark } = useIntake()
+const { design, mark, undo } = useIntake()
 const route = useRoute()
 const filings = computed(() => design.value?.filings ?? [])
 const selected = ref<number | undefined>(filings.value.length ? 0 : undefined)
@@ -50,10 +54,12 @@ function move(from: number, to: number) {
   mark()
   design.value!.filings.splice(to, 0, ...design.value!.filings.splice(from, 1))
 }
+const gone = ref<Gone>()
 function remove(i: number) {
   mark()
-  design.value!.filings.splice(i, 1)
+  const [was] = design.value!.filings.splice(i, 1)
   selected.value = undefined
+  gone.value = { words: `“${was?.name ?? ''}” is removed.`, back: undo }
 }
 function pick(key: string) {
   selected.value = filings.value.findIndex((f) => f.key === key)
@@ -64,6 +70,7 @@ const name = (key = '') => design.value?.documents.find((d) => d.key === key)?.n
 <template>
   <SplitDesk>
     <template #script>
+      <TakeBack v-model="gone" />
       <ScriptList
         v-model:selected="selected"
         :lines="filings"
@@ -80,22 +87,18 @@ const name = (key = '') => design.value?.documents.find((d) => d.key === key)?.n
         </template>
         <template #settings="{ line }">
           <div class="grid gap-3">
-            <div class="words">
-              <label>name <input v-model="line.name" class="word" /></label>
-              <label>
-                files
-                <select
-                  class="word"
-                  :value="line.what[0]?.document"
-                  @change="line.what = [{ document: ($event.target as HTMLSelectElement).value }]"
-                >
-                  <option v-for="d in design!.documents" :key="d.key" :value="d.key">{{ d.name }}</option>
-                </select>
-              </label>
-              <ConditionWords v-model="line.when" verb="filed" />
-            </div>
+            <SettingsGrid>
+              <EntryCell label="name" live :model-value="line.name" @update:model-value="line.name = $event" />
+              <ChoiceCell
+                label="files"
+                :model-value="line.what[0]?.document"
+                :options="design!.documents.map((d) => ({ value: d.key, words: d.name }))"
+                @update:model-value="line.what = [{ document: $event }]"
+              />
+            </SettingsGrid>
+            <ConditionWords v-model="line.when" verb="filed" />
             <div>
-              <span class="text-soft">folders and name, parted by /</span
+              <span class="text-[13px] text-soft">Folders and name, parted by /</span
               ><PhraseEditor v-model:line="line.path" label="Path" />
             </div>
           </div>
@@ -107,9 +110,9 @@ const name = (key = '') => design.value?.documents.find((d) => d.key === key)?.n
       </div>
     </template>
     <template #proof>
-      <div class="flex flex-wrap items-center gap-x-5 px-5 pt-3">
-        <strong>Proof</strong>
-        <ProofAnswersChoice v-model="answers" />
+      <div class="flex flex-wrap items-baseline gap-x-4 px-5 pt-3 text-soft">
+        <strong class="text-ink">Proof</strong>
+        <span>of <ProofAnswersChoice v-model="answers" /></span>
       </div>
       <div class="p-5">
         <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>

@@ -1,23 +1,38 @@
 <script setup lang="ts">
 import { computed, useId } from 'vue'
-import { calculates, fieldSettingNames } from '../../../shared/kinds.gen'
+import { calculates, fieldKindOrder, fieldSettingNames } from '../../../shared/kinds.gen'
 import { fieldSettings } from '../../../shared/settings'
 import type { Choice, Field, FieldKind } from '../../../shared/types'
+import ChoiceCell from '../../parts/ChoiceCell.vue'
+import ComboChoice from '../../parts/ComboChoice.vue'
+import EntryCell from '../../parts/EntryCell.vue'
 import PictureChooser from '../../parts/PictureChooser.vue'
+import SettingCell from '../../parts/SettingCell.vue'
+import SettingsGrid from '../../parts/SettingsGrid.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
 import FormulaLine from '../formula/FormulaLine.vue'
 import { asks, choosy, fieldKinds } from '../kinds'
 import { plainName } from '../names'
 import ChoicePictures from './ChoicePictures.vue'
-import DefaultWords from './DefaultWords.vue'
-import { canBegin, canBeUnique, fillable, parts, settingsOf, type Setting } from './settings'
+import MoreFieldSettings from './MoreFieldSettings.vue'
+import { canBegin } from './settings'
 
 /** A field's settings, inside its line. */
-const props = defineProps<{ rows: string; clash?: string }>()
+const props = defineProps<{ rows: string; clash?: string | undefined }>()
 const field = defineModel<Field>({ required: true })
 const emit = defineEmits<{ enter: []; rename: [key: string] }>()
 
-const clashId = useId()
+const labelId = useId()
+const choicesId = useId()
+const sources = [
+  { value: 'asked', words: 'asked' },
+  { value: 'calculated', words: 'calculated' },
+]
+const requirements = [
+  { value: 'no', words: 'no' },
+  { value: 'yes', words: 'yes' },
+  { value: 'when', words: 'when…' },
+]
 const own = computed(() => fieldSettings(field.value))
 const choices = computed({
   get: () => (own.value.choices ?? []).map((c) => c.label).join('\n'),
@@ -33,8 +48,6 @@ const choices = computed({
     })
   },
 })
-const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
-
 /** Another kind keeps what it has of the settings; the others would lie hidden in the file. */
 function setKind(kind: FieldKind) {
   const f = field.value
@@ -69,37 +82,15 @@ function setSource(how: string) {
   if (how === 'asked') delete field.value.formula
   else field.value.formula = ''
 }
-function set(s: Setting, text: string) {
-  const f = own.value as Record<string, unknown>
-  const v = s.number ? Number.parseInt(text, 10) || undefined : text || undefined
-  if (v === undefined) Reflect.deleteProperty(f, s.key)
-  else f[s.key] = v
+const put = (text: string) => {
+  if (text) field.value.help = text
+  else delete field.value.help
 }
-function put(key: 'help' | 'message', text: string) {
-  if (text) field.value[key] = text
-  else Reflect.deleteProperty(field.value, key)
-}
-const partKind = computed(() =>
-  field.value.kind === 'name' || field.value.kind === 'address' ? parts[field.value.kind] : undefined,
-)
-const asked = computed(() => (own.value.parts?.length ? own.value.parts : (partKind.value?.usual ?? [])))
-function togglePart(part: string) {
-  const now = asked.value.includes(part) ? asked.value.filter((p) => p !== part) : [...asked.value, part]
-  own.value.parts = partKind.value!.all.filter((p) => now.includes(p))
-}
-// A calculated field has no answer to be held within limits.
-const offered = computed(() =>
-  settingsOf(field.value.kind).filter(
-    (s) => field.value.formula === undefined || ['prefix', 'suffix', 'currency'].includes(s.key),
-  ),
-)
 const kinds = computed(() =>
-  Object.entries(fieldKinds).filter(([k]) => !props.rows || (asks(k as FieldKind) && k !== 'rows')),
+  fieldKindOrder
+    .filter((k) => !props.rows || (asks(k) && k !== 'rows'))
+    .map((k) => ({ value: k as string, words: fieldKinds[k] })),
 )
-const condition = computed({
-  get: () => field.value.when,
-  set: (v) => (v === undefined ? delete field.value.when : (field.value.when = v)),
-})
 const requiredWhen = computed({
   get: () => field.value.requiredWhen,
   set: (v) => (v === undefined ? delete field.value.requiredWhen : (field.value.requiredWhen = v)),
@@ -108,88 +99,43 @@ const requiredWhen = computed({
 
 <template>
   <div class="grid gap-3">
-    <textarea
-      v-if="field.kind === 'text'"
-      v-model="field.label"
-      class="entry"
-      rows="3"
-      aria-label="Label"
-      placeholder="Words between the questions"
-    ></textarea>
-    <input
-      v-else
-      v-model="field.label"
-      class="entry"
-      aria-label="Label"
-      placeholder="The question as people read it"
-      @keydown.enter.prevent="emit('enter')"
-    />
-    <div class="words">
-      <label>
-        kind
-        <select class="word" data-kind :value="field.kind" @change="setKind(val($event) as FieldKind)">
-          <option v-for="[k, name] in kinds" :key="k" :value="k">{{ name }}</option>
-        </select>
-      </label>
-      <label v-if="calculates[field.kind]">
-        <select
-          class="word"
-          aria-label="asked or calculated"
-          :value="field.formula === undefined ? 'asked' : 'calculated'"
-          @change="setSource(val($event))"
-        >
-          <option>asked</option>
-          <option>calculated</option>
-        </select>
-      </label>
-      <label v-if="asks(field.kind) && field.kind !== 'hidden' && field.formula === undefined">
-        required
-        <select class="word" :value="required" @change="setRequired(val($event))">
-          <option>no</option>
-          <option>yes</option>
-          <option>when</option>
-        </select>
-      </label>
-      <label>
-        key
+    <SettingsGrid>
+      <SettingCell v-if="field.kind === 'text'" label="Words between the questions" full :of="labelId">
+        <textarea :id="labelId" v-model="field.label" class="entry" rows="3"></textarea>
+      </SettingCell>
+      <SettingCell v-else label="Question" :of="labelId">
         <input
-          :key="clash"
-          class="word w-[140px] font-mono text-[13px]"
-          :value="field.key"
-          spellcheck="false"
-          :aria-invalid="clash ? 'true' : undefined"
-          :aria-describedby="clash ? clashId : undefined"
-          @change="emit('rename', val($event))"
+          :id="labelId"
+          v-model="field.label"
+          class="entry min-h-[34px]"
+          placeholder="As people read it"
+          @keydown.enter.prevent="emit('enter')"
         />
-      </label>
-      <p v-if="clash" :id="clashId" role="alert" class="font-semibold text-madder">
-        ✕ {{ clash }} The key is “{{ field.key }}” as before.
-      </p>
-      <label v-if="fillable(field.kind) && field.formula === undefined">
-        about
-        <select
-          class="word"
-          :value="own.about ?? ''"
-          @change="val($event) ? (own.about = val($event) as 'self') : delete own.about"
-        >
-          <option value="">whom the words say</option>
-          <option value="self">who answers</option>
-          <option value="other">somebody else</option>
-        </select>
-      </label>
-      <label v-if="!rows && asks(field.kind) && field.kind !== 'hidden' && field.kind !== 'rows'">
-        width
-        <select
-          class="word"
-          :value="field.width ?? 'full'"
-          @change="val($event) === 'full' ? delete field.width : (field.width = val($event) as 'half' | 'third')"
-        >
-          <option>full</option>
-          <option>half</option>
-          <option>third</option>
-        </select>
-      </label>
-    </div>
+      </SettingCell>
+      <SettingCell label="Kind">
+        <ComboChoice
+          data-kind
+          label="Kind"
+          :options="kinds"
+          :model-value="field.kind"
+          @update:model-value="setKind($event as FieldKind)"
+        />
+      </SettingCell>
+      <ChoiceCell
+        v-if="calculates[field.kind]"
+        label="Asked or calculated"
+        :options="sources"
+        :model-value="field.formula === undefined ? 'asked' : 'calculated'"
+        @update:model-value="setSource"
+      />
+      <ChoiceCell
+        v-if="asks(field.kind) && field.kind !== 'hidden' && field.formula === undefined"
+        label="Required"
+        :options="requirements"
+        :model-value="required"
+        @update:model-value="setRequired"
+      />
+    </SettingsGrid>
     <FormulaLine
       v-if="field.formula !== undefined"
       v-model="field.formula"
@@ -197,82 +143,31 @@ const requiredWhen = computed({
       :rows="rows"
       placeholder="sum(lines.amount)"
     />
-    <div class="words">
-      <ConditionWords v-model="condition" verb="shown" :rows="rows" />
-      <ConditionWords v-if="required === 'when'" v-model="requiredWhen" verb="required" :rows="rows" />
-    </div>
-    <label v-if="choosy(field.kind)" class="text-soft">
-      choices, one a line
-      <textarea
-        v-model="choices"
-        class="entry mt-1"
-        :rows="Math.min(Math.max((own.choices?.length ?? 0) + 1, 3), 9)"
-      ></textarea>
-    </label>
-    <ChoicePictures
-      v-if="field.kind === 'one_pictured'"
-      :model-value="own.choices ?? []"
-      @update:model-value="own.choices = $event"
-    />
-    <PictureChooser v-if="field.kind === 'picture'" v-model="own.picture" />
-    <div v-if="partKind" class="words">
-      <span>asks for</span>
-      <label v-for="p in partKind.all" :key="p" class="flex items-center gap-1">
-        <input type="checkbox" :checked="asked.includes(p)" @change="togglePart(p)" /> {{ p }}
-      </label>
-    </div>
-    <div v-if="asks(field.kind)" class="words">
-      <DefaultWords v-if="canBegin(field.kind) && field.formula === undefined" :model-value="field" />
-      <label v-for="s in offered" :key="s.key">
-        {{ s.words }}
-        <input
-          class="word w-[104px]"
-          :inputmode="s.number ? 'numeric' : undefined"
-          :placeholder="s.placeholder ?? 'none'"
-          :value="own[s.key] ?? ''"
-          @change="set(s, val($event))"
-        />
-      </label>
-      <label v-if="fieldSettingNames[field.kind].includes('accept')">
-        kinds of file
-        <input
-          class="word w-[140px]"
-          placeholder="any; or pdf, docx"
-          :value="own.accept?.join(', ') ?? ''"
-          @change="
-            own.accept = val($event)
-              .toLowerCase()
-              .split(/[\s,.]+/)
-              .filter(Boolean)
-          "
-        />
-      </label>
-      <label v-if="canBeUnique(field.kind) && !rows && field.formula === undefined" class="flex items-center gap-1">
-        <input
-          type="checkbox"
-          :checked="field.unique ?? false"
-          @change="field.unique ? delete field.unique : (field.unique = true)"
-        />
-        unlike any other submission’s
-      </label>
-    </div>
-    <label v-if="asks(field.kind)" class="text-soft">
-      help under the label
-      <input
-        class="word w-full text-ink"
-        placeholder="none"
-        :value="field.help ?? ''"
-        @input="put('help', val($event))"
+    <ConditionWords v-if="required === 'when'" v-model="requiredWhen" verb="required" :rows="rows" />
+    <SettingsGrid>
+      <SettingCell v-if="choosy(field.kind)" label="Choices, one a line" full :of="choicesId">
+        <textarea
+          :id="choicesId"
+          v-model="choices"
+          class="entry"
+          :rows="Math.min(Math.max((own.choices?.length ?? 0) + 1, 3), 9)"
+        ></textarea>
+      </SettingCell>
+      <SettingCell v-if="field.kind === 'one_pictured'" label="Their pictures" full>
+        <ChoicePictures :model-value="own.choices ?? []" @update:model-value="own.choices = $event" />
+      </SettingCell>
+      <SettingCell v-if="field.kind === 'picture'" label="Picture" full
+        ><PictureChooser v-model="own.picture"
+      /></SettingCell>
+      <EntryCell
+        v-if="asks(field.kind)"
+        label="Help under the question"
+        full
+        live
+        :model-value="field.help ?? ''"
+        @update:model-value="put"
       />
-    </label>
-    <label v-if="asks(field.kind) && field.formula === undefined" class="text-soft">
-      said when an answer does not fit
-      <input
-        class="word w-full text-ink"
-        placeholder="our own words"
-        :value="field.message ?? ''"
-        @input="put('message', val($event))"
-      />
-    </label>
+    </SettingsGrid>
+    <MoreFieldSettings v-model="field" :rows="rows" :clash="clash" @rename="emit('rename', $event)" />
   </div>
 </template>

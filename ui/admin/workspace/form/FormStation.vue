@@ -14,6 +14,7 @@ import { useFocusAfterUndo } from '../undone'
 import { useLines, type FormLine } from './lines'
 import NewQuestion from './NewQuestion.vue'
 import { useQuestions } from './questions'
+import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 
 const RemoveField = defineAsyncComponent(() => import('./RemoveField.vue'))
 const WhereaboutsTable = defineAsyncComponent(() => import('./WhereaboutsTable.vue'))
@@ -96,7 +97,7 @@ async function add() {
     if (after)
       behind.value = lines.value.find((l) => l.field.key === made.at(-1)!.key && l.field.label === made.at(-1)!.label)
     problem.value = ''
-    gone.value = ''
+    gone.value = undefined
     await focusNew()
   } catch (e) {
     problem.value = words(e)
@@ -145,10 +146,10 @@ async function indent(i: number, by: 1 | -1) {
 
 const removing = ref<{ name: string; label: string; places: Place[]; at: number }>()
 /** What was taken out just now, until something else is done. */
-const gone = ref('')
+const gone = ref<Gone>()
 watch(
   () => future.value.length,
-  (n) => n && (gone.value = ''),
+  (n) => n && (gone.value = undefined),
 )
 const list = useTemplateRef<{ focusHead: (i: number) => Promise<void> }>('list')
 useFocusAfterUndo(
@@ -167,7 +168,7 @@ async function remove(i: number) {
       await data(api.POST('/api/designs/remove', { body: { design: design.value!, name: line.name, mends: [] } })),
     )
     selected.value = undefined
-    gone.value = line.field.label || line.name
+    gone.value = { words: `“${line.field.label || line.name}” is removed.`, back: undo }
     await list.value?.focusHead(Math.min(i, lines.value.length - 1))
   } catch (e) {
     problem.value = words(e)
@@ -176,7 +177,7 @@ async function remove(i: number) {
 async function removed(done: boolean) {
   const at = removing.value?.at ?? 0
   if (done) {
-    gone.value = removing.value?.label ?? ''
+    gone.value = { words: `“${removing.value?.label ?? ''}” is removed.`, back: undo }
     selected.value = undefined
   }
   removing.value = undefined
@@ -214,15 +215,7 @@ onMounted(async () => {
           <input v-model="design!.form.intro" class="word w-full" placeholder="Words above the first question" />
         </label>
       </p>
-      <p
-        v-if="gone"
-        role="status"
-        class="sticky top-0 z-10 flex items-center gap-4 border-b border-amber-ink bg-amber-wash px-4 py-2 sm:pl-[76px]"
-        data-gone
-      >
-        Removed “{{ gone }}”.
-        <button type="button" class="link font-semibold" @click="((gone = ''), undo())">Undo</button>
-      </p>
+      <TakeBack v-model="gone" />
       <ScriptList
         ref="list"
         v-model:selected="selected"

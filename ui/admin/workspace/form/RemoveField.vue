@@ -5,6 +5,7 @@ import type { Mend, Place } from '../../../shared/types'
 import { api, data, words } from '../../api'
 import { useNames } from '../formula/names'
 import { useIntake } from '../intake'
+import ListChoice from '../../parts/ListChoice.vue'
 
 /** A field that is used elsewhere is about to go: every place is shown and mended as chosen. */
 const props = defineProps<{ name: string; label: string; places: Place[] }>()
@@ -31,7 +32,6 @@ function setDo(m: Mend, how: string) {
   m.do = how as Mend['do']
   m.with = how === 'field' ? (others.value[0]?.name ?? '') : ''
 }
-const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
 const whole = (p: Place) =>
   p.path.endsWith('/formula')
     ? 'take the formula out'
@@ -56,24 +56,24 @@ const whole = (p: Place) =>
             class="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-b border-faint py-2"
           >
             <span class="min-w-[240px] grow">{{ p.words }}</span>
-            <select
-              class="word"
-              :value="mends[i]!.do"
-              :aria-label="`${p.words}: what to do`"
-              @change="setDo(mends[i]!, val($event))"
-            >
-              <option value="remove">{{ whole(p) }}</option>
-              <option value="field">put another field there</option>
-              <option value="text">put fixed words there</option>
-            </select>
-            <select
+            <ListChoice
+              :model-value="mends[i]!.do"
+              @update:model-value="setDo(mends[i]!, $event)"
+              :label="`${p.words}: what to do`"
+              inline
+              :options="[
+                { value: 'remove', words: whole(p) },
+                { value: 'field', words: 'put another field there' },
+                { value: 'text', words: 'put fixed words there' },
+              ]"
+            />
+            <ListChoice
               v-if="mends[i]!.do === 'field'"
               v-model="mends[i]!.with"
-              class="word"
-              :aria-label="`${p.words}: other field`"
-            >
-              <option v-for="n in others" :key="n.name" :value="n.name">{{ n.label }}</option>
-            </select>
+              :label="`${p.words}: other field`"
+              inline
+              :options="others.map((n) => ({ value: n.name, words: n.label }))"
+            />
             <input
               v-if="mends[i]!.do === 'text'"
               v-model="mends[i]!.with"

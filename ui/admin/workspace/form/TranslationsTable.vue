@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { fieldSettings } from '../../../shared/settings'
 import type { Field } from '../../../shared/types'
 import { useIntake } from '../intake'
+import ListChoice from '../../parts/ListChoice.vue'
 
 /** The form's words in other languages, place by place. */
 const { design } = useIntake()
@@ -57,9 +58,12 @@ function put(place: string, words: string) {
     <p class="mb-3 flex flex-wrap items-baseline gap-3">
       <label>
         The form’s words in
-        <select v-model="language" class="word">
-          <option v-for="(name, l) in languages" :key="l" :value="l">{{ name }}</option>
-        </select>
+        <ListChoice
+          v-model="language"
+          label="The form’s words in"
+          inline
+          :options="Object.entries(languages).map(([l, name]) => ({ value: l, words: name }))"
+        />
       </label>
       <span class="text-soft">{{ done }} of {{ texts.length }} translated; the others stay as they are</span>
     </p>

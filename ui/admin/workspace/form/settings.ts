@@ -1,5 +1,5 @@
 import { fieldSettingNames, shapes } from '../../../shared/kinds.gen'
-import type { Field, FieldKind, FieldSettings } from '../../../shared/types'
+import type { FieldKind, FieldSettings } from '../../../shared/types'
 
 /** A setting that is one word or number. */
 export interface Setting {
@@ -37,7 +37,7 @@ export const settingsOf = (kind: FieldKind): Setting[] => all.filter((s) => has(
 export const canBegin = (kind: FieldKind) => !['nothing', 'parts', 'files', 'drawn', 'repeated'].includes(shapes[kind])
 
 /** What an answer can begin with, besides a value. */
-export function beginnings(kind: FieldKind): { value: NonNullable<Field['default']>['from']; words: string }[] {
+export function beginnings(kind: FieldKind): { value: string; words: string }[] {
   return [
     ...(['day', 'moment', 'hour'].includes(shapes[kind]) ? [{ value: 'today' as const, words: 'today' }] : []),
     ...(kind === 'short_text' || kind === 'hidden'

@@ -4,6 +4,8 @@ import type { Clause } from '../../../shared/types'
 import FormulaLine from './FormulaLine.vue'
 import { comparisons, useNames, valued, written } from './names'
 import { useReading } from './reading'
+import ListChoice from '../../parts/ListChoice.vue'
+import DateEntry from '../../parts/DateEntry.vue'
 
 /** “shown always”, “shown when instrument is Strings and days is more than 30”, or a formula behind it. */
 const props = defineProps<{ verb: string; rows?: string }>()
@@ -74,56 +76,79 @@ function drop(i: number) {
   if (clauses.value.length) tell()
   else when.value = undefined
 }
-const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
 </script>
 
 <template>
   <div class="flex w-full flex-wrap items-baseline gap-x-2 gap-y-1">
     <span>{{ verb }}</span>
-    <select
-      class="word"
-      :value="always ? 'always' : 'when'"
-      :aria-label="`${verb} always or when`"
-      @change="begin(val($event))"
-    >
-      <option>always</option>
-      <option>when</option>
-    </select>
+    <ListChoice
+      :model-value="always ? 'always' : 'when'"
+      @update:model-value="begin($event)"
+      :label="`${verb} always or when`"
+      inline
+      :options="[
+        { value: 'always', words: 'always' },
+        { value: 'when', words: 'when' },
+      ]"
+    />
     <template v-if="!always && !asFormula">
       <span v-for="(c, i) in clauses" :key="i" class="inline-flex flex-wrap items-baseline gap-x-2" data-clause>
-        <select v-if="i > 0" v-model="join" class="word" aria-label="and or or" @change="tell">
-          <option>and</option>
-          <option>or</option>
-        </select>
-        <select class="word max-w-[180px]" :value="c.field" aria-label="Field" @change="setField(c, val($event))">
-          <option v-if="!c.field" value="">choose a field</option>
-          <option v-else-if="!names.some((n) => n.name === c.field)" :value="c.field">
-            {{ c.field }} · no such field
-          </option>
-          <option v-for="n in names" :key="n.name" :value="n.name">{{ n.label }}</option>
-        </select>
-        <select v-if="c.field" v-model="c.is" class="word" aria-label="Comparison" @change="tell">
-          <option v-for="k in comparisons(kindOf(c.field))" :key="k.is" :value="k.is">{{ k.words }}</option>
-        </select>
+        <ListChoice
+          v-if="i > 0"
+          v-model="join"
+          @update:model-value="tell"
+          label="and or or"
+          inline
+          :options="[
+            { value: 'and', words: 'and' },
+            { value: 'or', words: 'or' },
+          ]"
+        />
+        <ListChoice
+          :model-value="c.field"
+          @update:model-value="setField(c, $event)"
+          label="Field"
+          inline
+          class="max-w-[180px]"
+          :options="[
+            ...(!c.field ? [{ value: '', words: 'choose a field' }] : []),
+            ...(!!c.field && !names.some((n) => n.name === c.field)
+              ? [{ value: c.field, words: `${c.field} · no such field` }]
+              : []),
+            ...names.map((n) => ({ value: n.name, words: n.label })),
+          ]"
+        />
+        <ListChoice
+          v-if="c.field"
+          v-model="c.is"
+          @update:model-value="tell"
+          label="Comparison"
+          inline
+          :options="comparisons(kindOf(c.field)).map((k) => ({ value: k.is, words: k.words }))"
+        />
         <template v-if="c.field && valued(c.is)">
-          <select
+          <ListChoice
             v-if="choicesOf(c.field).length"
             v-model="c.value"
-            class="word max-w-[160px]"
-            aria-label="Value"
-            @change="tell"
-          >
-            <option v-if="!choicesOf(c.field).some((x) => x.value === c.value)" :value="c.value">{{ c.value }}</option>
-            <option v-for="x in choicesOf(c.field)" :key="x.value" :value="x.value">{{ x.label }}</option>
-          </select>
-          <input
-            v-else
-            v-model="c.value"
-            class="word w-[110px]"
-            :type="kindOf(c.field) === 'date' ? 'date' : 'text'"
-            aria-label="Value"
-            @input="tell"
+            @update:model-value="tell"
+            label="Value"
+            inline
+            class="max-w-[160px]"
+            :options="[
+              ...(!choicesOf(c.field).some((x) => x.value === c.value)
+                ? [{ value: c.value ?? '', words: c.value ?? '' }]
+                : []),
+              ...choicesOf(c.field).map((x) => ({ value: x.value, words: x.label })),
+            ]"
           />
+          <DateEntry
+            v-else-if="kindOf(c.field) === 'date'"
+            inline
+            label="Value"
+            :model-value="c.value || undefined"
+            @update:model-value="((c.value = $event ?? ''), tell())"
+          />
+          <input v-else v-model="c.value" class="word w-[110px]" aria-label="Value" @input="tell" />
         </template>
         <button
           type="button"

@@ -12,8 +12,10 @@ import { useIntake } from '../intake'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
 import { useProof } from '../proof'
+import EntryCell from '../../parts/EntryCell.vue'
+import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 
-const { design, mark } = useIntake()
+const { design, mark, undo } = useIntake()
 const route = useRoute()
 const notices = computed(() => design.value?.notices ?? [])
 const selected = ref<number | undefined>(notices.value.length ? 0 : undefined)
@@ -56,10 +58,12 @@ function move(from: number, to: number) {
   mark()
   design.value!.notices.splice(to, 0, ...design.value!.notices.splice(from, 1))
 }
+const gone = ref<Gone>()
 function remove(i: number) {
   mark()
-  design.value!.notices.splice(i, 1)
+  const [was] = design.value!.notices.splice(i, 1)
   selected.value = undefined
+  gone.value = { words: `“${was?.name ?? ''}” is removed.`, back: undo }
   shown.value = 0
 }
 function attach(n: Notice, key: string, on: boolean) {
@@ -70,6 +74,7 @@ function attach(n: Notice, key: string, on: boolean) {
 <template>
   <SplitDesk>
     <template #script>
+      <TakeBack v-model="gone" />
       <ScriptList
         v-model:selected="selected"
         :lines="notices"
@@ -86,19 +91,19 @@ function attach(n: Notice, key: string, on: boolean) {
         </template>
         <template #settings="{ line }">
           <div class="grid gap-3">
-            <div class="words">
-              <label>name <input v-model="line.name" class="word" /></label>
-              <ConditionWords v-model="line.when" verb="sent" />
-            </div>
-            <div><span class="text-soft">to</span><PhraseEditor v-model:line="line.to" label="To" /></div>
+            <EntryCell label="name" live :model-value="line.name" @update:model-value="line.name = $event" />
+            <ConditionWords v-model="line.when" verb="sent" />
+            <div><span class="text-[13px] text-soft">To</span><PhraseEditor v-model:line="line.to" label="To" /></div>
             <div>
-              <span class="text-soft">subject</span><PhraseEditor v-model:line="line.subject" label="Subject" />
+              <span class="text-[13px] text-soft">Subject</span
+              ><PhraseEditor v-model:line="line.subject" label="Subject" />
             </div>
             <div>
-              <span class="text-soft">message</span><PhraseEditor v-model:body="line.message" label="Message" rich />
+              <span class="text-[13px] text-soft">Message</span
+              ><PhraseEditor v-model:body="line.message" label="Message" rich />
             </div>
             <fieldset class="flex flex-wrap gap-x-5">
-              <legend class="text-soft">attach</legend>
+              <legend class="text-[13px] text-soft">Attach</legend>
               <label v-for="d in design!.documents" :key="d.key" class="flex items-center gap-2">
                 <input
                   type="checkbox"
@@ -117,9 +122,9 @@ function attach(n: Notice, key: string, on: boolean) {
       </div>
     </template>
     <template #proof>
-      <div class="flex flex-wrap items-center gap-x-5 px-5 pt-3">
-        <strong>Proof</strong>
-        <ProofAnswersChoice v-model="answers" />
+      <div class="flex flex-wrap items-baseline gap-x-4 px-5 pt-3 text-soft">
+        <strong class="text-ink">Proof</strong>
+        <span>of <ProofAnswersChoice v-model="answers" /></span>
       </div>
       <div class="mx-auto max-w-[640px] p-5">
         <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>

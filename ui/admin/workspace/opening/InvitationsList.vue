@@ -5,6 +5,7 @@ import { api, data, words } from '../../api'
 import { onChange } from '../../changes'
 import { keptWords } from '../../kept'
 import { useIntake } from '../intake'
+import FileEntry from '../../parts/FileEntry.vue'
 
 /** Personal invitations by email: pasted addresses or a CSV file, and who has answered. */
 const { intake, id, may } = useIntake()
@@ -49,9 +50,8 @@ async function invite() {
     problem.value = words(e)
   }
 }
-async function fromFile(e: Event) {
-  const file = (e.target as HTMLInputElement).files?.[0]
-  if (file) pasted.value = await file.text()
+async function fromFile(file: File) {
+  pasted.value = await file.text()
 }
 type Doing = 'retry' | 'withdrawal'
 async function change(x: Invitation, what: Doing) {
@@ -90,13 +90,7 @@ async function change(x: Invitation, what: Doing) {
       </label>
       <div class="mt-2 flex flex-wrap items-center gap-4">
         <button class="button" :disabled="!pasted.includes('@')">Invite them</button>
-        <input
-          type="file"
-          class="max-w-full"
-          accept=".csv,.txt"
-          aria-label="Addresses from a file"
-          @change="fromFile"
-        />
+        <FileEntry label="Addresses from a file" accept=".csv,.txt" plain @file="fromFile" />
       </div>
       <p role="status" class="mt-1 text-pine">{{ said }}</p>
       <p v-if="strange.length" role="alert" class="mt-1 font-semibold text-madder" data-strange>

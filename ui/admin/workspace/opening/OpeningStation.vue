@@ -7,6 +7,12 @@ import { asks } from '../kinds'
 import InvitationsList from './InvitationsList.vue'
 import VersionsList from './VersionsList.vue'
 import WaysIn from './WaysIn.vue'
+import ChoiceCell from '../../parts/ChoiceCell.vue'
+import DateEntry from '../../parts/DateEntry.vue'
+import EntryCell from '../../parts/EntryCell.vue'
+import OnSwitch from '../../parts/OnSwitch.vue'
+import SettingCell from '../../parts/SettingCell.vue'
+import SettingsGrid from '../../parts/SettingsGrid.vue'
 
 const desk = useIntake()
 const { design, intake, findings, may } = desk
@@ -38,6 +44,10 @@ const state = computed(() => {
   if (intake.value!.state === 'paused') return 'The intake is paused'
   return intake.value!.state === 'closed' ? 'The intake is closed' : 'The intake was not opened yet'
 })
+const switched = (key: 'invited' | 'correct') =>
+  computed({ get: () => opening.value[key] ?? false, set: (on) => set(key, on || undefined) })
+const invited = switched('invited')
+const correct = switched('correct')
 </script>
 
 <template>
@@ -87,99 +97,75 @@ const state = computed(() => {
     </div>
     <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4">
       <h2 class="text-[18px]">How it is answered</h2>
+      <SettingsGrid>
+        <EntryCell
+          label="name of the intake"
+          live
+          :model-value="design!.name"
+          @update:model-value="design!.name = $event"
+        />
+        <EntryCell
+          label="last part of the address"
+          mono
+          live
+          :model-value="design!.slug"
+          @update:model-value="design!.slug = $event"
+        />
+        <EntryCell
+          label="numbers of submissions"
+          mono
+          live
+          full
+          help="{n:5} is the running number with five digits; with {year} it begins again each year."
+          :model-value="design!.number"
+          @update:model-value="design!.number = $event"
+        />
+        <SettingCell label="opens">
+          <DateEntry timed label="Opens at" :model-value="opening.from" @update:model-value="set('from', $event)" />
+        </SettingCell>
+        <SettingCell label="closes">
+          <DateEntry timed label="Closes at" :model-value="opening.until" @update:model-value="set('until', $event)" />
+        </SettingCell>
+        <EntryCell
+          label="takes at most, submissions"
+          mode="numeric"
+          placeholder="any number"
+          :model-value="String(opening.limit ?? '')"
+          @update:model-value="set('limit', Number.parseInt($event, 10) || undefined)"
+        />
+        <ChoiceCell
+          label="one for each"
+          :model-value="opening.onePer ?? ''"
+          :options="[{ value: '', words: 'any number' }, ...askable.map((f) => ({ value: f.key, words: f.label }))]"
+          @update:model-value="set('onePer', $event)"
+        />
+        <ChoiceCell
+          label="shows before sending"
+          :model-value="opening.shown ?? ''"
+          :options="[
+            { value: '', words: 'the answers' },
+            ...design!.documents.map((d) => ({ value: d.key, words: `the answers and the ${d.name}` })),
+          ]"
+          @update:model-value="set('shown', $event)"
+        />
+        <ChoiceCell
+          label="robots"
+          :model-value="opening.guard ?? ''"
+          :options="[
+            { value: '', words: 'are held off quietly' },
+            { value: 'strict', words: 'must also work for it', note: 'every browser proves some work' },
+          ]"
+          @update:model-value="set('guard', ($event || undefined) as Opening['guard'])"
+        />
+        <SettingCell label="who may answer">
+          <OnSwitch v-model="invited" label="only by invitation" />
+        </SettingCell>
+        <SettingCell label="after sending">
+          <OnSwitch v-model="correct" label="can be corrected by who sent it" />
+        </SettingCell>
+      </SettingsGrid>
       <label>
-        <span class="mb-1 block font-semibold">Name of the intake</span>
-        <input v-model="design!.name" class="entry max-w-[420px]" />
-      </label>
-      <label>
-        <span class="mb-1 block font-semibold">Last part of the address</span>
-        <input v-model="design!.slug" class="entry max-w-[420px]" spellcheck="false" />
-      </label>
-      <label>
-        <span class="mb-1 block font-semibold">Numbers of submissions</span>
-        <input v-model="design!.number" class="entry max-w-[420px]" spellcheck="false" />
-        <span class="block text-soft"
-          >{n:5} is the running number with five digits; with {year} it begins again each year.</span
-        >
-      </label>
-      <div class="words">
-        <label>
-          opens
-          <input
-            class="word"
-            type="datetime-local"
-            :value="opening.from"
-            aria-label="Opens at"
-            @change="set('from', val($event))"
-          />
-        </label>
-        <label>
-          closes
-          <input
-            class="word"
-            type="datetime-local"
-            :value="opening.until"
-            aria-label="Closes at"
-            @change="set('until', val($event))"
-          />
-        </label>
-        <label>
-          takes at most
-          <input
-            class="word w-[64px] text-right"
-            inputmode="numeric"
-            placeholder="any"
-            :value="opening.limit ?? ''"
-            @change="set('limit', Number.parseInt(val($event), 10) || undefined)"
-          />
-          submissions
-        </label>
-      </div>
-      <div class="words">
-        <label>
-          one for each
-          <select class="word max-w-[220px]" :value="opening.onePer ?? ''" @change="set('onePer', val($event))">
-            <option value="">– any number –</option>
-            <option v-for="f in askable" :key="f.key" :value="f.key">{{ f.label }}</option>
-          </select>
-        </label>
-        <label>
-          shows before sending
-          <select class="word max-w-[220px]" :value="opening.shown ?? ''" @change="set('shown', val($event))">
-            <option value="">the answers</option>
-            <option v-for="d in design!.documents" :key="d.key" :value="d.key">the answers and the {{ d.name }}</option>
-          </select>
-        </label>
-        <label class="flex items-center gap-1">
-          <input
-            type="checkbox"
-            :checked="opening.invited ?? false"
-            @change="set('invited', opening.invited ? undefined : true)"
-          />
-          only by invitation
-        </label>
-        <label class="flex items-center gap-1">
-          <input
-            type="checkbox"
-            :checked="opening.correct ?? false"
-            @change="set('correct', opening.correct ? undefined : true)"
-          />
-          can be corrected by who sent it
-        </label>
-        <label>
-          robots
-          <select
-            class="word"
-            :value="opening.guard ?? ''"
-            @change="set('guard', (val($event) || undefined) as Opening['guard'])"
-          >
-            <option value="">are held off quietly</option>
-            <option value="strict">must also work for it</option>
-          </select>
-        </label>
-      </div>
-      <label>
-        <span class="mb-1 block font-semibold">Sites that may show the form in their pages</span>
+        <span class="mb-0.5 block text-[13px] text-soft">Sites that may show the form in their pages</span>
         <textarea
           class="entry"
           rows="2"
@@ -190,21 +176,21 @@ const state = computed(() => {
         ></textarea>
       </label>
       <div>
-        <span class="mb-1 block font-semibold">Words of thanks</span>
+        <span class="mb-0.5 block text-[13px] text-soft">Words of thanks</span>
         <button v-if="!thanking" type="button" class="link" @click="thanking = true">
           Write your own<span class="sr-only"> words of thanks</span>
         </button>
         <PhraseEditor v-else v-model:body="thanks" label="Words of thanks" rich />
       </div>
       <div>
-        <span class="mb-1 block font-semibold">Words for those who come while it is paused</span>
+        <span class="mb-0.5 block text-[13px] text-soft">Words for those who come while it is paused</span>
         <button v-if="!pausing" type="button" class="link" @click="pausing = true">
           Write your own<span class="sr-only"> words for while it is paused</span>
         </button>
         <PhraseEditor v-else v-model:body="paused" label="Words while it is paused" rich />
       </div>
       <label>
-        <span class="mb-1 block font-semibold">Where to go after sending</span>
+        <span class="mb-0.5 block text-[13px] text-soft">Where to go after sending</span>
         <input
           class="entry max-w-[420px]"
           type="url"

@@ -4,6 +4,7 @@ import type { Version } from '../../../shared/types'
 import { api, data, words } from '../../api'
 import { asDay } from '../../times'
 import { useIntake } from '../intake'
+import ListChoice from '../../parts/ListChoice.vue'
 
 /** What was published, and what each version changed. */
 const { intake, id } = useIntake()
@@ -25,10 +26,13 @@ watch(
 
 const from = ref<number>()
 const compared = ref<string[]>()
-async function compare(to: number) {
+const to = ref(-1) // the draft is 0
+async function compare(version: number) {
+  to.value = version
+  if (version < 0) return
   if (from.value === undefined) return
   compared.value = await data(
-    api.GET('/api/intakes/{id}/comparison', { params: { path: { id }, query: { from: from.value, to } } }),
+    api.GET('/api/intakes/{id}/comparison', { params: { path: { id }, query: { from: from.value, to: version } } }),
   )
 }
 </script>
@@ -55,22 +59,23 @@ async function compare(to: number) {
     <p v-if="versions.length > 2" class="words mt-2">
       <span>
         What changed from
-        <select v-model="from" class="word" aria-label="Compare from">
-          <option v-for="v in versions.filter((x) => x.version)" :key="v.version" :value="v.version">
-            version {{ v.version }}
-          </option>
-        </select>
+        <ListChoice
+          v-model="from"
+          label="Compare from"
+          inline
+          :options="versions.filter((x) => x.version).map((v) => ({ value: v.version, words: `version ${v.version}` }))"
+        />
         to
-        <select
-          class="word"
-          aria-label="Compare to"
-          @change="compare(Number(($event.target as HTMLSelectElement).value))"
-        >
-          <option value="">…</option>
-          <option v-for="v in versions" :key="v.version" :value="v.version">
-            {{ v.version ? `version ${v.version}` : 'the draft' }}
-          </option>
-        </select>
+        <ListChoice
+          :model-value="to"
+          @update:model-value="compare($event)"
+          label="Compare to"
+          inline
+          :options="[
+            { value: -1, words: '…' },
+            ...versions.map((v) => ({ value: v.version, words: v.version ? `version ${v.version}` : 'the draft' })),
+          ]"
+        />
       </span>
     </p>
     <ul v-if="compared" class="text-[13px]" role="status">

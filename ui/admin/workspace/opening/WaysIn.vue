@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api, chosenFile, data, octets, Refused, words } from '../../api'
+import { api, data, octets, Refused, words } from '../../api'
 import { useIntake } from '../intake'
+import FileEntry from '../../parts/FileEntry.vue'
 
 /** The ways by which respondents reach the form: its address, its code, and two lines for another site's page. */
 const { intake, id, may } = useIntake()
@@ -12,9 +13,7 @@ const snippet = computed(
 const reading = ref('')
 const refused = ref<string[]>([])
 /** A copy that was filled on screen becomes a submission. */
-async function take(e: Event) {
-  const file = chosenFile(e)
-  if (!file) return
+async function take(file: File) {
   reading.value = 'Reading it'
   refused.value = []
   try {
@@ -77,16 +76,7 @@ async function copy(what: string, text: string) {
             >
           </p>
           <p v-if="may('handle')" class="mb-1">
-            <label>
-              A copy that was filled on screen:
-              <input
-                type="file"
-                accept="application/pdf"
-                class="block max-w-full"
-                aria-label="Take in a filled copy"
-                @change="take"
-              />
-            </label>
+            <FileEntry label="Take in a filled copy" accept="application/pdf" plain @file="take" />
             <span role="status" class="text-pine">{{ reading }}</span>
           </p>
           <ul v-if="refused.length" role="alert" class="mb-1 text-madder">

@@ -5,6 +5,8 @@ import { useIntake } from '../../intake'
 import { asks } from '../../kinds'
 import FieldTicks from './FieldTicks.vue'
 import TableDress from './TableDress.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
 
 /** Which answers a table prints, and how. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -14,47 +16,57 @@ function setAll(all: boolean) {
   if (all) delete block.value.fields
   else block.value.fields = askable.value.map((f) => f.key)
 }
-const val = (e: Event) => (e.target as HTMLSelectElement).value
 </script>
 
 <template>
-  <div class="words">
-    <label>
-      answers
-      <select class="word" :value="block.fields ? 'chosen' : 'all'" @change="setAll(val($event) === 'all')">
-        <option>all</option>
-        <option>chosen</option>
-      </select>
-    </label>
-    <label>
-      empty ones
-      <select class="word" :value="block.hideEmpty ? 'no' : 'yes'" @change="block.hideEmpty = val($event) === 'no'">
-        <option value="yes">printed</option>
-        <option value="no">left out</option>
-      </select>
-    </label>
-    <label>
-      sections
-      <select class="word" :value="block.flat ? 'no' : 'yes'" @change="block.flat = val($event) === 'no'">
-        <option value="yes">under their headings</option>
-        <option value="no">without headings</option>
-      </select>
-    </label>
-    <label>
-      set
-      <select class="word" :value="block.across ?? 1" @change="block.across = Number(val($event))">
-        <option :value="1">in one column</option>
-        <option :value="2">in two columns</option>
-      </select>
-    </label>
-    <label v-if="block.across !== 2">
-      header row
-      <select class="word" :value="block.headed ? 'yes' : 'no'" @change="block.headed = val($event) === 'yes'">
-        <option>no</option>
-        <option>yes</option>
-      </select>
-    </label>
+  <SettingsGrid>
+    <ChoiceCell
+      label="answers"
+      :model-value="block.fields ? 'chosen' : 'all'"
+      @update:model-value="setAll($event === 'all')"
+      :options="[
+        { value: 'all', words: 'all' },
+        { value: 'chosen', words: 'chosen' },
+      ]"
+    />
+    <ChoiceCell
+      label="empty ones"
+      :model-value="block.hideEmpty ? 'no' : 'yes'"
+      @update:model-value="block.hideEmpty = $event === 'no'"
+      :options="[
+        { value: 'yes', words: 'printed' },
+        { value: 'no', words: 'left out' },
+      ]"
+    />
+    <ChoiceCell
+      label="sections"
+      :model-value="block.flat ? 'no' : 'yes'"
+      @update:model-value="block.flat = $event === 'no'"
+      :options="[
+        { value: 'yes', words: 'under their headings' },
+        { value: 'no', words: 'without headings' },
+      ]"
+    />
+    <ChoiceCell
+      label="set"
+      :model-value="block.across ?? 1"
+      @update:model-value="block.across = $event"
+      :options="[
+        { value: 1, words: 'in one column' },
+        { value: 2, words: 'in two columns' },
+      ]"
+    />
+    <ChoiceCell
+      v-if="block.across !== 2"
+      label="header row"
+      :model-value="block.headed ? 'yes' : 'no'"
+      @update:model-value="block.headed = $event === 'yes'"
+      :options="[
+        { value: 'no', words: 'no' },
+        { value: 'yes', words: 'yes' },
+      ]"
+    />
     <TableDress :model-value="block" />
-  </div>
+  </SettingsGrid>
   <FieldTicks v-if="block.fields" v-model="block.fields" :fields="askable" legend="Which answers" />
 </template>

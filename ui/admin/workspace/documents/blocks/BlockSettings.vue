@@ -6,7 +6,9 @@ import type { Block, BlockKind } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import ConditionWords from '../../formula/ConditionWords.vue'
 import { useIntake } from '../../intake'
-import { blockKinds } from '../../kinds'
+import ComboChoice from '../../../parts/ComboChoice.vue'
+import SettingCell from '../../../parts/SettingCell.vue'
+import { blockKinds, blockNotes } from '../../kinds'
 import { useRowsHere } from '../../rows'
 import AnswersSettings from './AnswersSettings.vue'
 import { blockOf } from './blocks'
@@ -16,9 +18,12 @@ import ColumnsSettings from './ColumnsSettings.vue'
 import EachWords from './EachWords.vue'
 import GridSettings from './GridSettings.vue'
 import LineTableSettings from './LineTableSettings.vue'
-import MillimetreWord from './MillimetreWord.vue'
 import MissingWords from './MissingWords.vue'
 import PictureSettings from './PictureSettings.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import MillimetreCell from './MillimetreCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import EntryCell from '../../../parts/EntryCell.vue'
 
 /** A block's settings, inside its line. */
 const block = defineModel<Block>({ required: true })
@@ -37,6 +42,7 @@ const views = {
   columns: ColumnsSettings,
   code: CodeSettings,
 }
+const kinds = blockKindOrder.map((k) => ({ value: k as string, words: blockKinds[k], note: blockNotes[k].says }))
 const settings = computed(() => views[block.value.kind as keyof typeof views])
 
 function setKind(kind: BlockKind) {
@@ -62,63 +68,64 @@ function setKind(kind: BlockKind) {
     />
     <PhraseEditor v-if="block.kind === 'text'" v-model:body="own.body" label="Text" rich />
     <div v-if="block.kind === 'signature' || block.kind === 'strip'">
-      <span class="text-soft">{{ block.kind === 'strip' ? 'each stub says' : 'name under the line' }}</span>
+      <span class="text-[13px] text-soft">{{ block.kind === 'strip' ? 'Each stub says' : 'Name under the line' }}</span>
       <PhraseEditor
         v-model:line="own.text"
         :label="block.kind === 'strip' ? 'Words of a stub' : 'Name under the line'"
       />
     </div>
     <component :is="settings" v-if="settings" :model-value="own" />
-    <div class="words">
-      <label>
-        kind
-        <select
-          class="word"
+    <ConditionWords v-model="block.when" verb="shown" :rows="rows ?? ''" />
+    <SettingsGrid>
+      <SettingCell label="kind">
+        <ComboChoice
           data-kind
-          :value="block.kind"
-          @change="setKind(($event.target as HTMLSelectElement).value as BlockKind)"
-        >
-          <option v-for="k in blockKindOrder" :key="k" :value="k">{{ blockKinds[k] }}</option>
-        </select>
-      </label>
-      <ConditionWords v-model="block.when" verb="shown" :rows="rows ?? ''" />
+          label="Kind"
+          :model-value="block.kind"
+          :options="kinds"
+          @update:model-value="setKind($event as BlockKind)"
+        />
+      </SettingCell>
       <EachWords v-model="block.each" />
-      <label v-if="block.kind === 'heading'">
-        level
-        <select v-model.number="own.level" class="word">
-          <option :value="1">1</option>
-          <option :value="2">2</option>
-          <option :value="3">3</option>
-        </select>
-      </label>
-      <label v-if="['heading', 'picture', 'code', 'chart'].includes(block.kind)">
-        stands
-        <select
-          class="word"
-          :value="own.align ?? 'start'"
-          @change="own.align = ($event.target as HTMLSelectElement).value"
-        >
-          <option value="start">at the start</option>
-          <option value="center">in the middle</option>
-          <option value="end">at the end</option>
-        </select>
-      </label>
-      <label v-if="block.kind === 'space'"
-        >height <MillimetreWord v-model="own.height" label="Height in millimetres" :usual="8" /> mm</label
-      >
+      <ChoiceCell
+        v-if="block.kind === 'heading'"
+        label="level"
+        v-model="own.level"
+        :options="[
+          { value: 1, words: '1' },
+          { value: 2, words: '2' },
+          { value: 3, words: '3' },
+        ]"
+      />
+      <ChoiceCell
+        v-if="['heading', 'picture', 'code', 'chart'].includes(block.kind)"
+        label="stands"
+        :model-value="own.align ?? 'start'"
+        @update:model-value="own.align = $event"
+        :options="[
+          { value: 'start', words: 'at the start' },
+          { value: 'center', words: 'in the middle' },
+          { value: 'end', words: 'at the end' },
+        ]"
+      />
+      <MillimetreCell v-if="block.kind === 'space'" label="height" v-model="own.height" :usual="8" />
       <template v-if="block.kind === 'strip'">
-        <label>stubs <input v-model.number="own.stubs" class="word w-[44px]" inputmode="numeric" /></label>
-        <label>height <MillimetreWord v-model="own.height" label="Height in millimetres" :usual="60" /> mm</label>
+        <EntryCell
+          label="stubs"
+          mode="numeric"
+          :model-value="String(own.stubs ?? 1)"
+          @update:model-value="own.stubs = Number.parseInt($event, 10) || 1"
+        />
+        <MillimetreCell label="height" v-model="own.height" :usual="60" />
       </template>
       <template v-if="block.kind === 'signature'">
-        <label>
-          of
-          <select v-model="own.field" class="word">
-            <option v-for="f in signatures" :key="f.key" :value="f.key">{{ f.label }}</option>
-          </select>
-        </label>
+        <ChoiceCell
+          label="signature of"
+          v-model="own.field"
+          :options="signatures.map((f) => ({ value: f.key, words: f.label }))"
+        />
         <MissingWords v-model="own.missing" usual="space" />
       </template>
-    </div>
+    </SettingsGrid>
   </div>
 </template>

@@ -5,8 +5,10 @@ import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import { useIntake } from '../../intake'
 import { fieldsOf, isNumber } from './blocks'
 import FieldTicks from './FieldTicks.vue'
-import MillimetreWord from './MillimetreWord.vue'
 import MissingWords from './MissingWords.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import MillimetreCell from './MillimetreCell.vue'
 
 /** Which numbers a chart draws: those of rows, or chosen ratings and numbers. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -16,7 +18,6 @@ const groups = computed(() => fields.value.filter((f) => f.kind === 'rows' && fi
 const numbers = computed(() => fields.value.filter(isNumber))
 const inner = computed(() => fieldsOf(groups.value.find((g) => g.key === block.value.rows)))
 const chart = computed(() => block.value.series ?? { kind: 'bars' as const })
-const val = (e: Event) => (e.target as HTMLSelectElement).value
 
 function set(change: Partial<NonNullable<BlockSettings['series']>>) {
   block.value.series = { ...chart.value, ...change }
@@ -35,50 +36,46 @@ const kinds = { bars: 'bars', hbars: 'bars lying down', pie: 'a pie', line: 'a l
 
 <template>
   <div class="grid gap-3">
-    <div class="words">
-      <label>
-        drawn as
-        <select
-          class="word"
-          :value="chart.kind"
-          @change="set({ kind: val($event) as NonNullable<BlockSettings['series']>['kind'] })"
-        >
-          <option v-for="(words, k) in kinds" :key="k" :value="k">{{ words }}</option>
-        </select>
-      </label>
-      <label>
-        numbers of
-        <select class="word" :value="block.rows ?? ''" @change="setRows(val($event))">
-          <option value="">chosen fields</option>
-          <option v-for="g in groups" :key="g.key" :value="g.key">the rows of {{ g.label }}</option>
-        </select>
-      </label>
+    <SettingsGrid>
+      <ChoiceCell
+        label="drawn as"
+        :model-value="chart.kind"
+        @update:model-value="set({ kind: $event as NonNullable<BlockSettings['series']>['kind'] })"
+        :options="Object.entries(kinds).map(([k, words]) => ({ value: k, words: words }))"
+      />
+      <ChoiceCell
+        label="numbers of"
+        :model-value="block.rows ?? ''"
+        @update:model-value="setRows($event)"
+        :options="[
+          { value: '', words: 'chosen fields' },
+          ...groups.map((g) => ({ value: g.key, words: `the rows of ${g.label}` })),
+        ]"
+      />
       <template v-if="block.rows">
-        <label>
-          each row’s
-          <select class="word" :value="chart.value ?? ''" @change="set({ value: val($event) })">
-            <option v-for="f in inner.filter(isNumber)" :key="f.key" :value="f.key">{{ f.label }}</option>
-          </select>
-        </label>
-        <label>
-          named by
-          <select class="word" :value="chart.label ?? ''" @change="set({ label: val($event) })">
-            <option value="">its number</option>
-            <option v-for="f in inner" :key="f.key" :value="f.key">{{ f.label }}</option>
-          </select>
-        </label>
+        <ChoiceCell
+          label="each row’s"
+          :model-value="chart.value ?? ''"
+          @update:model-value="set({ value: $event })"
+          :options="inner.filter(isNumber).map((f) => ({ value: f.key, words: f.label }))"
+        />
+        <ChoiceCell
+          label="named by"
+          :model-value="chart.label ?? ''"
+          @update:model-value="set({ label: $event })"
+          :options="[{ value: '', words: 'its number' }, ...inner.map((f) => ({ value: f.key, words: f.label }))]"
+        />
       </template>
-      <label
-        >size <MillimetreWord v-model="block.width" label="Width in millimetres" :usual="150" /> ×
-        <MillimetreWord v-model="block.height" label="Height in millimetres" :usual="70" /> mm</label
-      >
+      <MillimetreCell v-model="block.width" label="width" :usual="150" />
+      <MillimetreCell v-model="block.height" label="height" :usual="70" />
       <MissingWords v-model="block.missing" usual="nothing" />
-    </div>
+    </SettingsGrid>
     <FieldTicks v-if="!block.rows" v-model="block.fields" :fields="numbers" legend="Which numbers">
       <p v-if="!numbers.length" class="text-ochre">◐ The form asks for no numbers or ratings yet.</p>
     </FieldTicks>
     <div>
-      <span class="text-soft">words under it</span><PhraseEditor v-model:line="block.caption" label="Caption" />
+      <span class="text-[13px] text-soft">Words under it</span
+      ><PhraseEditor v-model:line="block.caption" label="Caption" />
     </div>
   </div>
 </template>

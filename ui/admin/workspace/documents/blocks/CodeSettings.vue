@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import type { BlockSettings } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
-import MillimetreWord from './MillimetreWord.vue'
 import MissingWords from './MissingWords.vue'
 import PayeeSettings from './PayeeSettings.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import MillimetreCell from './MillimetreCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
 
 /** What a code says and how it is drawn. */
 const block = defineModel<BlockSettings>({ required: true })
-function setCode(e: Event) {
-  block.value.symbology = (e.target as HTMLSelectElement).value as NonNullable<BlockSettings['symbology']>
+function setCode(to: string) {
+  block.value.symbology = to as NonNullable<BlockSettings['symbology']>
   if (block.value.symbology === 'payment') block.value.payee ??= { iban: '' }
 }
 /** What codes often say. */
@@ -32,27 +34,32 @@ function take(p: (typeof presets)[number]) {
 
 <template>
   <div class="grid gap-3">
-    <div><span class="text-soft">says</span><PhraseEditor v-model:line="block.text" label="What the code says" /></div>
-    <p class="words text-[13px]">
-      often:
+    <div>
+      <span class="text-[13px] text-soft">Says</span
+      ><PhraseEditor v-model:line="block.text" label="What the code says" />
+    </div>
+    <p class="flex flex-wrap gap-x-4 text-[13px] text-soft">
+      Often:
       <button v-for="p in presets" :key="p.words" type="button" class="link min-h-[24px]" @click="take(p)">
         {{ p.words }}
       </button>
     </p>
     <PayeeSettings v-if="block.symbology === 'payment'" :model-value="block" />
-    <div class="words">
-      <label>
-        as
-        <select class="word" :value="block.symbology ?? 'qr'" @change="setCode($event)">
-          <option value="qr">QR</option>
-          <option value="datamatrix">Data Matrix</option>
-          <option value="code128">Code 128</option>
-          <option value="ean13">EAN-13</option>
-          <option value="payment">payment (SEPA)</option>
-        </select>
-      </label>
-      <label>width <MillimetreWord v-model="block.width" label="Width in millimetres" :usual="30" /> mm</label>
+    <SettingsGrid>
+      <ChoiceCell
+        label="kind of code"
+        :model-value="block.symbology ?? 'qr'"
+        @update:model-value="setCode($event)"
+        :options="[
+          { value: 'qr', words: 'QR' },
+          { value: 'datamatrix', words: 'Data Matrix' },
+          { value: 'code128', words: 'Code 128' },
+          { value: 'ean13', words: 'EAN-13' },
+          { value: 'payment', words: 'payment (SEPA)' },
+        ]"
+      />
+      <MillimetreCell label="width" v-model="block.width" :usual="30" />
       <MissingWords v-model="block.missing" usual="nothing" />
-    </div>
+    </SettingsGrid>
   </div>
 </template>

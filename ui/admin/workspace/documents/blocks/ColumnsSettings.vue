@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import type { BlockSettings } from '../../../../shared/types'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
 
 /** How many columns stand beside each other, and how wide each is. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -15,17 +17,13 @@ const share = (e: Event) => Math.max(0.1, Number((e.target as HTMLInputElement).
 </script>
 
 <template>
-  <div class="words">
-    <label>
-      columns
-      <select
-        class="word"
-        :value="block.sides?.length ?? 2"
-        @change="setCount(Number(($event.target as HTMLSelectElement).value))"
-      >
-        <option v-for="n in [2, 3, 4]" :key="n" :value="n">{{ n }}</option>
-      </select>
-    </label>
+  <SettingsGrid>
+    <ChoiceCell
+      label="columns"
+      :model-value="block.sides?.length ?? 2"
+      @update:model-value="setCount($event)"
+      :options="[2, 3, 4].map((n) => ({ value: n, words: String(n) }))"
+    />
     <span
       >widths
       <input
@@ -37,5 +35,5 @@ const share = (e: Event) => Math.max(0.1, Number((e.target as HTMLInputElement).
         :value="s.share ?? 1"
         @change="s.share = share($event)"
     /></span>
-  </div>
+  </SettingsGrid>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useIntake } from '../../intake'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
 
 /** For the rows of which group something is repeated. */
 const each = defineModel<string | undefined>({ required: true })
@@ -9,11 +10,14 @@ const groups = computed(() => (design.value?.form.fields ?? []).filter((f) => f.
 </script>
 
 <template>
-  <label v-if="groups.length || each">
-    repeats
-    <select class="word" :value="each ?? ''" @change="each = ($event.target as HTMLSelectElement).value || undefined">
-      <option value="">no</option>
-      <option v-for="g in groups" :key="g.key" :value="g.key">for each row of {{ g.label }}</option>
-    </select>
-  </label>
+  <ChoiceCell
+    v-if="groups.length || each"
+    label="repeats"
+    :model-value="each ?? ''"
+    @update:model-value="each = $event || undefined"
+    :options="[
+      { value: '', words: 'no' },
+      ...groups.map((g) => ({ value: g.key, words: `for each row of ${g.label}` })),
+    ]"
+  />
 </template>

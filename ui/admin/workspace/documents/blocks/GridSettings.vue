@@ -7,6 +7,9 @@ import { gridRow } from './blocks'
 import { rowsHere, useRowsHere } from '../../rows'
 import EachWords from './EachWords.vue'
 import TableDress from './TableDress.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import EntryCell from '../../../parts/EntryCell.vue'
 
 /** The cells of a fixed table: a small sheet to choose one from, and the chosen one's words. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -54,9 +57,9 @@ function setAlign(to: string) {
   if (to) cell.value.align = to as 'start'
   else delete cell.value.align
 }
-function setShade(e: Event) {
+function setShade(colour: string) {
   if (!cell.value) return
-  if (val(e)) cell.value.shade = val(e)
+  if (colour) cell.value.shade = colour
   else delete cell.value.shade
 }
 </script>
@@ -100,44 +103,56 @@ function setShade(e: Event) {
       label="Words of the cell"
       rich
     />
-    <div class="words">
+    <ConditionWords v-if="row" v-model="row.when" verb="row shown" :rows="rows" />
+    <SettingsGrid>
       <template v-if="cell && row">
-        <label>
-          the cell covers
-          <select class="word" :value="cell.span ?? 1" @change="cell.span = Number(val($event))">
-            <option v-for="n in width" :key="n" :value="n">{{ n === 1 ? 'one column' : `${n} columns` }}</option>
-          </select>
-        </label>
-        <label>
-          and
-          <select class="word" :value="cell.down ?? 1" @change="cell.down = Number(val($event))">
-            <option v-for="n in grid.rows.length" :key="n" :value="n">{{ n === 1 ? 'one row' : `${n} rows` }}</option>
-          </select>
-        </label>
-        <label>
-          stands
-          <select class="word" :value="cell.align ?? ''" @change="setAlign(val($event))">
-            <option value="">as its words</option>
-            <option value="start">at the start</option>
-            <option value="center">in the middle</option>
-            <option value="end">at the end</option>
-          </select>
-        </label>
-        <label
-          >shade <input class="word w-[84px]" placeholder="none" :value="cell.shade ?? ''" @change="setShade"
-        /></label>
-        <ConditionWords v-model="row.when" verb="row shown" :rows="rows" />
+        <ChoiceCell
+          label="the cell covers"
+          :model-value="cell.span ?? 1"
+          @update:model-value="cell.span = $event"
+          :options="
+            Array.from({ length: width }, (_, i) => i + 1).map((n) => ({
+              value: n,
+              words: n === 1 ? 'one column' : `${n} columns`,
+            }))
+          "
+        />
+        <ChoiceCell
+          label="and"
+          :model-value="cell.down ?? 1"
+          @update:model-value="cell.down = $event"
+          :options="
+            Array.from({ length: grid.rows.length }, (_, i) => i + 1).map((n) => ({
+              value: n,
+              words: n === 1 ? 'one row' : `${n} rows`,
+            }))
+          "
+        />
+        <ChoiceCell
+          label="stands"
+          :model-value="cell.align ?? ''"
+          @update:model-value="setAlign($event)"
+          :options="[
+            { value: '', words: 'as its words' },
+            { value: 'start', words: 'at the start' },
+            { value: 'center', words: 'in the middle' },
+            { value: 'end', words: 'at the end' },
+          ]"
+        />
+        <EntryCell label="shade" placeholder="none" :model-value="cell.shade ?? ''" @update:model-value="setShade" />
         <EachWords v-model="row.each" />
       </template>
-      <label>
-        first row
-        <select class="word" :value="grid.header ? 'yes' : 'no'" @change="grid.header = val($event) === 'yes'">
-          <option value="yes">heads the columns</option>
-          <option value="no">is like the others</option>
-        </select>
-      </label>
+      <ChoiceCell
+        label="first row"
+        :model-value="grid.header ? 'yes' : 'no'"
+        @update:model-value="grid.header = $event === 'yes'"
+        :options="[
+          { value: 'yes', words: 'heads the columns' },
+          { value: 'no', words: 'is like the others' },
+        ]"
+      />
       <TableDress :model-value="block" />
-    </div>
+    </SettingsGrid>
     <p class="words text-soft">
       widths
       <input

@@ -8,6 +8,9 @@ import { asks } from '../../kinds'
 import { fieldsOf, isNumber, without } from './blocks'
 import MissingWords from './MissingWords.vue'
 import TableDress from './TableDress.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import EntryCell from '../../../parts/EntryCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
 
 /** Which rows a line table prints, with which columns and totals. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -19,7 +22,6 @@ type Column = NonNullable<BlockSettings['columns']>[number]
 const columns = computed<Column[]>(
   () => block.value.columns ?? inner.value.map((f) => ({ label: f.label, field: f.key })),
 )
-const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
 
 function setRows(key: string) {
   block.value.rows = key
@@ -75,47 +77,36 @@ function addTotal() {
 
 <template>
   <div class="grid gap-2">
-    <label class="words">
-      <span>
-        one line for each row of
-        <select class="word" :value="block.rows" @change="setRows(val($event))">
-          <option v-for="g in groups" :key="g.key" :value="g.key">{{ g.label }}</option>
-        </select>
-      </span>
-    </label>
+    <ChoiceCell
+      label="one line for each row of"
+      :model-value="block.rows"
+      :options="groups.map((g) => ({ value: g.key, words: g.label }))"
+      @update:model-value="setRows"
+    />
     <p v-if="!groups.length" class="text-ochre">◐ The form has no rows yet. Add a field of the kind rows.</p>
     <div v-for="(c, i) in columns" :key="i" class="words" data-column>
-      <label>
-        column
-        <input
-          class="word w-[120px]"
-          :value="c.label"
-          aria-label="Column heading"
-          @change="setColumn(i, { label: val($event) })"
-        />
-      </label>
-      <label>
-        prints
-        <select
-          class="word"
-          :value="c.formula !== undefined ? '=' : c.field"
-          aria-label="Column prints"
-          @change="setPrints(i, val($event))"
-        >
-          <option value="#">the count</option>
-          <option v-for="f in inner" :key="f.key" :value="f.key">{{ f.label }}</option>
-          <option value="=">a formula</option>
-        </select>
-      </label>
-      <label>
-        stands
-        <select class="word" :value="c.align ?? ''" @change="setAlign(i, val($event))">
-          <option value="">as usual</option>
-          <option value="start">at the start</option>
-          <option value="center">in the middle</option>
-          <option value="end">at the end</option>
-        </select>
-      </label>
+      <EntryCell label="column" :model-value="c.label" @update:model-value="setColumn(i, { label: $event })" />
+      <ChoiceCell
+        label="prints"
+        :model-value="c.formula !== undefined ? '=' : c.field"
+        @update:model-value="setPrints(i, $event)"
+        :options="[
+          { value: '#', words: 'the count' },
+          ...inner.map((f) => ({ value: f.key, words: f.label })),
+          { value: '=', words: 'a formula' },
+        ]"
+      />
+      <ChoiceCell
+        label="stands"
+        :model-value="c.align ?? ''"
+        @update:model-value="setAlign(i, $event)"
+        :options="[
+          { value: '', words: 'as usual' },
+          { value: 'start', words: 'at the start' },
+          { value: 'center', words: 'in the middle' },
+          { value: 'end', words: 'at the end' },
+        ]"
+      />
       <button type="button" class="link text-[13px]" @click="block.columns = columns.filter((_, k) => k !== i)">
         Remove<span class="sr-only"> column {{ c.label }}</span>
       </button>
@@ -127,52 +118,47 @@ function addTotal() {
           :label="`Formula of the column ${c.label}`"
           @update:model-value="setColumn(i, { formula: $event ?? '' })"
         />
-        <label>
-          as
-          <select
-            class="word"
-            :value="c.format ?? ''"
-            @change="setColumn(i, val($event) ? { format: val($event) as 'money' } : {})"
-          >
-            <option value="money">money</option>
-            <option value="hundredths">1,234.50</option>
-            <option value="">it comes out</option>
-          </select>
-        </label>
+        <ChoiceCell
+          label="as"
+          :model-value="c.format ?? ''"
+          @update:model-value="setColumn(i, $event ? { format: $event as 'money' } : {})"
+          :options="[
+            { value: 'money', words: 'money' },
+            { value: 'hundredths', words: '1,234.50' },
+            { value: '', words: 'it comes out' },
+          ]"
+        />
       </div>
     </div>
     <div v-for="(t, i) in block.totals ?? []" :key="`t${i}`" class="grid gap-1 border-l-2 border-rule pl-3" data-total>
       <PhraseEditor v-model:line="t.label" :label="`Words of total ${i + 1}`" />
-      <div class="words">
-        <label>
-          prints
-          <select
-            class="word max-w-[200px]"
-            aria-label="Total prints"
-            :value="t.field"
-            @change="setTotal(t, val($event))"
-          >
-            <option v-for="f in sums" :key="f.key" :value="f.key">{{ f.label }}</option>
-          </select>
-        </label>
+      <SettingsGrid>
+        <ChoiceCell
+          label="prints"
+          :model-value="t.field"
+          @update:model-value="setTotal(t, $event)"
+          :options="sums.map((f) => ({ value: f.key, words: f.label }))"
+        />
         <label class="flex items-center gap-1"><input v-model="t.grand" type="checkbox" /> set large</label>
         <button type="button" class="link text-[13px]" @click="block.totals!.splice(i, 1)">
           Remove<span class="sr-only"> total {{ i + 1 }}</span>
         </button>
-      </div>
+      </SettingsGrid>
     </div>
-    <p class="words text-[13px]">
+    <p class="flex flex-wrap gap-x-5 text-[13px]">
       <button type="button" class="link" @click="addColumn">Add a column</button>
       <button type="button" class="link" @click="addTotal">Add a total</button>
     </p>
-    <div class="words">
-      <label>
-        subtotals
-        <select class="word" :value="block.subtotal?.by ?? ''" @change="setSubtotal(val($event))">
-          <option value="">none</option>
-          <option v-for="f in inner" :key="f.key" :value="f.key">when {{ f.label }} changes</option>
-        </select>
-      </label>
+    <SettingsGrid>
+      <ChoiceCell
+        label="subtotals"
+        :model-value="block.subtotal?.by ?? ''"
+        @update:model-value="setSubtotal($event)"
+        :options="[
+          { value: '', words: 'none' },
+          ...inner.map((f) => ({ value: f.key, words: `when ${f.label} changes` })),
+        ]"
+      />
       <template v-if="block.subtotal">
         <label v-for="f in inner.filter(isNumber)" :key="f.key" class="flex items-center gap-1">
           <input
@@ -185,6 +171,6 @@ function addTotal() {
       </template>
       <TableDress :model-value="block" />
       <MissingWords v-model="block.missing" usual="nothing" />
-    </div>
+    </SettingsGrid>
   </div>
 </template>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { BlockSettings } from '../../../../shared/types'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import EntryCell from '../../../parts/EntryCell.vue'
 
 /** What stands in a block's place when there is nothing to print: room, nothing, or words. */
 const missing = defineModel<BlockSettings['missing'] | undefined>({ required: true })
@@ -14,19 +16,20 @@ function set(to: string) {
 </script>
 
 <template>
-  <label>
-    when it is missing
-    <select class="word" :value="how" @change="set(($event.target as HTMLSelectElement).value)">
-      <option value="space">leave space</option>
-      <option value="nothing">leave nothing</option>
-      <option value="words">print words</option>
-    </select>
-    <input
-      v-if="how === 'words'"
-      class="word w-[160px]"
-      aria-label="Words where it is missing"
-      :value="missing?.words"
-      @change="missing = { words: ($event.target as HTMLInputElement).value || usualWords }"
-    />
-  </label>
+  <ChoiceCell
+    label="when it is missing"
+    :model-value="how"
+    :options="[
+      { value: 'space', words: 'leave space' },
+      { value: 'nothing', words: 'leave nothing' },
+      { value: 'words', words: 'print words' },
+    ]"
+    @update:model-value="set"
+  />
+  <EntryCell
+    v-if="how === 'words'"
+    label="words where it is missing"
+    :model-value="missing?.words ?? ''"
+    @update:model-value="missing = { words: $event || usualWords }"
+  />
 </template>

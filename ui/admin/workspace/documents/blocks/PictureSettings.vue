@@ -6,7 +6,10 @@ import PictureChooser from '../../../parts/PictureChooser.vue'
 import { useIntake } from '../../intake'
 import MissingWords from './MissingWords.vue'
 import { fieldsOf } from './blocks'
-import MillimetreWord from './MillimetreWord.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import MillimetreCell from './MillimetreCell.vue'
+import EntryCell from '../../../parts/EntryCell.vue'
 
 /** A picture of the design, or those of an answer; its size and the words under it. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -25,44 +28,52 @@ function setSource(name: string) {
     delete block.value.picture
   } else delete block.value.field
 }
-const setAcross = (e: Event) => (block.value.across = Number((e.target as HTMLSelectElement).value))
+const setAcross = (n: number) => (block.value.across = n)
 </script>
 
 <template>
   <div class="grid gap-3">
     <template v-if="!block.field">
       <PictureChooser v-model="block.picture" shapes />
-      <label class="text-soft"
-        >what it shows
-        <input v-model="block.alt" class="word w-full text-ink" placeholder="for those who cannot see it"
-      /></label>
+      <EntryCell
+        label="what it shows"
+        placeholder="for those who cannot see it"
+        live
+        :model-value="block.alt ?? ''"
+        @update:model-value="block.alt = $event"
+      />
     </template>
     <div>
-      <span class="text-soft">words under it</span><PhraseEditor v-model:line="block.caption" label="Caption" />
+      <span class="text-[13px] text-soft">Words under it</span
+      ><PhraseEditor v-model:line="block.caption" label="Caption" />
     </div>
-    <div class="words">
-      <label v-if="asked.length">
-        the picture
-        <select class="word" :value="block.field ?? ''" @change="setSource(($event.target as HTMLSelectElement).value)">
-          <option value="">is the design’s own</option>
-          <option v-for="a in asked" :key="a.name" :value="a.name">is that of {{ a.label }}</option>
-        </select>
-      </label>
-      <label
-        >at most <MillimetreWord v-model="block.width" label="Width in millimetres" :usual="80" /> ×
-        <MillimetreWord v-model="block.height" label="Height in millimetres" :usual="60" /> mm</label
-      >
+    <SettingsGrid>
+      <ChoiceCell
+        v-if="asked.length"
+        label="the picture"
+        :model-value="block.field ?? ''"
+        @update:model-value="setSource($event)"
+        :options="[
+          { value: '', words: 'is the design’s own' },
+          ...asked.map((a) => ({ value: a.name, words: `is that of ${a.label}` })),
+        ]"
+      />
+      <MillimetreCell v-model="block.width" label="width at most" :usual="80" />
+      <MillimetreCell v-model="block.height" label="height at most" :usual="60" />
       <template v-if="block.field">
-        <label>
-          several
-          <select class="word" :value="block.across ?? 3" @change="setAcross">
-            <option v-for="n in 6" :key="n" :value="n">
-              {{ n === 1 ? 'below each other' : `${n} beside each other` }}
-            </option>
-          </select>
-        </label>
+        <ChoiceCell
+          label="several"
+          :model-value="block.across ?? 3"
+          @update:model-value="setAcross"
+          :options="
+            Array.from({ length: 6 }, (_, i) => i + 1).map((n) => ({
+              value: n,
+              words: n === 1 ? 'below each other' : `${n} beside each other`,
+            }))
+          "
+        />
         <MissingWords v-model="block.missing" usual="nothing" />
       </template>
-    </div>
+    </SettingsGrid>
   </div>
 </template>

@@ -2,6 +2,11 @@
 import { computed } from 'vue'
 import type { PaperDocument } from '../../../../shared/types'
 import PictureChooser from '../../../parts/PictureChooser.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import EntryCell from '../../../parts/EntryCell.vue'
+import OnSwitch from '../../../parts/OnSwitch.vue'
+import SettingCell from '../../../parts/SettingCell.vue'
 
 /** A picture behind the text, or as a pale watermark. */
 const page = defineModel<PaperDocument['page']>({ required: true })
@@ -18,51 +23,47 @@ const places = {
   bottom_left: 'at the foot, left',
   bottom_right: 'at the foot, right',
 }
-const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
 function setPicture(picture: string | undefined) {
   if (picture) page.value[props.of] = { ...(backing.value ?? {}), picture }
   else Reflect.deleteProperty(page.value, props.of)
 }
-function setWidth(e: Event) {
-  const n = Number(val(e).replace(',', '.'))
+function setWidth(text: string) {
+  const n = Number(text.replace(',', '.'))
   if (!backing.value) return
   if (n > 0) backing.value.width = n
   else delete backing.value.width
 }
-function setPlace(e: Event) {
+function setPlace(place: string) {
   if (!backing.value) return
-  if (val(e)) backing.value.place = val(e)
+  if (place) backing.value.place = place
   else delete backing.value.place
 }
+const repeated = computed({
+  get: () => backing.value?.repeat ?? false,
+  set: (on) => backing.value && (backing.value.repeat = on),
+})
 </script>
 
 <template>
-  <div class="words">
-    <span>{{ label }}</span>
-    <PictureChooser shapes :model-value="backing?.picture" @update:model-value="setPicture" />
+  <SettingsGrid>
+    <SettingCell :label="label" full>
+      <PictureChooser shapes :model-value="backing?.picture" @update:model-value="setPicture" />
+    </SettingCell>
     <template v-if="backing">
-      <label>
-        stands
-        <select class="word" :value="backing.place ?? ''" @change="setPlace">
-          <option v-for="(words, p) in places" :key="p" :value="p">{{ words }}</option>
-        </select>
-      </label>
-      <label
-        >wide
-        <input
-          class="word w-[52px]"
-          inputmode="decimal"
-          placeholder="page"
-          :aria-label="`Width of the ${label} in millimetres`"
-          :value="backing.width ?? ''"
-          @change="setWidth"
-        />
-        mm</label
-      >
-      <label class="flex items-center gap-1"><input v-model="backing.repeat" type="checkbox" /> repeated</label>
-      <button type="button" class="link text-[13px]" @click="setPicture(undefined)">
-        Remove<span class="sr-only"> the {{ label }}</span>
-      </button>
+      <ChoiceCell
+        label="stands"
+        :model-value="backing.place ?? ''"
+        :options="Object.entries(places).map(([p, words]) => ({ value: p, words: words }))"
+        @update:model-value="setPlace"
+      />
+      <EntryCell
+        :label="`width of the ${label}, mm`"
+        mode="decimal"
+        placeholder="the page’s"
+        :model-value="String(backing.width ?? '')"
+        @update:model-value="setWidth"
+      />
+      <SettingCell label="repeated"><OnSwitch v-model="repeated" label="again and again over the page" /></SettingCell>
     </template>
-  </div>
+  </SettingsGrid>
 </template>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import type { PaperDocument } from '../../../../shared/types'
+import EntryCell from '../../../parts/EntryCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
 
 /** The page's margins in millimetres; those of the look when none are written. */
 const page = defineModel<PaperDocument['page']>({ required: true })
 type Margins = NonNullable<PaperDocument['page']['margins']>
 const sides = { top: 'top', right: 'right', bottom: 'foot', left: 'left' } as const
-function set(side: keyof Margins, e: Event) {
-  const text = (e.target as HTMLInputElement).value.replace(',', '.').trim()
+function set(side: keyof Margins, typed: string) {
+  const text = typed.replace(',', '.').trim()
   const n = Number(text)
   if (text && n >= 0)
     page.value.margins = { top: 20, right: 20, bottom: 22, left: 20, ...page.value.margins, [side]: n }
@@ -14,19 +16,15 @@ function set(side: keyof Margins, e: Event) {
 </script>
 
 <template>
-  <span>
-    margins
-    <template v-for="(words, side) in sides" :key="side">
-      {{ words }}
-      <input
-        class="word mr-2.5 w-[40px]"
-        inputmode="decimal"
-        placeholder="–"
-        :aria-label="`Margin: ${words}, in millimetres`"
-        :value="page.margins?.[side] ?? ''"
-        @change="set(side, $event)"
-      />
-    </template>
-    <button v-if="page.margins" type="button" class="link text-[13px]" @click="delete page.margins">the look’s</button>
-  </span>
+  <SettingsGrid>
+    <EntryCell
+      v-for="(words, side) in sides"
+      :key="side"
+      :label="`margin: ${words}, mm`"
+      mode="decimal"
+      placeholder="the look’s"
+      :model-value="String(page.margins?.[side] ?? '')"
+      @update:model-value="set(side, $event)"
+    />
+  </SettingsGrid>
 </template>

@@ -3,11 +3,12 @@ import { computed } from 'vue'
 import type { PaperDocument } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import { useIntake } from '../../intake'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
 
 /** What kind of PDF comes out, what it says about itself, and what it carries. */
 const doc = defineModel<PaperDocument>({ required: true })
 const { design } = useIntake()
-const val = (e: Event) => (e.target as HTMLSelectElement).value
 const filed = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind === 'upload' || f.kind === 'photo'))
 const carries = computed(() => Boolean(doc.value.data ?? doc.value.attach?.length))
 function take(how: 'append' | 'attach', key: string, on: boolean) {
@@ -22,12 +23,12 @@ function setData(on: boolean) {
 const forbidden = { noPrint: 'no printing', noCopy: 'no copying', noChange: 'no changing' }
 /** An archival file is never protected, so that one choice holds both. */
 const kinds = [
-  { value: '', words: 'is archival (PDF/A-2b; 3b where it carries files)' },
-  { value: 'a-2b', words: 'is archival (PDF/A-2b)' },
-  { value: 'a-3b', words: 'is archival (PDF/A-3b)' },
-  { value: 'a-1b', words: 'is archival (PDF/A-1b)' },
-  { value: 'none', words: 'is ordinary' },
-  { value: 'protected', words: 'is protected' },
+  { value: '', words: 'archival (PDF/A-2b; 3b where it carries files)' },
+  { value: 'a-2b', words: 'archival (PDF/A-2b)' },
+  { value: 'a-3b', words: 'archival (PDF/A-3b)' },
+  { value: 'a-1b', words: 'archival (PDF/A-1b)' },
+  { value: 'none', words: 'ordinary' },
+  { value: 'protected', words: 'protected' },
 ] as const
 const kind = computed(() => (doc.value.protect ? 'protected' : (doc.value.archival ?? '')))
 function setKind(how: (typeof kinds)[number]['value']) {
@@ -44,24 +45,19 @@ function forbid(key: keyof typeof forbidden) {
 </script>
 
 <template>
-  <div class="words">
-    <label>
-      the PDF
-      <select
-        class="word"
-        :value="kind"
-        aria-label="the PDF is archival, ordinary or protected"
-        @change="setKind(val($event) as typeof kind)"
-      >
-        <option v-for="k in kinds" :key="k.value" :value="k.value">{{ k.words }}</option>
-      </select>
-    </label>
+  <SettingsGrid>
+    <ChoiceCell
+      label="the PDF"
+      :model-value="kind"
+      @update:model-value="setKind($event as typeof kind)"
+      :options="[...kinds]"
+    />
     <template v-if="doc.protect">
       <label v-for="(words, key) in forbidden" :key="key" class="flex items-center gap-1">
         <input type="checkbox" :checked="doc.protect[key] ?? false" @change="forbid(key)" /> {{ words }}
       </label>
     </template>
-  </div>
+  </SettingsGrid>
   <div v-if="doc.protect">
     <span class="text-soft">password that opens it, or nothing</span>
     <PhraseEditor v-model:line="doc.protect.password" label="Password" />

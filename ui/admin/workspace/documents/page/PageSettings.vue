@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { lookOrder } from '../../../../shared/kinds.gen'
 import type { PaperDocument } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
@@ -10,17 +10,20 @@ import MarginSettings from './MarginSettings.vue'
 import OutputSettings from './OutputSettings.vue'
 import RunningSettings from './RunningSettings.vue'
 import TypeSettings from './TypeSettings.vue'
+import ChoiceCell from '../../../parts/ChoiceCell.vue'
+import EntryCell from '../../../parts/EntryCell.vue'
+import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import FoldAway from '../../../parts/FoldAway.vue'
 
 /** A document's name, look, paper, title, file name and footer. */
 const doc = defineModel<PaperDocument>({ required: true })
 defineEmits<{ remove: [] }>()
-const papers = {
-  sheets: ['A4', 'Letter', 'A3', 'A5', 'A6', 'A7', 'A8', 'B4', 'B5', 'B6', 'B7', 'Legal', 'Tabloid'],
-  envelopes: ['C5', 'C6', 'DL'],
-  labels: ['Label 100 × 62', 'Label 99 × 67', 'Label 89 × 41'],
-}
+const papers = [
+  ...['A4', 'Letter', 'A3', 'A5', 'A6', 'A7', 'A8', 'B4', 'B5', 'B6', 'B7', 'Legal', 'Tabloid'],
+  ...['C5', 'C6', 'DL'],
+  ...['Label 100 × 62', 'Label 99 × 67', 'Label 89 × 41'],
+]
 const looks = lookOrder.map((value) => ({ value, words: lookName(value) }))
-const val = (e: Event) => (e.target as HTMLInputElement | HTMLSelectElement).value
 /** The title, the heading and the file's name say the document's name until somebody writes other words there. */
 function rename(to: string) {
   const from = doc.value.name
@@ -54,11 +57,12 @@ function setPaper(paper: string) {
   if (paper === 'own') Object.assign(page, { width: 148, height: 105 })
   else if (paper) page.paper = paper
 }
+const sidesTyped = ref(0)
 /** A side of a page of its own; what is no length changes nothing. */
-function setSide(side: 'width' | 'height', e: Event) {
-  const n = Number(val(e).replace(',', '.'))
+function setSide(side: 'width' | 'height', text: string) {
+  const n = Number(text.replace(',', '.'))
   if (n > 0) doc.value.page[side] = n
-  else (e.target as HTMLInputElement).value = String(doc.value.page[side])
+  else sidesTyped.value++ // the entry shows the length again
 }
 function set(key: 'watermark' | 'ground', text: string) {
   if (text) doc.value.page[key] = text
@@ -68,95 +72,81 @@ function set(key: 'watermark' | 'ground', text: string) {
 
 <template>
   <div class="grid gap-3 pb-3">
-    <label class="text-soft"
-      >name <input :value="doc.name" class="word w-full text-ink" @input="rename(val($event))"
-    /></label>
-    <div class="words">
-      <label>
-        look
-        <select
-          class="word"
-          :value="doc.look ?? usualLook"
-          @change="doc.look = val($event) as NonNullable<PaperDocument['look']>"
-        >
-          <option v-for="l in looks" :key="l.value" :value="l.value">{{ l.words }}</option>
-        </select>
-      </label>
-      <label>
-        paper
-        <select class="word" :value="own" @change="setPaper(val($event))">
-          <option value="">the house’s</option>
-          <optgroup v-for="(list, kind) in papers" :key="kind" :label="kind">
-            <option v-for="p in list" :key="p">{{ p }}</option>
-          </optgroup>
-          <option value="own">a size of its own</option>
-        </select>
-      </label>
-      <span v-if="own === 'own'">
-        <input
-          class="word w-[48px]"
-          inputmode="decimal"
-          aria-label="Page width in millimetres"
-          :value="doc.page.width"
-          @change="setSide('width', $event)"
+    <SettingsGrid>
+      <EntryCell label="name" live :model-value="doc.name" @update:model-value="rename" />
+      <ChoiceCell
+        label="look"
+        :model-value="doc.look ?? usualLook"
+        @update:model-value="doc.look = $event as NonNullable<PaperDocument['look']>"
+        :options="looks"
+      />
+      <ChoiceCell
+        label="paper"
+        :model-value="own"
+        @update:model-value="setPaper($event)"
+        :options="[
+          { value: '', words: 'the house’s' },
+          ...papers.map((p) => ({ value: p, words: p })),
+          { value: 'own', words: 'a size of its own' },
+        ]"
+      />
+      <template v-if="own === 'own'">
+        <EntryCell
+          v-for="side in ['width', 'height'] as const"
+          :key="`${side}${sidesTyped}`"
+          :label="`page ${side}, mm`"
+          mode="decimal"
+          :model-value="String(doc.page[side] ?? '')"
+          @update:model-value="setSide(side, $event)"
         />
-        ×
-        <input
-          class="word w-[48px]"
-          inputmode="decimal"
-          aria-label="Page height in millimetres"
-          :value="doc.page.height"
-          @change="setSide('height', $event)"
-        />
-        mm
-      </span>
-      <label>
-        set
-        <select
-          class="word"
-          :value="doc.page.landscape ? 'landscape' : 'portrait'"
-          @change="doc.page.landscape = val($event) === 'landscape'"
-        >
-          <option>portrait</option>
-          <option>landscape</option>
-        </select>
-      </label>
-      <label>
-        across the page
-        <input
-          class="word w-[110px]"
-          placeholder="nothing"
-          :value="doc.page.watermark ?? ''"
-          @change="set('watermark', val($event))"
-        />
-      </label>
-      <label>
-        ground
-        <input
-          class="word w-[84px]"
-          placeholder="white"
-          :value="doc.page.ground ?? ''"
-          @change="set('ground', val($event))"
-        />
-      </label>
-      <MarginSettings v-model="doc.page" />
-      <label>
-        for
-        <select class="word" aria-label="Whom the document is for" :value="audience" @change="setAudience(val($event))">
-          <option value="">whoever the notices send it to</option>
-          <option value="respondent">the respondent and staff</option>
-          <option value="staff">staff alone</option>
-        </select>
-      </label>
-      <ConditionWords v-model="doc.when" verb="made" />
+      </template>
+      <ChoiceCell
+        label="stands"
+        :model-value="doc.page.landscape ? 'landscape' : 'portrait'"
+        @update:model-value="doc.page.landscape = $event === 'landscape'"
+        :options="[
+          { value: 'portrait', words: 'portrait' },
+          { value: 'landscape', words: 'landscape' },
+        ]"
+      />
+      <EntryCell
+        label="across the page"
+        placeholder="nothing"
+        :model-value="doc.page.watermark ?? ''"
+        @update:model-value="set('watermark', $event)"
+      />
+      <EntryCell
+        label="ground"
+        placeholder="white"
+        :model-value="doc.page.ground ?? ''"
+        @update:model-value="set('ground', $event)"
+      />
+      <ChoiceCell
+        label="who may have it"
+        :model-value="audience"
+        @update:model-value="setAudience($event)"
+        :options="[
+          { value: '', words: 'whoever the notices send it to' },
+          { value: 'respondent', words: 'the respondent and staff' },
+          { value: 'staff', words: 'staff alone' },
+        ]"
+      />
+    </SettingsGrid>
+    <ConditionWords v-model="doc.when" verb="made" />
+    <div><span class="text-[13px] text-soft">Title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
+    <div>
+      <span class="text-[13px] text-soft">File name</span><PhraseEditor v-model:line="doc.fileName" label="File name" />
     </div>
-    <div><span class="text-soft">title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
-    <div><span class="text-soft">file name</span><PhraseEditor v-model:line="doc.fileName" label="File name" /></div>
-    <RunningSettings v-model="doc" />
-    <TypeSettings v-model="doc.page" />
-    <BackingSettings v-model="doc.page" of="backdrop" label="picture behind the text" />
-    <BackingSettings v-model="doc.page" of="mark" label="picture as a watermark" />
-    <OutputSettings v-model="doc" />
+    <FoldAway label="More" inside="header and footer, how text is set, pictures behind it, what the PDF is and carries">
+      <div class="grid gap-4">
+        <RunningSettings v-model="doc" />
+        <MarginSettings v-model="doc.page" />
+        <TypeSettings v-model="doc.page" />
+        <BackingSettings v-model="doc.page" of="backdrop" label="picture behind the text" />
+        <BackingSettings v-model="doc.page" of="mark" label="picture as a watermark" />
+        <OutputSettings v-model="doc" />
+      </div>
+    </FoldAway>
     <p><button class="link text-[13px]" @click="$emit('remove')">Remove this document</button></p>
   </div>
 </template>

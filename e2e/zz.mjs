@@ -1,0 +1,16 @@
+import { chromium } from '../ui/node_modules/playwright/index.mjs'
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] })
+const p = await b.newPage({ viewport: { width: 1280, height: 720 } })
+await p.goto('http://127.0.0.1:8077/'); await p.getByLabel('Email').fill('owner@tarnhollow.example'); await p.getByLabel('Password').fill('amber-and-paper'); await p.keyboard.press('Enter'); await p.waitForTimeout(900)
+const list = await p.evaluate(async () => (await (await fetch('/api/intakes')).json()))
+const id = list.find((i) => i.slug === 'gift').id
+await p.goto(`http://127.0.0.1:8077/intakes/${id}/documents`); await p.waitForTimeout(1500)
+const script = p.getByRole('region', { name: 'Script' })
+await script.getByRole('button', { name: /page$/ }).click(); await p.waitForTimeout(300)
+await script.getByRole('button', { name: /^paper: /i }).click(); await p.waitForTimeout(400)
+console.log(await p.evaluate(() => { const e = document.querySelector('.panel'); const r = e.getBoundingClientRect(); return JSON.stringify([r, e.style.cssText, getComputedStyle(e).overflowY]) }))
+await p.screenshot({ path: '/tmp/z1.png' })
+await p.getByRole('option', { name: 'a size of its own', exact: true }).scrollIntoViewIfNeeded({ timeout: 2000 }); await p.waitForTimeout(300)
+console.log(await p.evaluate(() => { const e = document.querySelector('.panel'); const r = e.getBoundingClientRect(); return JSON.stringify([r, e.style.cssText, e.scrollTop]) }))
+await p.screenshot({ path: '/tmp/z2.png' })
+await b.close()
