@@ -9,6 +9,7 @@ import (
 	"syscall"
 
 	"amberseal/adapter/backup"
+	"amberseal/adapter/sqlite"
 )
 
 // houseIn is where the parts of a house lie.
@@ -58,6 +59,23 @@ func readBackup(ctx context.Context, args []string, stdout, stderr io.Writer) er
 		return err
 	}
 	fmt.Fprintf(stdout, "%s holds the house again: %d files, %d MB, each as it was written.\n", *data, w.Files, (w.Bytes+1<<20-1)>>20)
+	if err := lostAfter(ctx, *data, stdout); err != nil {
+		return err
+	}
 	fmt.Fprintln(stdout, "What was still to be sent when the backup was made is sent once more when it is started, under the same Message-IDs.")
 	return nil
+}
+
+// lostAfter tells which secrets of a restored house must be entered again. The key is no part of a backup.
+func lostAfter(ctx context.Context, data string, stdout io.Writer) error {
+	db, err := sqlite.Open(ctx, filepath.Join(data, databaseFile))
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	s, err := openSafe(data, db)
+	if err != nil {
+		return err
+	}
+	return sayLost(ctx, s, stdout)
 }

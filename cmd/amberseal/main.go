@@ -20,6 +20,7 @@ const help = `Amber Seal: forms whose every submission becomes a branded PDF.
   amberseal serve     run the house: its pages, its post and its cabinet
   amberseal demo      run the demo house with stand-ins for the outside world
   amberseal person    let somebody sign in
+  amberseal secret    keep passwords sealed: of the mail account, and what else the house must not tell
   amberseal backup    write a whole house, running or not, into one file
   amberseal restore   make a house of such a file
   amberseal compose   make one document from files, without a server
@@ -64,6 +65,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return runDemo(ctx, args[1:], stdout, stderr)
 	case "person":
 		return addPerson(ctx, args[1:], stdout, stderr)
+	case "secret":
+		return secrets(ctx, args[1:], stdout, stderr)
 	case "backup":
 		return writeBackup(ctx, args[1:], stdout, stderr)
 	case "restore":

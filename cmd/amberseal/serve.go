@@ -35,6 +35,8 @@ import (
 	"amberseal/app/people"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
+	"amberseal/app/register"
+	"amberseal/app/safe"
 	"amberseal/app/sweep"
 	"amberseal/app/upload"
 	"amberseal/app/watch"
@@ -55,6 +57,7 @@ type program struct {
 	lock    *os.File
 	secret  link.Secret
 	db      *sqlite.DB
+	safe    *safe.Safe
 	cabinet *folder.Folder
 	post    *smtp.Post
 	crew    *work.Crew
@@ -113,16 +116,12 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	if p.cabinet, err = p.openCabinet(cabinet); err != nil {
 		return err
 	}
-	var post notify.Post = noPost{}
-	if mailAccount != "" {
-		account, err := smtp.ParseAccount(mailAccount)
-		if err != nil {
-			return usageError{err.Error()}
-		}
-		if p.post, err = smtp.New(account, mailConnections); err != nil {
-			return err
-		}
-		post = p.post
+	if p.safe, err = openSafe(p.data, p.db); err != nil {
+		return err
+	}
+	post, err := p.openPost(ctx, mailAccount)
+	if err != nil {
+		return err
 	}
 	hub := &watch.Hub{}
 	counter := &receive.Counter{Store: p.db, Secret: p.secret, Now: time.Now}
@@ -162,6 +161,32 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Records: p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log, Pages: ui.Pages(),
 	}
 	return nil
+}
+
+// mailSecret names the password of a mail account that does not say its own.
+const mailSecret = "mail"
+
+// openPost opens the mail account. Without one, or without its password, letters wait and say why.
+func (p *program) openPost(ctx context.Context, mailAccount string) (notify.Post, error) {
+	if mailAccount == "" {
+		return noPost{"No mail account is set. Start the program with --mail; the message goes out then."}, nil
+	}
+	account, err := smtp.ParseAccount(mailAccount)
+	if err != nil {
+		return nil, usageError{err.Error()}
+	}
+	if account.User != "" && account.Password == "" {
+		switch account.Password, err = p.safe.Get(ctx, mailSecret); {
+		case errors.Is(err, register.NotFound):
+		case errors.Is(err, safe.ErrNoKey), errors.As(err, new(safe.Lost)):
+			p.log.Warn("the mail account cannot be used", "error", err)
+			return noPost{"The mail account’s password cannot be opened: " + err.Error() + "."}, nil
+		case err != nil:
+			return nil, err
+		}
+	}
+	p.post, err = smtp.New(account, mailConnections)
+	return p.post, err
 }
 
 // openCabinet opens the folder documents are filed in: the one in the data folder where none is named. A cabinet carries a mark of
@@ -230,11 +255,11 @@ func safely(name string, data []byte) error {
 
 const mailConnections = 4
 
-// noPost is the post of a house without a mail account.
-type noPost struct{}
+// noPost is the post of a house whose mail account cannot be used.
+type noPost struct{ reason string }
 
-func (noPost) Send(context.Context, notify.Letter) error {
-	return work.Again{Reason: "No mail account is set. Start the program with --mail; the message goes out then.", Outage: true}
+func (n noPost) Send(context.Context, notify.Letter) error {
+	return work.Again{Reason: n.reason, Outage: true}
 }
 
 // dataFolder makes the folder, for its owner only. One that is there is closed to others too, when it is
@@ -384,6 +409,9 @@ func serve(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return err
 	}
 	fmt.Fprintf(stdout, "Amber Seal answers at http://%s\n", l.Addr())
+	if err := sayLost(ctx, p.safe, stdout); err != nil {
+		return err
+	}
 	if len(staff) == 0 {
 		fmt.Fprintf(stdout, "Nobody can sign in yet. Stop this and run: amberseal person --data %s --email you@house.example --name \"Your Name\"\n", *data)
 	}

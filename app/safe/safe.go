@@ -1,0 +1,143 @@
+// Package safe keeps what the house must not tell: passwords of mail accounts, keys of destinations, signing keys. They are sealed with a
+// key that lies outside the data folder, so that whoever has the folder, or a backup of it, has none of them.
+package safe
+
+import (
+	"context"
+	"crypto/aes"
+	"crypto/cipher"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/base64"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"regexp"
+	"strings"
+	"time"
+)
+
+// Key seals: AES-256 in Galois/Counter Mode (NIST SP 800-38D).
+type Key [32]byte
+
+// NewKey makes a key of chance.
+func NewKey() Key {
+	var k Key
+	rand.Read(k[:]) // never fails
+	return k
+}
+
+// ReadKey reads what Text writes.
+func ReadKey(text string) (Key, error) {
+	data, err := base64.StdEncoding.DecodeString(strings.TrimSpace(text))
+	if err != nil || len(data) != len(Key{}) {
+		return Key{}, errors.New("a key is 32 bytes in base64, as “amberseal secret --new-key” writes it")
+	}
+	return Key(data), nil
+}
+
+// Text is the key as it lies in its file.
+func (k Key) Text() string { return base64.StdEncoding.EncodeToString(k[:]) + "\n" }
+
+// mark names a key without telling it.
+func (k Key) mark() string {
+	sum := sha256.Sum256(append([]byte("amberseal key\x00"), k[:]...))
+	return hex.EncodeToString(sum[:8])
+}
+
+// Sealed is a secret as it is kept.
+type Sealed struct {
+	Name  string
+	Key   string // the mark of the key it is sealed with
+	Bytes []byte // the nonce, and the sealed words
+	At    time.Time
+}
+
+// Store keeps sealed secrets. Look-ups of nothing give register.NotFound.
+type Store interface {
+	Secret(ctx context.Context, name string) (Sealed, error)
+	Secrets(ctx context.Context) ([]Sealed, error)
+	SetSecret(ctx context.Context, s Sealed) error
+	RemoveSecret(ctx context.Context, name string) error
+}
+
+// Safe seals and opens.
+type Safe struct {
+	Store Store
+	Key   *Key // nil where there is none
+	Now   func() time.Time
+}
+
+// ErrNoKey is the error of a house without a key.
+var ErrNoKey = errors.New("the house has no key for its secrets; say where it lies with --key or AMBERSEAL_KEY, " +
+	"or make one with “amberseal secret --new-key”")
+
+// Lost is the error of a secret that the key at hand does not open.
+type Lost struct{ Name string }
+
+func (e Lost) Error() string {
+	return fmt.Sprintf("the secret “%s” is sealed with another key; bring that key, or enter the secret again", e.Name)
+}
+
+var name = regexp.MustCompile(`^[a-z][a-z0-9./-]{0,99}$`)
+
+// Put seals a secret and keeps it under a name, in place of the one before.
+func (s *Safe) Put(ctx context.Context, as, secret string) error {
+	if !name.MatchString(as) {
+		return fmt.Errorf("“%s” cannot name a secret; use small letters, digits, points, slashes and hyphens", as)
+	}
+	seal, err := s.cipher()
+	if err != nil {
+		return err
+	}
+	nonce := make([]byte, seal.NonceSize())
+	rand.Read(nonce)
+	// The name is sealed with it, so that no secret can be put in another's place.
+	sealed := seal.Seal(nonce, nonce, []byte(secret), []byte(as))
+	return s.Store.SetSecret(ctx, Sealed{Name: as, Key: s.Key.mark(), Bytes: sealed, At: s.Now()})
+}
+
+// Get opens a secret. The error is register.NotFound where there is none, ErrNoKey without a key, or Lost.
+func (s *Safe) Get(ctx context.Context, as string) (string, error) {
+	kept, err := s.Store.Secret(ctx, as)
+	if err != nil {
+		return "", err
+	}
+	return s.open(kept)
+}
+
+func (s *Safe) open(kept Sealed) (string, error) {
+	seal, err := s.cipher()
+	if err != nil {
+		return "", err
+	}
+	if n := seal.NonceSize(); len(kept.Bytes) > n {
+		if words, err := seal.Open(nil, kept.Bytes[:n], kept.Bytes[n:], []byte(kept.Name)); err == nil {
+			return string(words), nil
+		}
+	}
+	return "", Lost{kept.Name}
+}
+
+func (s *Safe) cipher() (cipher.AEAD, error) {
+	if s.Key == nil {
+		return nil, ErrNoKey
+	}
+	block, err := aes.NewCipher(s.Key[:])
+	if err != nil {
+		return nil, err
+	}
+	return cipher.NewGCM(block)
+}
+
+// Lost lists the names of secrets that cannot be opened: what must be entered again, or whose key must be brought.
+func (s *Safe) Lost(ctx context.Context) ([]string, error) {
+	all, err := s.Store.Secrets(ctx)
+	var out []string
+	for _, kept := range all {
+		if _, err := s.open(kept); err != nil {
+			out = append(out, kept.Name)
+		}
+	}
+	return out, err
+}

@@ -1,0 +1,5 @@
+import { createApp } from 'vue'
+import '../admin/style.css'
+import PartsPage from './PartsPage.vue'
+
+createApp(PartsPage).mount('#app')
