@@ -31,7 +31,7 @@ const views = {
   post: '/post',
   cabinet: '/cabinet',
   house: '/house',
-  mailbox: '/standin/mailbox',
+  people: '/house/people',
 }
 for (const [name, path] of Object.entries(views)) {
   await page.goto(url + path)
