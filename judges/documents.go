@@ -90,7 +90,9 @@ func ofIntake(file string, put func(name string, data []byte, mustSay bool) erro
 		return err
 	}
 	answers := map[string]form.Answers{
-		"given": form.Check(d.Form, raw, h.Circumstances(at)).Answers, "empty": form.Sample(d.Form, form.Emptest), "long": form.Sample(d.Form, form.Longest),
+		"given": form.Check(
+			d.Form, raw, h.Circumstances(at),
+		).Answers, "empty": form.Sample(d.Form, form.Emptest), "long": form.Sample(d.Form, form.Longest),
 		"scripts": scripts(d.Form),
 	}
 	for name, a := range answers {

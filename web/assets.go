@@ -15,7 +15,10 @@ import (
 // packed compresses what the interface says. Assets are compressed when they are built, documents and pictures in themselves, and an
 // event stream must not be held back.
 func packed(next http.Handler) http.Handler {
-	wrap, err := gzhttp.NewWrapper(gzhttp.MinSize(1_000), gzhttp.ContentTypes([]string{"application/json", "text/html", "text/csv", "image/svg+xml", "text/css", "text/javascript"}))
+	wrap, err := gzhttp.NewWrapper(
+		gzhttp.MinSize(1_000),
+		gzhttp.ContentTypes([]string{"application/json", "text/html", "text/csv", "image/svg+xml", "text/css", "text/javascript"}),
+	)
 	if err != nil {
 		return next
 	}

@@ -16,7 +16,9 @@ import (
 // checked is what became of answers as the pages read it; calculated values are as people read them.
 func checked(r form.Result, facts phrase.Facts) api.Checked {
 	out := api.Checked{
-		Visible: append([]string{}, r.Visible...), Required: append([]string{}, r.Required...), Calculated: map[string]string{}, Hidden: map[string]api.Hiding{},
+		Visible: append(
+			[]string{},
+			r.Visible...), Required: append([]string{}, r.Required...), Calculated: map[string]string{}, Hidden: map[string]api.Hiding{},
 		Findings: pathFindings(r.Findings),
 	}
 	for path, v := range r.Calculated(facts.Form) {
@@ -40,7 +42,9 @@ func (d *desk) TryForm(ctx context.Context, r api.TryFormRequestObject) (api.Try
 		at.Language = *r.Body.Language
 	}
 	result := form.Check(r.Body.Design.Form, r.Body.Answers, at)
-	return api.TryForm200JSONResponse(checked(result, phrase.Facts{House: h, Form: r.Body.Design.Form, Answers: result.Answers, Made: d.Now()})), nil
+	return api.TryForm200JSONResponse(
+		checked(result, phrase.Facts{House: h, Form: r.Body.Design.Form, Answers: result.Answers, Made: d.Now()}),
+	), nil
 }
 
 func (d *desk) Whereabouts(_ context.Context, r api.WhereaboutsRequestObject) (api.WhereaboutsResponseObject, error) {

@@ -105,7 +105,13 @@ func (d *desk) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.R
 	if err != nil {
 		return nil, err
 	}
-	return api.ReadCopy201JSONResponse{Number: receipt.Number, Revision: receipt.Revision, Received: receipt.Received, Documents: []api.DocumentLink{}, Thanks: []string{}}, nil
+	return api.ReadCopy201JSONResponse{
+		Number:    receipt.Number,
+		Revision:  receipt.Revision,
+		Received:  receipt.Received,
+		Documents: []api.DocumentLink{},
+		Thanks:    []string{},
+	}, nil
 }
 
 func (d *desk) ListInvitations(ctx context.Context, r api.ListInvitationsRequestObject) (api.ListInvitationsResponseObject, error) {
@@ -119,7 +125,14 @@ func (d *desk) ListInvitations(ctx context.Context, r api.ListInvitationsRequest
 func apiInvitations(all []invite.Invitation) []api.Invitation {
 	out := make([]api.Invitation, 0, len(all))
 	for _, x := range all {
-		i := api.Invitation{Id: x.ID, Email: x.Email, State: api.InvitationState(x.State), Reason: optional(x.Reason), Number: optional(x.Number), Words: optional(x.Words)}
+		i := api.Invitation{
+			Id:     x.ID,
+			Email:  x.Email,
+			State:  api.InvitationState(x.State),
+			Reason: optional(x.Reason),
+			Number: optional(x.Number),
+			Words:  optional(x.Words),
+		}
 		if x.Sent.UnixMicro() > 0 {
 			i.Sent = &x.Sent
 		}
@@ -131,7 +144,10 @@ func apiInvitations(all []invite.Invitation) []api.Invitation {
 	return out
 }
 
-func (d *desk) ListSentInvitations(ctx context.Context, r api.ListSentInvitationsRequestObject) (api.ListSentInvitationsResponseObject, error) {
+func (d *desk) ListSentInvitations(
+	ctx context.Context,
+	r api.ListSentInvitationsRequestObject,
+) (api.ListSentInvitationsResponseObject, error) {
 	all, err := d.Records.SentInvitations(ctx, whoIs(ctx).Scope(access.Records), value(r.Params.Before), pageSize)
 	if err != nil {
 		return nil, err
@@ -175,7 +191,10 @@ func (d *desk) RetryInvitation(ctx context.Context, r api.RetryInvitationRequest
 	return api.RetryInvitation204Response{}, err
 }
 
-func (d *desk) WithdrawInvitation(ctx context.Context, r api.WithdrawInvitationRequestObject) (api.WithdrawInvitationResponseObject, error) {
+func (d *desk) WithdrawInvitation(
+	ctx context.Context,
+	r api.WithdrawInvitationRequestObject,
+) (api.WithdrawInvitationResponseObject, error) {
 	return api.WithdrawInvitation204Response{}, d.Records.WithdrawInvitation(ctx, r.Id, r.Invitation, d.Now())
 }
 
@@ -219,7 +238,14 @@ func (d *desk) code(c *gin.Context, format string) {
 // vector draws the code's dark modules, run by run.
 func vector(s code.Symbol) string {
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %g %g" shape-rendering="crispEdges"><path fill="#fff" d="M0 0h%gv%gH0z"/><path d="`, s.Width, s.Height, s.Width, s.Height)
+	fmt.Fprintf(
+		&b,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %g %g" shape-rendering="crispEdges"><path fill="#fff" d="M0 0h%gv%gH0z"/><path d="`,
+		s.Width,
+		s.Height,
+		s.Width,
+		s.Height,
+	)
 	for _, box := range s.Boxes {
 		fmt.Fprintf(&b, "M%g %gh%gv%gh-%gz", box[0], box[1], box[2], box[3], box[2])
 	}
@@ -234,7 +260,10 @@ func raster(s code.Symbol) ([]byte, error) {
 	img := image.NewGray(image.Rect(0, 0, int(s.Width)*pixels, int(s.Height)*pixels))
 	draw.Draw(img, img.Bounds(), image.White, image.Point{}, draw.Src)
 	for _, b := range s.Boxes {
-		draw.Draw(img, image.Rect(int(b[0])*pixels, int(b[1])*pixels, int(b[0]+b[2])*pixels, int(b[1]+b[3])*pixels), image.Black, image.Point{}, draw.Src)
+		draw.Draw(
+			img, image.Rect(int(b[0])*pixels, int(b[1])*pixels, int(b[0]+b[2])*pixels, int(b[1]+b[3])*pixels), image.Black, image.Point{},
+			draw.Src,
+		)
 	}
 	var out bytes.Buffer
 	err := png.Encode(&out, img)

@@ -64,7 +64,9 @@ func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObje
 		return out, nil
 	}
 	// What shows before anything is answered, so that the page need not ask once more.
-	_, result, facts, err := d.Counter.Check(ctx, r.Slug, receive.Page{Language: out.Language, Invitation: value(r.Params.Invitation)}, form.Raw{})
+	_, result, facts, err := d.Counter.Check(
+		ctx, r.Slug, receive.Page{Language: out.Language, Invitation: value(r.Params.Invitation)}, form.Raw{},
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -139,7 +141,12 @@ func (d *desk) CheckAnswers(ctx context.Context, r api.CheckAnswersRequestObject
 	if !d.own(req) && !d.brakes.checking.take(d.client(req)) {
 		return nil, tooMany
 	}
-	page := receive.Page{Language: value(r.Body.Language), Version: value(r.Body.Version), Invitation: value(r.Body.Invitation), Correct: value(r.Body.Correct)}
+	page := receive.Page{
+		Language:   value(r.Body.Language),
+		Version:    value(r.Body.Version),
+		Invitation: value(r.Body.Invitation),
+		Correct:    value(r.Body.Correct),
+	}
 	var out api.CheckAnswers200JSONResponse
 	err := d.guessed(req, page, func() error {
 		_, result, facts, err := d.Counter.Check(ctx, r.Slug, page, r.Body.Answers)
@@ -158,7 +165,12 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 		return nil, tooMany
 	}
 	once := value(r.Params.IdempotencyKey)
-	page := receive.Page{Language: value(r.Body.Language), Version: value(r.Body.Version), Invitation: value(r.Body.Invitation), Correct: value(r.Body.Correct)}
+	page := receive.Page{
+		Language:   value(r.Body.Language),
+		Version:    value(r.Body.Version),
+		Invitation: value(r.Body.Invitation),
+		Correct:    value(r.Body.Correct),
+	}
 	var receipt receive.Receipt
 	err := d.guessed(req, page, func() (err error) {
 		receipt, err = d.Counter.Submit(ctx, r.Slug, receive.Sending{
@@ -183,7 +195,14 @@ func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.Submi
 }
 
 func apiReceipt(slug string, r receive.Receipt) api.Receipt {
-	out := api.Receipt{Number: r.Number, Revision: r.Revision, Received: r.Received, Documents: []api.DocumentLink{}, Thanks: append([]string{}, r.Thanks...), Onward: optional(r.Onward)}
+	out := api.Receipt{
+		Number:    r.Number,
+		Revision:  r.Revision,
+		Received:  r.Received,
+		Documents: []api.DocumentLink{},
+		Thanks:    append([]string{}, r.Thanks...),
+		Onward:    optional(r.Onward),
+	}
 	if r.Correct != "" {
 		out.Correct = optional("/f/" + slug + "?correct=" + r.Correct)
 	}

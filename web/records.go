@@ -71,7 +71,13 @@ func (d *desk) ListSubmissions(ctx context.Context, r api.ListSubmissionsRequest
 	if err != nil {
 		return nil, err
 	}
-	out := api.ListSubmissions200JSONResponse{Entries: []api.Entry{}, More: len(entries) > pageSize, All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished}
+	out := api.ListSubmissions200JSONResponse{
+		Entries:    []api.Entry{},
+		More:       len(entries) > pageSize,
+		All:        counts.All,
+		Failed:     counts.Failed,
+		Unfinished: counts.Unfinished,
+	}
 	for _, e := range entries[:min(len(entries), pageSize)] {
 		out.Entries = append(out.Entries, entry(e))
 	}
@@ -113,7 +119,16 @@ func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObje
 		if !shown(f.Key) || f.Kind == form.Text || f.Kind == form.Picture || f.Kind == form.Page && f.Label == "" {
 			continue
 		}
-		out.Answers = append(out.Answers, api.AnswerLine{Key: f.Key, Label: f.Label, Text: facts.Text(f), Section: f.Kind == form.Section || f.Kind == form.Page, Files: fileLinks(facts.Answers[f.Key])})
+		out.Answers = append(
+			out.Answers,
+			api.AnswerLine{
+				Key:     f.Key,
+				Label:   f.Label,
+				Text:    facts.Text(f),
+				Section: f.Kind == form.Section || f.Kind == form.Page,
+				Files:   fileLinks(facts.Answers[f.Key]),
+			},
+		)
 	}
 	for _, doc := range documents {
 		made := api.MadeDocument{
@@ -177,7 +192,10 @@ func (d *desk) ListFilings(ctx context.Context, r api.ListFilingsRequestObject) 
 	}
 	out := api.ListFilings200JSONResponse{}
 	for _, f := range all {
-		out = append(out, api.Filed{Id: f.ID, SubmissionId: f.SubmissionID, Number: f.Number, Intake: f.Intake, Path: f.Path, Size: f.Size, At: f.At})
+		out = append(
+			out,
+			api.Filed{Id: f.ID, SubmissionId: f.SubmissionID, Number: f.Number, Intake: f.Intake, Path: f.Path, Size: f.Size, At: f.At},
+		)
 	}
 	return out, nil
 }

@@ -48,7 +48,8 @@ func servedForm(p receive.Published, h house.House) string {
 		if x.Kind == form.Hidden {
 			continue
 		}
-		if !plain && !heading && !words || x.When != "" || x.Calculated() || x.Default != (form.Default{}) || x.Mask != "" || x.Prefix != "" || x.Width != "" {
+		if !plain && !heading && !words || x.When != "" || x.Calculated() || x.Default != (form.Default{}) || x.Mask != "" || x.Prefix != "" ||
+			x.Width != "" {
 			break
 		}
 		asked = asked || plain

@@ -277,8 +277,13 @@ func limitBody(c *gin.Context) {
 		most = mostChecked
 	case strings.HasPrefix(path, "/api/public/"):
 		most = mostAnswers
-	case strings.HasSuffix(path, "/design"), strings.HasPrefix(path, "/api/proofs/"), strings.HasPrefix(path, "/api/designs/"), path == "/api/formulas",
-		path == "/api/intakes", path == "/api/questions", path == "/api/questions/schema":
+	case strings.HasSuffix(path, "/design"),
+		strings.HasPrefix(path, "/api/proofs/"),
+		strings.HasPrefix(path, "/api/designs/"),
+		path == "/api/formulas",
+		path == "/api/intakes",
+		path == "/api/questions",
+		path == "/api/questions/schema":
 		most = mostDesign
 	case strings.HasSuffix(path, "/copies"):
 		most = fill.MaxBytes

@@ -124,7 +124,9 @@ func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignI
 	if errors.Is(err, people.ErrSignIn) {
 		d.Log.Warn("a sign-in failed", "account", account, "from", d.client(req))
 		return api.SignIn401ApplicationProblemPlusJSONResponse{
-			ProblemApplicationProblemPlusJSONResponse: api.ProblemApplicationProblemPlusJSONResponse(problemOf(pPassword, http.StatusUnauthorized, sentence(err))),
+			ProblemApplicationProblemPlusJSONResponse: api.ProblemApplicationProblemPlusJSONResponse(
+				problemOf(pPassword, http.StatusUnauthorized, sentence(err)),
+			),
 		}, nil
 	}
 	if err != nil {

@@ -292,7 +292,10 @@ func (d *desk) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts
 	now := d.Now().UTC()
 	facts := phrase.Facts{
 		House: h, Intake: r.Design.Name, Form: r.Design.Form, Received: now, Made: now,
-		Number: r.Design.Number.Number(1, now.In(h.Location())), Link: h.Link(r.Design.ReadPath("TOKEN")), Check: produce.CheckAddress(h, seal.Trial),
+		Number: r.Design.Number.Number(
+			1,
+			now.In(h.Location()),
+		), Link: h.Link(r.Design.ReadPath("TOKEN")), Check: produce.CheckAddress(h, seal.Trial),
 	}
 	if r.Answers == "submission" && r.Submission != nil {
 		s, _, err := d.Records.Submission(ctx, *r.Submission)
@@ -337,7 +340,13 @@ func (d *desk) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObject) 
 			facts.Correct = facts.House.Link(r.Body.Design.CorrectPath("TOKEN"))
 		}
 		m := n.For(facts)
-		out := api.ProofNotice200JSONResponse{From: facts.House.Name + " <" + facts.House.Email + ">", To: append([]string{}, m.To...), Subject: m.Subject, Html: m.HTML, Attached: attached(r.Body.Design, m.Attach, facts)}
+		out := api.ProofNotice200JSONResponse{
+			From:     facts.House.Name + " <" + facts.House.Email + ">",
+			To:       append([]string{}, m.To...),
+			Subject:  m.Subject,
+			Html:     m.HTML,
+			Attached: attached(r.Body.Design, m.Attach, facts),
+		}
 		if m.Problem != "" {
 			out.Problem = &m.Problem
 		}

@@ -67,7 +67,10 @@ func (f *Folder) open() (*os.Root, error) {
 	}
 	root.Close()
 	return nil, work.Again{
-		Reason: fmt.Sprintf("The folder %s is not the cabinet of this house: its mark is missing. Perhaps a share is not mounted. If it is the right folder, write %s into %s/mark there.", f.dir, f.mark, own),
+		Reason: fmt.Sprintf(
+			"The folder %s is not the cabinet of this house: its mark is missing. Perhaps a share is not mounted. If it is the right folder, write %s into %s/mark there.",
+			f.dir, f.mark, own,
+		),
 		Outage: true,
 	}
 }

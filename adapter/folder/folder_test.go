@@ -93,7 +93,8 @@ func TestAFolderThatCannotBeMade(t *testing.T) {
 	if err := os.WriteFile(blocked, nil, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := folder.Open(filepath.Join(blocked, "cabinet"), "mark", false); err == nil || !strings.Contains(err.Error(), "could not be made") {
+	if _, err := folder.Open(filepath.Join(blocked, "cabinet"), "mark", false); err == nil ||
+		!strings.Contains(err.Error(), "could not be made") {
 		t.Errorf("got %v", err)
 	}
 }

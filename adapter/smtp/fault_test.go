@@ -175,16 +175,28 @@ func (s slow) Write(b []byte) (int, error) {
 func TestALargeLetterOnASlowLine(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
 		s := &server{say: func(string) (string, time.Duration, bool) { return "", 0, false }}
-		p, err := newPost(Account{Host: "mail.house.example", Port: 25, TLS: NoTLS}, 1, func(ctx context.Context, network, address string) (net.Conn, error) {
-			c, err := s.dial(ctx, network, address)
-			return slow{c, 20_000}, err
-		})
+		p, err := newPost(
+			Account{Host: "mail.house.example", Port: 25, TLS: NoTLS},
+			1,
+			func(ctx context.Context, network, address string) (net.Conn, error) {
+				c, err := s.dial(ctx, network, address)
+				return slow{c, 20_000}, err
+			},
+		)
 		if err != nil {
 			t.Fatal(err)
 		}
 		defer p.Close()
 		began := time.Now()
-		err = p.Send(t.Context(), notify.Letter{ID: "x", From: "a@house.example", To: []string{"b@guest.example"}, Attached: []notify.Attachment{{Name: "a.pdf", Data: make([]byte, 6<<20)}}})
+		err = p.Send(
+			t.Context(),
+			notify.Letter{
+				ID:       "x",
+				From:     "a@house.example",
+				To:       []string{"b@guest.example"},
+				Attached: []notify.Attachment{{Name: "a.pdf", Data: make([]byte, 6<<20)}},
+			},
+		)
 		if took := time.Since(began); err != nil || s.letters != 1 || took < 5*time.Minute {
 			t.Errorf("after %v: %v, %d letters", took, err, s.letters)
 		}

@@ -53,7 +53,12 @@ func newLine(a Account, reach dialer) (*line, error) {
 		}
 		return secured, nil
 	}
-	options := []mail.Option{mail.WithPort(a.Port), mail.WithTimeout(dialTime), mail.WithHELO("amberseal.localhost"), mail.WithDialContextFunc(dial)}
+	options := []mail.Option{
+		mail.WithPort(a.Port),
+		mail.WithTimeout(dialTime),
+		mail.WithHELO("amberseal.localhost"),
+		mail.WithDialContextFunc(dial),
+	}
 	switch a.TLS {
 	case NoTLS:
 		options = append(options, mail.WithTLSPolicy(mail.NoTLS))

@@ -144,7 +144,10 @@ func (p *Post) outage(err error) error {
 	var record tls.RecordHeaderError
 	switch {
 	case errors.Is(err, mail.ErrNoSupportedAuthDiscovered), errors.As(err, &said) && (said.Code == 535 || said.Code == 534):
-		return work.Again{Reason: "The mail server " + p.where() + " refuses the user or password. Set them right; the message goes out then.", Outage: true}
+		return work.Again{
+			Reason: "The mail server " + p.where() + " refuses the user or password. Set them right; the message goes out then.",
+			Outage: true,
+		}
 	case said != nil:
 		reason = "refuses us: " + words(said)
 	case errors.As(err, &dns):
@@ -169,7 +172,12 @@ func (p *Post) verdict(r refused) error {
 	code := r.code()
 	switch {
 	case code == 421 || code == 530 || r.at == atSender && code >= 400:
-		return work.Again{Reason: "The mail server " + p.where() + " takes nothing from this house at present: " + words(said) + " The message goes out when it does.", Outage: true}
+		return work.Again{
+			Reason: "The mail server " + p.where() + " takes nothing from this house at present: " + words(
+				said,
+			) + " The message goes out when it does.",
+			Outage: true,
+		}
 	case code >= 500:
 		return work.GiveUp{Reason: "The mail server refused the message: " + words(said)}
 	case code >= 400:

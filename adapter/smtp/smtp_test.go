@@ -104,7 +104,8 @@ func TestWhatTheServerSaysIsPassedOn(t *testing.T) {
 	ctx := context.Background()
 	var again work.Again
 	var giveUp work.GiveUp
-	if err := p.Send(ctx, letter("busy@x.example")); !errors.As(err, &again) || again.Outage || !strings.Contains(again.Reason, "Come back later (451)") {
+	if err := p.Send(ctx, letter("busy@x.example")); !errors.As(err, &again) || again.Outage ||
+		!strings.Contains(again.Reason, "Come back later (451)") {
 		t.Errorf("a busy mailbox: %#v", err)
 	}
 	if err := p.Send(ctx, letter("gone@x.example")); !errors.As(err, &giveUp) || !strings.Contains(giveUp.Reason, "No such mailbox (550)") {
@@ -117,7 +118,8 @@ func TestWhatTheServerSaysIsPassedOn(t *testing.T) {
 		t.Fatalf("%d messages", len(h.raw))
 	}
 	head, _, _ := strings.Cut(h.raw[0], "\r\n\r\n")
-	if strings.Contains(head, "\nBcc:") || !strings.Contains(head, "Message-ID: <abc.respondent.1@house.example>") || !strings.Contains(head, "Auto-Submitted: auto-generated") {
+	if strings.Contains(head, "\nBcc:") || !strings.Contains(head, "Message-ID: <abc.respondent.1@house.example>") ||
+		!strings.Contains(head, "Auto-Submitted: auto-generated") {
 		t.Errorf("the header is\n%s", head)
 	}
 }
@@ -134,7 +136,8 @@ func TestAnOutageIsOneAndEnds(t *testing.T) {
 	s.Close()
 	var again work.Again
 	for range 3 {
-		if err := p.Send(ctx, letter("ok@x.example")); !errors.As(err, &again) || !again.Outage || !strings.Contains(again.Reason, "does not answer") {
+		if err := p.Send(ctx, letter("ok@x.example")); !errors.As(err, &again) || !again.Outage ||
+			!strings.Contains(again.Reason, "does not answer") {
 			t.Fatalf("a stopped server: %#v", err)
 		}
 	}

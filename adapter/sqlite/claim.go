@@ -26,8 +26,10 @@ func (d *DB) Claim(ctx context.Context, t work.Terms) ([]register.Job, error) {
 	err = d.do(ctx, func(tx txn) error {
 		jobs = nil
 		for _, j := range chosen {
-			r, err := tx.Query("UPDATE job SET state = 'working', attempts = attempts + 1, leased = ?, updated = ? WHERE id = ? AND state = 'ready' RETURNING "+jobColumns,
-				micros(t.Until(j.Kind)), micros(t.Now), j.ID)
+			r, err := tx.Query(
+				"UPDATE job SET state = 'working', attempts = attempts + 1, leased = ?, updated = ? WHERE id = ? AND state = 'ready' RETURNING "+jobColumns,
+				micros(t.Until(j.Kind)), micros(t.Now), j.ID,
+			)
 			got, err := rows(r, err, scanJob)
 			if err != nil {
 				return err
@@ -79,8 +81,11 @@ func (d *DB) inTurn(ctx context.Context, l line, t work.Terms) ([]register.Job, 
 	for round := 0; len(shares) > 0 && err == nil; round++ {
 		left := shares[:0]
 		for _, share := range shares {
-			r, err := d.prepared(ctx, "SELECT "+jobColumns+" FROM job WHERE state = 'ready' AND target = ? AND lane = ? AND share = ? AND due <= ? ORDER BY due LIMIT 1 OFFSET ?",
-				l.target, l.lane, share, micros(t.Now), round)
+			r, err := d.prepared(
+				ctx,
+				"SELECT "+jobColumns+" FROM job WHERE state = 'ready' AND target = ? AND lane = ? AND share = ? AND due <= ? ORDER BY due LIMIT 1 OFFSET ?",
+				l.target, l.lane, share, micros(t.Now), round,
+			)
 			due, err := rows(r, err, scanJob)
 			if err != nil {
 				return chosen, err
@@ -139,8 +144,14 @@ func (d *DB) Reclaim(ctx context.Context, now time.Time, mostLost int) error {
 				return err
 			}
 		}
-		reason := fmt.Sprintf("The program ended %d times while it was doing this, so that it may be what ends it. Look into the log before you try it again.", mostLost)
-		r, err := tx.Query("UPDATE job SET state = 'failed', lost = 0, reason = ?, updated = ? WHERE state NOT IN ('done', 'void') AND state = 'ready' AND lost >= ? RETURNING "+jobColumns, reason, micros(now), mostLost)
+		reason := fmt.Sprintf(
+			"The program ended %d times while it was doing this, so that it may be what ends it. Look into the log before you try it again.",
+			mostLost,
+		)
+		r, err := tx.Query(
+			"UPDATE job SET state = 'failed', lost = 0, reason = ?, updated = ? WHERE state NOT IN ('done', 'void') AND state = 'ready' AND lost >= ? RETURNING "+jobColumns,
+			reason, micros(now), mostLost,
+		)
 		given, err := rows(r, err, scanJob)
 		for _, j := range given {
 			err = errors.Join(err, tx.tell(j.Subject, register.Fact{Kind: register.GivenUp, Body: register.FactBody{Job: j.ID}, Words: reason}, now))
@@ -152,11 +163,15 @@ func (d *DB) Reclaim(ctx context.Context, now time.Time, mostLost int) error {
 // Lapse takes back leases that ran out.
 func (d *DB) Lapse(ctx context.Context, now time.Time) error {
 	var n int
-	if err := d.read.QueryRowContext(ctx, "SELECT count(*) FROM job WHERE state NOT IN ('done', 'void') AND state = 'working' AND leased <= ?", micros(now)).Scan(&n); err != nil || n == 0 {
+	if err := d.read.QueryRowContext(ctx, "SELECT count(*) FROM job WHERE state NOT IN ('done', 'void') AND state = 'working' AND leased <= ?", micros(now)).Scan(&n); err != nil ||
+		n == 0 {
 		return err
 	}
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("UPDATE job SET state = 'ready', due = max(?1, not_before) WHERE state NOT IN ('done', 'void') AND state = 'working' AND leased <= ?1", micros(now))
+		_, err := tx.Exec(
+			"UPDATE job SET state = 'ready', due = max(?1, not_before) WHERE state NOT IN ('done', 'void') AND state = 'working' AND leased <= ?1",
+			micros(now),
+		)
 		return err
 	})
 }

@@ -80,10 +80,14 @@ func (t txn) writeFacts() error {
 
 // History is a submission's, the first line first.
 func (d *DB) History(ctx context.Context, submission int64) ([]register.Line, error) {
-	r, err := d.read.QueryContext(ctx, `SELECT f.id, f.at, f.run, f.kind, f.body, coalesce(j.name, ''), coalesce(m.recipients, '[]'), coalesce(c.path, ''), coalesce(s.words, '')
+	r, err := d.read.QueryContext(
+		ctx,
+		`SELECT f.id, f.at, f.run, f.kind, f.body, coalesce(j.name, ''), coalesce(m.recipients, '[]'), coalesce(c.path, ''), coalesce(s.words, '')
 	  FROM fact f LEFT JOIN job j ON j.id = f.body ->> 'job'
 	  LEFT JOIN message m ON f.kind = 'sent' AND m.id = f.body ->> 'record' LEFT JOIN filed c ON f.kind = 'filed' AND c.id = f.body ->> 'record'
-	  LEFT JOIN said s ON s.id = f.body ->> 'said' WHERE f.subject = ? AND f.about = 'submission' ORDER BY f.id`, submission)
+	  LEFT JOIN said s ON s.id = f.body ->> 'said' WHERE f.subject = ? AND f.about = 'submission' ORDER BY f.id`,
+		submission,
+	)
 	return rows(r, err, func(r *sql.Rows) (register.Line, error) {
 		l := register.Line{Fact: register.Fact{Subject: plan.Subject{About: plan.Submission, ID: submission}}}
 		var at int64

@@ -102,7 +102,10 @@ func (s Sessions) Find(token string) ([]byte, bool, error) {
 // Commit keeps a session.
 func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
 	return s.DB.do(context.Background(), func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO session (hash, data, expires) VALUES (?, ?, ?) ON CONFLICT (hash) DO UPDATE SET data = excluded.data, expires = excluded.expires", hashed(token), data, micros(expires))
+		_, err := tx.Exec(
+			"INSERT INTO session (hash, data, expires) VALUES (?, ?, ?) ON CONFLICT (hash) DO UPDATE SET data = excluded.data, expires = excluded.expires",
+			hashed(token), data, micros(expires),
+		)
 		return err
 	})
 }

@@ -33,7 +33,9 @@ func scanIntake(r scanner) (workshop.Intake, error) {
 	var i workshop.Intake
 	var body string
 	var opened, updated int64
-	err := r.Scan(&i.ID, &body, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed, &i.Address)
+	err := r.Scan(
+		&i.ID, &body, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed, &i.Address,
+	)
 	if err != nil {
 		return i, found(err)
 	}
@@ -47,7 +49,10 @@ func scanIntake(r scanner) (workshop.Intake, error) {
 // Intakes lists those of a scope, the last changed first.
 func (d *DB) Intakes(ctx context.Context, scope access.Scope) ([]workshop.Intake, error) {
 	where, args := among([]string{"1"}, nil, "i.id", scope)
-	r, err := d.read.QueryContext(ctx, openJobs+intakeColumns+" WHERE "+strings.Join(where, " AND ")+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000", args...)
+	r, err := d.read.QueryContext(
+		ctx,
+		openJobs+intakeColumns+" WHERE "+strings.Join(where, " AND ")+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000",
+		args...)
 	return rows(r, err, func(r *sql.Rows) (workshop.Intake, error) { return scanIntake(r) })
 }
 
@@ -67,8 +72,10 @@ func (d *DB) AddIntake(ctx context.Context, x intake.Design, now time.Time) (wor
 		if err := freeAddress(tx, x.Slug, 0); err != nil {
 			return err
 		}
-		return slugError(tx.QueryRow("INSERT INTO intake (slug, name, design, revision, state, created, updated) VALUES (?, ?, ?, 1, ?, ?, ?) RETURNING id",
-			draftAddress(x.Slug), x.Name, body, workshop.Draft, micros(now), micros(now)).Scan(&id))
+		return slugError(
+			tx.QueryRow("INSERT INTO intake (slug, name, design, revision, state, created, updated) VALUES (?, ?, ?, 1, ?, ?, ?) RETURNING id",
+				draftAddress(x.Slug), x.Name, body, workshop.Draft, micros(now), micros(now)).Scan(&id),
+		)
 	})
 	if err != nil {
 		return workshop.Intake{}, err
@@ -111,8 +118,10 @@ func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Des
 		if err := freeAddress(tx, x.Slug, id); err != nil {
 			return err
 		}
-		done, err := tx.Exec("UPDATE intake SET design = ?, name = ?, slug = ?, revision = revision + 1, updated = ? WHERE id = ? AND revision = ?",
-			body, x.Name, draftAddress(x.Slug), micros(now), id, revision)
+		done, err := tx.Exec(
+			"UPDATE intake SET design = ?, name = ?, slug = ?, revision = revision + 1, updated = ? WHERE id = ? AND revision = ?", body, x.Name,
+			draftAddress(x.Slug), micros(now), id, revision,
+		)
 		if err != nil {
 			return slugError(err)
 		}
@@ -139,7 +148,9 @@ func changedOne(tx txn, done sql.Result, id int64) error {
 // Publish makes the draft of a revision the next version.
 func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time) (workshop.Intake, error) {
 	err := d.do(ctx, func(tx txn) error {
-		done, err := tx.Exec("UPDATE intake SET version = version + 1, published = revision, updated = ? WHERE id = ? AND revision = ?", micros(now), id, revision)
+		done, err := tx.Exec(
+			"UPDATE intake SET version = version + 1, published = revision, updated = ? WHERE id = ? AND revision = ?", micros(now), id, revision,
+		)
 		if err != nil {
 			return err
 		}
@@ -149,7 +160,10 @@ func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time)
 		if _, err = tx.Exec("INSERT INTO version (intake, version, design, created) SELECT id, version, design, ? FROM intake WHERE id = ?", micros(now), id); err != nil {
 			return err
 		}
-		_, err = tx.Exec("INSERT INTO address (slug, intake, since) SELECT json_extract(design, '$.slug'), id, ? FROM intake WHERE id = ? ON CONFLICT (slug) DO UPDATE SET since = excluded.since", micros(now), id)
+		_, err = tx.Exec(
+			"INSERT INTO address (slug, intake, since) SELECT json_extract(design, '$.slug'), id, ? FROM intake WHERE id = ? ON CONFLICT (slug) DO UPDATE SET since = excluded.since",
+			micros(now), id,
+		)
 		return err
 	})
 	d.published.forget()
@@ -177,7 +191,10 @@ func (d *DB) Versions(ctx context.Context, id int64) ([]workshop.Version, error)
 // SetState opens or closes an intake.
 func (d *DB) SetState(ctx context.Context, id int64, s workshop.State, now time.Time) (workshop.Intake, error) {
 	err := d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("UPDATE intake SET opened = CASE WHEN ?1 = 'open' AND state <> 'open' THEN ?2 ELSE opened END, state = ?1, updated = ?2 WHERE id = ?3", s, micros(now), id)
+		_, err := tx.Exec(
+			"UPDATE intake SET opened = CASE WHEN ?1 = 'open' AND state <> 'open' THEN ?2 ELSE opened END, state = ?1, updated = ?2 WHERE id = ?3",
+			s, micros(now), id,
+		)
 		return err
 	})
 	d.published.forget()
@@ -191,7 +208,8 @@ func (d *DB) SetState(ctx context.Context, id int64, s workshop.State, now time.
 func (d *DB) Published(ctx context.Context, slug string) (receive.Published, error) {
 	return d.published.get(slug, func() (receive.Published, error) {
 		var p receive.Published
-		err := d.read.QueryRowContext(ctx, "SELECT i.id, i.version, i.state FROM address a JOIN intake i ON i.id = a.intake WHERE a.slug = ?", slug).Scan(&p.IntakeID, &p.Version, &p.State)
+		err := d.read.QueryRowContext(ctx, "SELECT i.id, i.version, i.state FROM address a JOIN intake i ON i.id = a.intake WHERE a.slug = ?", slug).
+			Scan(&p.IntakeID, &p.Version, &p.State)
 		if err != nil {
 			return p, found(err)
 		}

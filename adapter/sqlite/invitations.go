@@ -25,7 +25,9 @@ func scanInvitation(r scanner) (invite.Invitation, error) {
 	var withdrawn bool
 	var sent int64
 	var job register.State
-	err := r.Scan(&x.ID, &x.IntakeID, &x.Ref, &x.Links, &x.Run, &x.Email, &x.Words, &withdrawn, &sent, &job, &x.Reason, &x.SubmissionID, &x.Number)
+	err := r.Scan(
+		&x.ID, &x.IntakeID, &x.Ref, &x.Links, &x.Run, &x.Email, &x.Words, &withdrawn, &sent, &job, &x.Reason, &x.SubmissionID, &x.Number,
+	)
 	x.Sent = moment(sent)
 	switch {
 	case withdrawn:
@@ -77,14 +79,19 @@ func (d *DB) Invitation(ctx context.Context, id int64) (invite.Invitation, error
 
 // Invitations gives a page of an intake's, the newest first.
 func (d *DB) Invitations(ctx context.Context, intake, before int64, limit int) ([]invite.Invitation, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE n.intake = ? AND n.id < ? ORDER BY n.id DESC LIMIT ?", intake, fromTop(before), limit)
+	r, err := d.read.QueryContext(
+		ctx, "SELECT "+invitationColumns+" WHERE n.intake = ? AND n.id < ? ORDER BY n.id DESC LIMIT ?", intake, fromTop(before), limit,
+	)
 	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
 }
 
 // SentInvitations gives those of all intakes that went out, the newest first.
 func (d *DB) SentInvitations(ctx context.Context, scope access.Scope, before int64, limit int) ([]invite.Invitation, error) {
 	where, args := among([]string{"n.sent > 0", "n.id < ?"}, []any{fromTop(before)}, "n.intake", scope)
-	r, err := d.read.QueryContext(ctx, "SELECT "+invitationColumns+" WHERE "+strings.Join(where, " AND ")+" ORDER BY n.id DESC LIMIT ?", append(args, limit)...)
+	r, err := d.read.QueryContext(
+		ctx,
+		"SELECT "+invitationColumns+" WHERE "+strings.Join(where, " AND ")+" ORDER BY n.id DESC LIMIT ?",
+		append(args, limit)...)
 	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
 }
 
@@ -123,7 +130,8 @@ func (d *DB) WithdrawInvitation(ctx context.Context, intake, id int64, now time.
 // changeInvitation changes one that was neither answered nor withdrawn and gives the subject of its jobs.
 func changeInvitation(tx txn, set string, intake, id int64) (plan.Subject, error) {
 	s := plan.Subject{About: plan.Invited, ID: id}
-	err := tx.QueryRow("UPDATE invitation SET "+set+" WHERE id = ? AND intake = ? AND submission IS NULL AND withdrawn = 0 RETURNING run", id, intake).Scan(&s.Run)
+	err := tx.QueryRow("UPDATE invitation SET "+set+" WHERE id = ? AND intake = ? AND submission IS NULL AND withdrawn = 0 RETURNING run", id, intake).
+		Scan(&s.Run)
 	return s, found(err)
 }
 
@@ -134,7 +142,9 @@ func (d *DB) InvitationByRef(ctx context.Context, ref string) (invite.Invitation
 
 // useInvitation ties an invitation to the submission that answers it; it works once.
 func useInvitation(tx txn, intake, submission int64, ref string) error {
-	done, err := tx.Exec("UPDATE invitation SET submission = ? WHERE intake = ? AND ref = ? AND withdrawn = 0 AND submission IS NULL", submission, intake, ref)
+	done, err := tx.Exec(
+		"UPDATE invitation SET submission = ? WHERE intake = ? AND ref = ? AND withdrawn = 0 AND submission IS NULL", submission, intake, ref,
+	)
 	if err != nil {
 		return err
 	}

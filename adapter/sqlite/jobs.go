@@ -24,8 +24,10 @@ func scanJob(r *sql.Rows) (register.Job, error) {
 func scanWaiting(r *sql.Rows) (j register.Job, needs string, err error) {
 	var due, notBefore, expires, every, since, updated int64
 	var body string
-	err = r.Scan(&j.ID, &j.Subject.About, &j.Subject.ID, &j.Subject.Run, &j.Kind, &j.Key, &j.Name, &j.Share, &j.Target, &j.Lane, &j.State, &due, &notBefore, &expires, &every,
-		&j.Attempts, &j.Lost, &j.Unsure, &since, &updated, &j.Reason, &j.Result, &body, &needs)
+	err = r.Scan(
+		&j.ID, &j.Subject.About, &j.Subject.ID, &j.Subject.Run, &j.Kind, &j.Key, &j.Name, &j.Share, &j.Target, &j.Lane, &j.State, &due,
+		&notBefore, &expires, &every, &j.Attempts, &j.Lost, &j.Unsure, &since, &updated, &j.Reason, &j.Result, &body, &needs,
+	)
 	j.Due, j.NotBefore, j.Expires, j.Every = moment(due), moment(notBefore), moment(expires), time.Duration(every)*time.Microsecond
 	j.Since, j.Updated, j.Body = moment(since), moment(updated), []byte(body)
 	return j, needs, err
@@ -124,7 +126,8 @@ func unplanned(tx txn, s plan.Subject, steps []plan.Step) ([]plan.Step, error) {
 	var out []plan.Step
 	for _, x := range steps {
 		var one int
-		err := tx.QueryRow("SELECT 1 FROM job WHERE subject = ? AND run = ? AND kind = ? AND key = ? AND about = ?", s.ID, s.Run, x.Kind, x.Key, s.About).Scan(&one)
+		err := tx.QueryRow("SELECT 1 FROM job WHERE subject = ? AND run = ? AND kind = ? AND key = ? AND about = ?", s.ID, s.Run, x.Kind, x.Key, s.About).
+			Scan(&one)
 		if errors.Is(err, sql.ErrNoRows) {
 			out = append(out, x)
 		} else if err != nil {
@@ -156,7 +159,9 @@ func isGiven(tx txn, s plan.Subject, n plan.Signal) (bool, error) {
 
 // void ends jobs, with a fact for each.
 func void(tx txn, kind register.FactKind, reason string, now time.Time, where string, args ...any) error {
-	r, err := tx.Query("UPDATE job SET state = 'void', needs = '', reason = ?, updated = ? WHERE "+where+" RETURNING "+jobColumns, append([]any{reason, micros(now)}, args...)...)
+	r, err := tx.Query(
+		"UPDATE job SET state = 'void', needs = '', reason = ?, updated = ? WHERE "+where+" RETURNING "+jobColumns,
+		append([]any{reason, micros(now)}, args...)...)
 	ended, err := rows(r, err, scanJob)
 	for _, j := range ended {
 		if err != nil {
@@ -177,5 +182,7 @@ func (d *DB) Void(ctx context.Context, s plan.Subject, reason string, now time.T
 }
 
 func voidSubject(tx txn, s plan.Subject, reason string, now time.Time) error {
-	return void(tx, register.Voided, reason, now, "subject = ? AND about = ? AND run <= ? AND state NOT IN ('done', 'void')", s.ID, s.About, s.Run)
+	return void(
+		tx, register.Voided, reason, now, "subject = ? AND about = ? AND run <= ? AND state NOT IN ('done', 'void')", s.ID, s.About, s.Run,
+	)
 }

@@ -18,7 +18,9 @@ import (
 
 // end ends a lease, unless somebody else has taken it over or the job was voided.
 func end(tx txn, j register.Job, set string, args ...any) (bool, error) {
-	done, err := tx.Exec("UPDATE job SET lost = 0, "+set+" WHERE id = ? AND state = 'working' AND attempts = ?", append(args, j.ID, j.Attempts)...)
+	done, err := tx.Exec(
+		"UPDATE job SET lost = 0, "+set+" WHERE id = ? AND state = 'working' AND attempts = ?",
+		append(args, j.ID, j.Attempts)...)
 	if err != nil {
 		return false, err
 	}
@@ -211,8 +213,10 @@ func (d *DB) Later(ctx context.Context, j register.Job, p work.Pause, now time.T
 		if p.Outage {
 			since = now
 		}
-		held, err := end(tx, j, "state = 'ready', reason = ?, attempts = attempts - ?, unsure = unsure + ?, since = ?, due = max(?, not_before), updated = ?",
-			p.Reason, p.Outage, p.Unsure, micros(since), micros(p.Due), micros(now))
+		held, err := end(
+			tx, j, "state = 'ready', reason = ?, attempts = attempts - ?, unsure = unsure + ?, since = ?, due = max(?, not_before), updated = ?",
+			p.Reason, p.Outage, p.Unsure, micros(since), micros(p.Due), micros(now),
+		)
 		if err != nil || !held || p.Reason == "" || p.Reason == j.Reason {
 			return err
 		}
@@ -270,7 +274,10 @@ const tryNow = "UPDATE job SET state = 'ready', attempts = 0, lost = 0, unsure =
 // Retry makes a failed or waiting job of a submission due now, at somebody's wish.
 func (d *DB) Retry(ctx context.Context, submission, job int64, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		r, err := tx.Query(tryNow+"id = ?2 AND subject = ?3 AND about = 'submission' AND state IN ('failed', 'ready') RETURNING "+jobColumns, micros(now), job, submission)
+		r, err := tx.Query(
+			tryNow+"id = ?2 AND subject = ?3 AND about = 'submission' AND state IN ('failed', 'ready') RETURNING "+jobColumns, micros(now), job,
+			submission,
+		)
 		tried, err := rows(r, err, scanJob)
 		if err != nil || len(tried) == 0 {
 			return errors.Join(err, noneFound(len(tried)))

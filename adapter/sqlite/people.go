@@ -46,7 +46,8 @@ func (d *DB) InvitePerson(ctx context.Context, p people.Person, letter []plan.St
 	s := plan.Subject{About: plan.Person, Run: 1}
 	err := d.do(ctx, func(tx txn) error {
 		err := tx.QueryRow("INSERT INTO person (email, name, role, hash, ref, run, invited, created) VALUES (?1, ?2, ?3, '', ?4, 1, ?5, ?5) RETURNING id",
-			p.Email, p.Name, p.Role, p.Ref, micros(now)).Scan(&s.ID)
+			p.Email, p.Name, p.Role, p.Ref, micros(now)).
+			Scan(&s.ID)
 		if err != nil && strings.Contains(err.Error(), "person.email") {
 			return people.ErrTaken
 		}

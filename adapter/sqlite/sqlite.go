@@ -32,13 +32,17 @@ var migrations embed.FS
 
 // Statements may take the SHA-256 of bytes, in hexadecimal.
 func init() {
-	driversqlite.MustRegisterDeterministicScalarFunction("sha256", 1, func(_ *driversqlite.FunctionContext, args []driver.Value) (driver.Value, error) {
-		data, ok := args[0].([]byte)
-		if !ok {
-			return nil, errors.New("sha256 is of bytes")
-		}
-		return sumOf(data), nil
-	})
+	driversqlite.MustRegisterDeterministicScalarFunction(
+		"sha256",
+		1,
+		func(_ *driversqlite.FunctionContext, args []driver.Value) (driver.Value, error) {
+			data, ok := args[0].([]byte)
+			if !ok {
+				return nil, errors.New("sha256 is of bytes")
+			}
+			return sumOf(data), nil
+		},
+	)
 }
 
 // DB is the database. It is safe for many goroutines. It is the only one that writes to its file, so that what it remembers

@@ -47,7 +47,12 @@ func open(t *testing.T, file string) house {
 		t.Fatal(err)
 	}
 	now := func() time.Time { return noon }
-	return house{db, &workshop.Workshop{Store: db, Now: now}, &receive.Counter{Store: db, Secret: link.Secret("0123456789abcdef0123456789abcdef"), Now: now, Arrived: func() {}}, file}
+	return house{
+		db,
+		&workshop.Workshop{Store: db, Now: now},
+		&receive.Counter{Store: db, Secret: link.Secret("0123456789abcdef0123456789abcdef"), Now: now, Arrived: func() {}},
+		file,
+	}
 }
 
 func furnished(t *testing.T) house {
@@ -212,7 +217,16 @@ func (h house) claim(t *testing.T, kind plan.Kind) register.Job {
 
 func document(key, text string) work.Outcome {
 	return work.Outcome{Signals: []plan.Signal{plan.Made(key)}, Records: []register.Record{
-		&register.Document{Key: key, Name: key, FileName: key + ".pdf", Code: key + text, Pages: 1, Size: len(text), Made: noon, PDF: []byte(text)},
+		&register.Document{
+			Key:      key,
+			Name:     key,
+			FileName: key + ".pdf",
+			Code:     key + text,
+			Pages:    1,
+			Size:     len(text),
+			Made:     noon,
+			PDF:      []byte(text),
+		},
 	}}
 }
 

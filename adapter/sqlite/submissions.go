@@ -30,7 +30,8 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 		if a.Once != "" {
 			var before receive.Kept
 			var hash string
-			err := tx.QueryRow("SELECT number, ref, links, body_hash FROM submission WHERE intake = ? AND once = ?", a.Published.IntakeID, a.Once).Scan(&before.Number, &before.Ref, &before.Links, &hash)
+			err := tx.QueryRow("SELECT number, ref, links, body_hash FROM submission WHERE intake = ? AND once = ?", a.Published.IntakeID, a.Once).
+				Scan(&before.Number, &before.Ref, &before.Links, &hash)
 			if err == nil {
 				if have, _ := hex.DecodeString(hash); !bytes.Equal(have, a.BodyHash) {
 					return receive.ErrOtherBody
@@ -46,7 +47,8 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 			return err
 		}
 		var n int64
-		err := tx.QueryRow("INSERT INTO counter (intake, series, n) VALUES (?, ?, 1) ON CONFLICT (intake, series) DO UPDATE SET n = n + 1 RETURNING n", a.Published.IntakeID, a.Series).Scan(&n)
+		err := tx.QueryRow("INSERT INTO counter (intake, series, n) VALUES (?, ?, 1) ON CONFLICT (intake, series) DO UPDATE SET n = n + 1 RETURNING n", a.Published.IntakeID, a.Series).
+			Scan(&n)
 		if err != nil {
 			return err
 		}
@@ -70,7 +72,8 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (revision
 	}
 	err = d.do(ctx, func(tx txn) error {
 		var number, hash string
-		err := tx.QueryRow("SELECT number, body_hash, revision FROM submission WHERE id = ? AND intake = ?", id, a.Published.IntakeID).Scan(&number, &hash, &revision)
+		err := tx.QueryRow("SELECT number, body_hash, revision FROM submission WHERE id = ? AND intake = ?", id, a.Published.IntakeID).
+			Scan(&number, &hash, &revision)
 		if err != nil {
 			return found(err)
 		}
@@ -119,7 +122,8 @@ func within(tx txn, a receive.Arrival) error {
 func unlike(tx txn, a receive.Arrival, own int64) error {
 	for _, u := range a.Unique {
 		var one int
-		err := tx.QueryRow("SELECT 1 FROM unique_answer WHERE intake = ? AND field = ? AND value = ? AND submission <> ?", a.Published.IntakeID, u.Field, u.Value, own).Scan(&one)
+		err := tx.QueryRow("SELECT 1 FROM unique_answer WHERE intake = ? AND field = ? AND value = ? AND submission <> ?", a.Published.IntakeID, u.Field, u.Value, own).
+			Scan(&one)
 		if err == nil {
 			return receive.Taken{Field: u.Field}
 		}
@@ -133,8 +137,10 @@ func unlike(tx txn, a receive.Arrival, own int64) error {
 func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) error {
 	once := sql.NullString{String: a.Once, Valid: a.Once != ""}
 	at := micros(a.Received)
-	done, err := tx.Exec("INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers, at, once, hex.EncodeToString(a.BodyHash), a.Own)
+	done, err := tx.Exec(
+		"INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers, at, once, hex.EncodeToString(a.BodyHash), a.Own,
+	)
 	if err != nil {
 		return err
 	}
@@ -176,7 +182,10 @@ func scanSubmission(r scanner) (register.Submission, error) {
 	var s register.Submission
 	var answers string
 	var received int64
-	err := r.Scan(&s.ID, &s.IntakeID, &s.IntakeName, &s.Slug, &s.Version, &s.Number, &s.Person, &s.Ref, &s.Links, &answers, &received, &s.Revision, &s.Own)
+	err := r.Scan(
+		&s.ID, &s.IntakeID, &s.IntakeName, &s.Slug, &s.Version, &s.Number, &s.Person, &s.Ref, &s.Links, &answers, &received, &s.Revision,
+		&s.Own,
+	)
 	if err != nil {
 		return s, found(err)
 	}
@@ -215,7 +224,10 @@ func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, e
 		order = "w.rowid"
 	}
 	columns := strings.Replace(submissionColumns, "s.answers", "'{}'", 1) // which a line does not show, and which can be large
-	r, err := d.prepared(ctx, "SELECT "+columns+" FROM "+from+" WHERE "+strings.Join(where, " AND ")+" ORDER BY "+order+" DESC LIMIT ?", append(args, q.Limit)...)
+	r, err := d.prepared(
+		ctx,
+		"SELECT "+columns+" FROM "+from+" WHERE "+strings.Join(where, " AND ")+" ORDER BY "+order+" DESC LIMIT ?",
+		append(args, q.Limit)...)
 	entries, err := rows(r, err, func(r *sql.Rows) (register.Entry, error) {
 		s, err := scanSubmission(r)
 		return register.Entry{Submission: s}, err
@@ -236,7 +248,10 @@ func (d *DB) jobsOf(ctx context.Context, entries []register.Entry) error {
 	for i, e := range entries {
 		at[e.ID], ids[i] = i, e.ID
 	}
-	r, err := d.prepared(ctx, "SELECT "+jobColumns+" FROM job WHERE about = 'submission' AND subject IN (?"+strings.Repeat(", ?", len(ids)-1)+") ORDER BY subject, id", ids...)
+	r, err := d.prepared(
+		ctx,
+		"SELECT "+jobColumns+" FROM job WHERE about = 'submission' AND subject IN (?"+strings.Repeat(", ?", len(ids)-1)+") ORDER BY subject, id",
+		ids...)
 	all, err := rows(r, err, scanJob)
 	for _, j := range all {
 		if e := &entries[at[j.Subject.ID]]; j.Subject.Run == e.Revision {
@@ -248,7 +263,11 @@ func (d *DB) jobsOf(ctx context.Context, entries []register.Entry) error {
 
 // Answered gives a page of an intake's submissions without their jobs, the oldest first, with an ID above after.
 func (d *DB) Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE s.intake = ? AND s.id > ? ORDER BY s.id LIMIT ?", intake, after, limit)
+	r, err := d.read.QueryContext(
+		ctx,
+		"SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE s.intake = ? AND s.id > ? ORDER BY s.id LIMIT ?",
+		intake, after, limit,
+	)
 	return rows(r, err, func(r *sql.Rows) (register.Submission, error) { return scanSubmission(r) })
 }
 
@@ -342,7 +361,11 @@ func (d *DB) Document(ctx context.Context, submission int64, key string) (regist
 
 // DocumentRevision gives a document of a revision; 0 is the present one.
 func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error) {
-	r, err := d.prepared(ctx, "SELECT key, revision, name, file_name, pages, size, made, bytes FROM document JOIN pdf ON document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END", submission, key, revision)
+	r, err := d.prepared(
+		ctx,
+		"SELECT key, revision, name, file_name, pages, size, made, bytes FROM document JOIN pdf ON document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END",
+		submission, key, revision,
+	)
 	x, err := one(r, err, func(r *sql.Rows) (register.Document, error) {
 		var x register.Document
 		var made int64
@@ -355,7 +378,11 @@ func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string,
 
 // Documents lists a submission's documents without their bytes.
 func (d *DB) Documents(ctx context.Context, submission int64) ([]register.Document, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT key, revision, name, file_name, coalesce(code, ''), pages, size, made FROM document WHERE submission = ? ORDER BY revision DESC, made, key", submission)
+	r, err := d.read.QueryContext(
+		ctx,
+		"SELECT key, revision, name, file_name, coalesce(code, ''), pages, size, made FROM document WHERE submission = ? ORDER BY revision DESC, made, key",
+		submission,
+	)
 	return rows(r, err, func(r *sql.Rows) (register.Document, error) {
 		var x register.Document
 		var made int64
@@ -389,7 +416,13 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, submission, befor
 	if before != 0 {
 		where, args = append(where, "m.id < ?"), append(args, before)
 	}
-	r, err := d.read.QueryContext(ctx, "SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(where, " AND ")+" ORDER BY m.id DESC LIMIT ?", append(args, limit)...)
+	r, err := d.read.QueryContext(
+		ctx,
+		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
+			where,
+			" AND ",
+		)+" ORDER BY m.id DESC LIMIT ?",
+		append(args, limit)...)
 	return rows(r, err, func(r *sql.Rows) (register.Message, error) {
 		var m register.Message
 		var to, attached string

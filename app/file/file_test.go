@@ -56,7 +56,9 @@ func TestDocumentsAreFiledByTheirRule(t *testing.T) {
 		pdf: []byte("%PDF-1.7 first"), submission: register.Submission{ID: 7, Number: "B-7", Received: now, Revision: 1},
 		design: intake.Design{
 			Name: "Booking", Form: form.Form{},
-			Filings: []filing.Filing{{Key: "cabinet", Name: "Cabinet", What: enclosure.Of("receipt"), Path: phrase.Parse("{{@intake}}/{{@year}}/{{@number}}")}},
+			Filings: []filing.Filing{
+				{Key: "cabinet", Name: "Cabinet", What: enclosure.Of("receipt"), Path: phrase.Parse("{{@intake}}/{{@year}}/{{@number}}")},
+			},
 		},
 	}
 	hand := file.Hand(&dossier.Desk{Store: a}, cabinet, func() time.Time { return now })

@@ -25,7 +25,9 @@ import (
 
 // Addresses as people paste them; those that RFC 5322 section 3.4.1 forbids are told.
 func TestAddresses(t *testing.T) {
-	good, bad := invite.Addresses("Name;Email\n\"Marsh, O.\" <o.marsh@house.example>, bao+lake@tran.example;\nO.MARSH@house.example\nżółw@żółw.example. two@@at.example a..b@dots.example x@y no address here\n")
+	good, bad := invite.Addresses(
+		"Name;Email\n\"Marsh, O.\" <o.marsh@house.example>, bao+lake@tran.example;\nO.MARSH@house.example\nżółw@żółw.example. two@@at.example a..b@dots.example x@y no address here\n",
+	)
 	if want := []string{"o.marsh@house.example", "bao+lake@tran.example", "żółw@żółw.example"}; !slices.Equal(good, want) {
 		t.Errorf("good are %q, want %q", good, want)
 	}
@@ -167,7 +169,13 @@ func TestInvitationsGoOut(t *testing.T) {
 		if made, err = db.Publish(t.Context(), made.ID, made.Revision, time.Now()); err != nil {
 			t.Fatal(err)
 		}
-		p := &post{answer: map[string]error{"busy@guest.example": errors.New("come back later"), "gone@guest.example": work.GiveUp{Reason: "There is no such address."}}, tried: map[string][]string{}}
+		p := &post{
+			answer: map[string]error{
+				"busy@guest.example": errors.New("come back later"),
+				"gone@guest.example": work.GiveUp{Reason: "There is no such address."},
+			},
+			tried: map[string][]string{},
+		}
 		desk := at(t, db, p, func(ctx context.Context, id int64) (name, slug string, err error) {
 			i, err := db.Intake(ctx, id)
 			return i.Design.Name, i.Address, err
@@ -177,7 +185,9 @@ func TestInvitationsGoOut(t *testing.T) {
 		if done.Added != 3 || len(done.Bad) > 0 || err != nil {
 			t.Fatal(done, err)
 		}
-		if done, err := desk.Invite(t.Context(), made.ID, "Come & see\nus", "GOOD@guest.example more@guest.example"); done.Added != 1 || done.Already != 1 || err != nil {
+		if done, err := desk.Invite(t.Context(), made.ID, "Come & see\nus", "GOOD@guest.example more@guest.example"); done.Added != 1 ||
+			done.Already != 1 ||
+			err != nil {
 			t.Errorf("invited again: %+v %v", done, err)
 		}
 		time.Sleep(5 * time.Second)
@@ -203,7 +213,9 @@ func TestInvitationsGoOut(t *testing.T) {
 			token := secret.Token(link.Invite, x.Ref, x.Links)
 			at := "https://forms.house.example/f/lake-day?invitation=" + token
 			tokens[token] = true
-			if strings.Count(l.Text, at) != 1 || !strings.Contains(l.HTML, `href="`+at+`"`) || strings.Contains(l.ID, x.Ref) || l.Subject != "Lake day" || l.From != h.Email {
+			if strings.Count(l.Text, at) != 1 || !strings.Contains(l.HTML, `href="`+at+`"`) || strings.Contains(l.ID, x.Ref) ||
+				l.Subject != "Lake day" ||
+				l.From != h.Email {
 				t.Errorf("the letter to %s is %+v", l.To, l)
 			}
 			if strings.Contains(l.HTML, `<"Works">`) || !strings.Contains(l.HTML, "Tarn &amp; Hollow") {

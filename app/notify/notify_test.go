@@ -65,10 +65,24 @@ func TestNoticesGoOut(t *testing.T) {
 	h := house.New()
 	h.Name, h.Email = "House", "desk@house.example"
 	a := &archive{
-		house:      h,
-		submission: register.Submission{ID: 7, Ref: "ref", Number: "B-7", Received: time.Unix(1e9, 0), Revision: 1, Answers: form.Raw{"mail": json.RawMessage(`"ann@reader.example"`)}},
+		house: h,
+		submission: register.Submission{
+			ID:       7,
+			Ref:      "ref",
+			Number:   "B-7",
+			Received: time.Unix(1e9, 0),
+			Revision: 1,
+			Answers:  form.Raw{"mail": json.RawMessage(`"ann@reader.example"`)},
+		},
 		design: intake.Design{Name: "Booking", Form: asked, Notices: []notice.Notice{
-			{Key: "respondent", Name: "To the respondent", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("Booking {{@number}}"), Message: phrase.ParseBody("Thank you."), Attach: enclosure.Of("receipt")},
+			{
+				Key:     "respondent",
+				Name:    "To the respondent",
+				To:      phrase.Parse("{{mail}}"),
+				Subject: phrase.Parse("Booking {{@number}}"),
+				Message: phrase.ParseBody("Thank you."),
+				Attach:  enclosure.Of("receipt"),
+			},
 		}},
 	}
 	hand := notify.Hand(&dossier.Desk{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, post, a, time.Now)
@@ -89,7 +103,9 @@ func TestNoticesGoOut(t *testing.T) {
 		}
 	}
 	letters := box.Messages()
-	if len(letters) != 2 || letters[0].MessageID == "" || letters[0].MessageID != letters[1].MessageID || letters[0].To[0] != "ann@reader.example" || len(letters[0].Attachments) != 1 {
+	if len(letters) != 2 || letters[0].MessageID == "" || letters[0].MessageID != letters[1].MessageID ||
+		letters[0].To[0] != "ann@reader.example" ||
+		len(letters[0].Attachments) != 1 {
 		t.Errorf("the server has %+v", letters)
 	}
 	if _, err := send(20); !errors.As(err, new(work.Again)) {

@@ -42,7 +42,11 @@ func Hand(store Store, secret link.Secret, post notify.Post, now func() time.Tim
 		var body phrase.Body
 		say := func(words string) { body = append(body, phrase.Paragraph{Spans: phrase.Phrase{{Text: words}}}) }
 		say(fmt.Sprintf("Good day, %s,", p.Name))
-		say(fmt.Sprintf("%s asks you to work with its intakes. Choose a password here; the link works once, for %d days:", h.Name, int(LinkLasts.Hours()/24)))
+		say(
+			fmt.Sprintf(
+				"%s asks you to work with its intakes. Choose a password here; the link works once, for %d days:", h.Name, int(LinkLasts.Hours()/24),
+			),
+		)
 		body = append(body, phrase.Paragraph{Spans: phrase.Phrase{{Text: at, Style: phrase.Style{Link: at}}}})
 		say("If you did not expect this, you need not do anything.")
 		say(h.Name)

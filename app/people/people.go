@@ -77,8 +77,10 @@ var (
 	ErrBusy      = errors.New("many people sign in at this moment; please try again in a moment")
 	ErrTaken     = errors.New("somebody of this address works here already")
 	ErrLastOwner = errors.New("the house needs an owner who can sign in; make somebody else one first")
-	ErrLink      = errors.New("this link has been used, has lapsed, or was replaced by a newer one; ask an owner of the house for another letter")
-	ErrNoSite    = errors.New("the house does not say where its pages are reached; write its address on the House page first")
+	ErrLink      = errors.New(
+		"this link has been used, has lapsed, or was replaced by a newer one; ask an owner of the house for another letter",
+	)
+	ErrNoSite = errors.New("the house does not say where its pages are reached; write its address on the House page first")
 )
 
 // Unfit is the error of something about a person that cannot be kept, in words for who wrote it.

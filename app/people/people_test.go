@@ -78,7 +78,9 @@ func TestSigningIn(t *testing.T) {
 		t.Errorf("with a new password sessions of before end: %+v %v", p, err)
 	}
 	// A hash as the first versions kept it.
-	old := "argon2id$AAAAAAAAAAAAAAAAAAAAAA$" + base64.RawStdEncoding.EncodeToString(argon2.IDKey([]byte(password), make([]byte, 16), 2, 19*1024, 1, 32))
+	old := "argon2id$AAAAAAAAAAAAAAAAAAAAAA$" + base64.RawStdEncoding.EncodeToString(
+		argon2.IDKey([]byte(password), make([]byte, 16), 2, 19*1024, 1, 32),
+	)
 	if err := db.AddPerson(t.Context(), people.Person{Email: "old@house.example"}, old, time.Unix(1e9, 0)); err != nil {
 		t.Fatal(err)
 	}
@@ -110,11 +112,17 @@ func TestPeopleComeAndGo(t *testing.T) {
 	if err := o.Add(ctx, people.Person{Email: "owner@house.example", Name: "Owner"}, "a long enough passphrase"); err != nil {
 		t.Fatal(err)
 	}
-	id, err := o.Invite(ctx, people.Person{Email: "ines@house.example", Name: "Ines", Role: access.Staff, Intakes: map[int64]access.Role{99: access.Designer}})
+	id, err := o.Invite(
+		ctx,
+		people.Person{Email: "ines@house.example", Name: "Ines", Role: access.Staff, Intakes: map[int64]access.Role{99: access.Designer}},
+	)
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := o.Invite(ctx, people.Person{Email: "INES@house.example", Name: "Ines", Role: access.Staff}); !errors.Is(err, people.ErrTaken) {
+	if _, err := o.Invite(ctx, people.Person{Email: "INES@house.example", Name: "Ines", Role: access.Staff}); !errors.Is(
+		err,
+		people.ErrTaken,
+	) {
 		t.Errorf("the same address again: %v", err)
 	}
 	for _, p := range []people.Person{
@@ -127,7 +135,8 @@ func TestPeopleComeAndGo(t *testing.T) {
 	}
 	post := &outbox{}
 	send := func(run int) error {
-		_, err := people.Hand(db, o.Secret, post, o.Now).Do(ctx, work.Job{Job: register.Job{Subject: plan.Subject{About: plan.Person, ID: id, Run: run}}})
+		_, err := people.Hand(db, o.Secret, post, o.Now).
+			Do(ctx, work.Job{Job: register.Job{Subject: plan.Subject{About: plan.Person, ID: id, Run: run}}})
 		return err
 	}
 	if err := send(1); err != nil || len(post.letters) != 1 {

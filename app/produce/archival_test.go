@@ -123,7 +123,11 @@ func TestArchivalA1b(t *testing.T) {
 	d.Documents[0].Archival, d.Documents[0].Data = paper.A1b, false
 	d.Documents[0].Title = phrase.Phrase{{Text: "Réceipt <&> (נור) \\ 🎻"}}
 	d.Documents[0].Blocks = []paper.Block{
-		{ID: "words", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "🎻 \uE000 نور الحداد สวัสดี דנה office"}}}}}},
+		{
+			ID:       "words",
+			Kind:     paper.Text,
+			Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "🎻 \uE000 نور الحداد สวัสดี דנה office"}}}}},
+		},
 		{ID: "picture", Kind: paper.Picture, Settings: paper.Settings{Picture: "through.png"}},
 		{ID: "inks", Kind: paper.Picture, Settings: paper.Settings{Picture: "inks.jpg"}},
 	}
@@ -141,7 +145,8 @@ func TestArchivalA1b(t *testing.T) {
 	if bytes.Contains(hard.PDF, []byte("/DeviceCMYK")) || bytes.Contains(other.PDF, []byte("/DeviceCMYK")) {
 		t.Error("an archival file has colours that its intent does not cover")
 	}
-	if !bytes.HasPrefix(hard.PDF, []byte("%PDF-1.4")) || bytes.Contains(hard.PDF, []byte("/SMask")) || !bytes.Contains(other.PDF, []byte("/SMask")) {
+	if !bytes.HasPrefix(hard.PDF, []byte("%PDF-1.4")) || bytes.Contains(hard.PDF, []byte("/SMask")) ||
+		!bytes.Contains(other.PDF, []byte("/SMask")) {
 		t.Error("the level does not decide about the version and transparency")
 	}
 	// Ghostscript stops at the first error, and says nothing when there is none.
@@ -159,7 +164,14 @@ func TestArchivalA1b(t *testing.T) {
 // level and what the information dictionary says (6.6), an output intent (6.2.3), no glyph 0 shown (6.2.11.8).
 func TestArchivalA2bIsUsual(t *testing.T) {
 	d, f := facts(t, "repair-drop-off", nil)
-	d.Documents[0].Blocks = append(d.Documents[0].Blocks, paper.Block{ID: "words", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "missing \uE000 here"}}}}}})
+	d.Documents[0].Blocks = append(
+		d.Documents[0].Blocks,
+		paper.Block{
+			ID:       "words",
+			Kind:     paper.Text,
+			Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "missing \uE000 here"}}}}},
+		},
+	)
 	c := compose(t, d, "receipt", f)
 	file := write(t, c)
 	faultless(t, file)
@@ -192,7 +204,8 @@ func TestArchivalA2bIsUsual(t *testing.T) {
 		t.Error("a file that is not archival says that it is")
 	}
 	d.Documents[0].Archival, d.Documents[0].Protect = paper.A2b, &paper.Protect{NoCopy: true}
-	if l := d.Documents[0].Check(d.Form, func(string) bool { return true }); l.Faults() != 1 || !strings.Contains(l.Err().Error(), "cannot be archival") {
+	if l := d.Documents[0].Check(d.Form, func(string) bool { return true }); l.Faults() != 1 ||
+		!strings.Contains(l.Err().Error(), "cannot be archival") {
 		t.Error("a protected archival document is not refused:", l)
 	}
 }
@@ -207,7 +220,10 @@ func TestDrawingsAreArchival(t *testing.T) {
 	doc := &d.Documents[0]
 	doc.Archival, doc.Page.Mark = paper.A1b, &paper.Backing{Picture: "logo.svg"}
 	for _, id := range []string{"one", "two"} {
-		doc.Blocks = append(doc.Blocks, paper.Block{ID: id, Kind: paper.Picture, Settings: paper.Settings{Picture: "logo.svg", Alt: "A logo", Width: 40}})
+		doc.Blocks = append(
+			doc.Blocks,
+			paper.Block{ID: id, Kind: paper.Picture, Settings: paper.Settings{Picture: "logo.svg", Alt: "A logo", Width: 40}},
+		)
 	}
 	c, err := produce.Compose(d, doc.Key, f, func(name string) ([]byte, error) {
 		if name == "logo.svg" {

@@ -71,12 +71,20 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 			block = e.Block
 		}
 		said := []rune(err.Error())
-		findings.Fault("documents/"+key+"/blocks/"+block, strings.ToUpper(string(said[:1]))+string(said[1:])+"; here it passed that limit.", "Print less, or make several documents.")
+		findings.Fault(
+			"documents/"+key+"/blocks/"+block, strings.ToUpper(string(said[:1]))+string(said[1:])+"; here it passed that limit.",
+			"Print less, or make several documents.",
+		)
 		return Composed{Findings: findings}, findings.Err()
 	}
 	title := bound.Title // the rest of it is not kept in memory while the file is written
 	findings = append(findings, paper.Overflows(design, facts, pages.Overflows)...)
-	properties := pdf.Properties{Author: design.Author.Plain(facts), Subject: design.Subject.Plain(facts), Keywords: design.Keywords.Plain(facts), Made: facts.Made}
+	properties := pdf.Properties{
+		Author:   design.Author.Plain(facts),
+		Subject:  design.Subject.Plain(facts),
+		Keywords: design.Keywords.Plain(facts),
+		Made:     facts.Made,
+	}
 	if properties.Author == "" {
 		properties.Author = facts.House.Name
 	}
@@ -90,7 +98,13 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	properties.Files = files
 	findings = append(findings, unread...)
 	if p := design.Protect; p != nil {
-		properties.Protect = &pdf.Protection{Password: p.Password.Plain(facts), NoPrint: p.NoPrint, NoCopy: p.NoCopy, NoChange: p.NoChange, Random: rand.Reader}
+		properties.Protect = &pdf.Protection{
+			Password: p.Password.Plain(facts),
+			NoPrint:  p.NoPrint,
+			NoCopy:   p.NoCopy,
+			NoChange: p.NoChange,
+			Random:   rand.Reader,
+		}
 	}
 	annexes, unread := annexed(design, facts, pictures, join)
 	findings = append(findings, unread...)
@@ -135,9 +149,17 @@ func carried(d paper.Document, facts phrase.Facts, pictures paper.Pictures) (fil
 		if err != nil {
 			return nil, nil, err
 		}
-		files = append(files,
+		files = append(
+			files,
 			pdf.File{Name: "answers.json", Type: "application/json", Says: "The answers", Data: answers, Relation: pdf.RelatedData},
-			pdf.File{Name: "answers.schema.json", Type: "application/schema+json", Says: "The schema of the answers", Data: described, Relation: pdf.Supplement})
+			pdf.File{
+				Name:     "answers.schema.json",
+				Type:     "application/schema+json",
+				Says:     "The schema of the answers",
+				Data:     described,
+				Relation: pdf.Supplement,
+			},
+		)
 	}
 	for _, f := range d.Attachments(facts) {
 		data, err := pictures(paper.File(f.ID))
@@ -174,7 +196,9 @@ func annexed(d paper.Document, facts phrase.Facts, pictures paper.Pictures, join
 // Letter makes a letter of the house in a look, to see how it presents itself.
 func Letter(h house.House, look paper.Look, now time.Time, pictures paper.Pictures) (Composed, error) {
 	letter := intake.Design{Documents: []paper.Document{paper.Specimen(h, look)}}
-	return Compose(letter, paper.SpecimenKey, phrase.Facts{House: h, Intake: "Letter", Number: "L-2026-0001", Received: now, Made: now}, pictures, nil)
+	return Compose(
+		letter, paper.SpecimenKey, phrase.Facts{House: h, Intake: "Letter", Number: "L-2026-0001", Received: now, Made: now}, pictures, nil,
+	)
 }
 
 // TryFont sets words in a font, so that one that cannot be printed is found before anybody uses it.

@@ -182,7 +182,9 @@ func TestCodesAreRead(t *testing.T) {
 	}{{code.QR, "https://tarnhollow.example/f/gift?x=1&y=2"}, {code.Code128, "TH-2026-00212"}, {code.EAN13, "4006381333931"}} {
 		d, f := facts(t, "practice-room", nil)
 		d.Documents[0].Page = paper.Page{}
-		d.Documents[0].Blocks = []paper.Block{{ID: "code", Kind: paper.Code, Settings: paper.Settings{Symbology: c.kind, Text: phrase.Phrase{{Text: c.words}}}}}
+		d.Documents[0].Blocks = []paper.Block{
+			{ID: "code", Kind: paper.Code, Settings: paper.Settings{Symbology: c.kind, Text: phrase.Phrase{{Text: c.words}}}},
+		}
 		file := write(t, compose(t, d, d.Documents[0].Key, f))
 		page := strings.TrimSuffix(file, ".pdf")
 		tool(t, "pdftoppm", "-r", "150", "-png", "-singlefile", file, page)
@@ -197,7 +199,16 @@ func TestCodesAreRead(t *testing.T) {
 		}
 	}
 	d, f := facts(t, "parts-order", nil)
-	pay := paper.Block{ID: "pay", Kind: paper.Code, Settings: paper.Settings{Symbology: code.Payment, Payee: &paper.Payee{IBAN: "BE72 0000 0000 1616"}, Field: "due", Text: phrase.Phrase{{Field: "@number"}}}}
+	pay := paper.Block{
+		ID:   "pay",
+		Kind: paper.Code,
+		Settings: paper.Settings{
+			Symbology: code.Payment,
+			Payee:     &paper.Payee{IBAN: "BE72 0000 0000 1616"},
+			Field:     "due",
+			Text:      phrase.Phrase{{Field: "@number"}},
+		},
+	}
 	d.Documents[0].Blocks = []paper.Block{pay}
 	file := write(t, compose(t, d, "invoice", f))
 	faultless(t, file)
@@ -213,7 +224,8 @@ func TestCodesAreRead(t *testing.T) {
 		t.Error("a payment in another currency is not found", c.Findings, err)
 	}
 	d.Documents[0].Blocks[0].Payee.IBAN = "BE72 0000 0000 1617"
-	if l := d.Documents[0].Check(d.Form, func(string) bool { return true }); l.Faults() != 1 || !strings.Contains(l.Err().Error(), "is no IBAN") {
+	if l := d.Documents[0].Check(d.Form, func(string) bool { return true }); l.Faults() != 1 ||
+		!strings.Contains(l.Err().Error(), "is no IBAN") {
 		t.Error("a wrong IBAN is not found:", l)
 	}
 	if s, err := code.Make(code.DataMatrix, "TH-2026-00212", 1); err != nil || s.Width != 16+4 && s.Width != 18+4 {
@@ -237,7 +249,8 @@ func TestPapers(t *testing.T) {
 			d, f := facts(t, "gift", nil)
 			d.Documents[0].Page.Paper = series + strconv.Itoa(n)
 			c := compose(t, d, "letter", f)
-			if w, h := c.Sheets[0].Width*25.4/72, c.Sheets[0].Height*25.4/72; math.Abs(w-float64(size[0])) > 0.01 || math.Abs(h-float64(size[1])) > 0.01 {
+			if w, h := c.Sheets[0].Width*25.4/72, c.Sheets[0].Height*25.4/72; math.Abs(w-float64(size[0])) > 0.01 ||
+				math.Abs(h-float64(size[1])) > 0.01 {
 				t.Errorf("%s%d is %.2f × %.2f, not %v", series, n, w, h, size)
 			}
 			size = [2]int{size[1] / 2, size[0]}
@@ -292,7 +305,8 @@ func TestCorrectionsSayWhatTheyReplace(t *testing.T) {
 		f.Revision = 3
 		third := compose(t, d, key, f)
 		text := tool(t, "pdftotext", write(t, third), "-")
-		if n := strings.Count(text, "Revision 3, replaces revision 2"); n != third.Pages || strings.Contains(tool(t, "pdftotext", write(t, first), "-"), "evision") {
+		if n := strings.Count(text, "Revision 3, replaces revision 2"); n != third.Pages ||
+			strings.Contains(tool(t, "pdftotext", write(t, first), "-"), "evision") {
 			t.Errorf("%s: %d of %d pages say it", name, n, third.Pages)
 		}
 		if first.FileName == third.FileName || !strings.HasSuffix(third.FileName, " – revision 3.pdf") {
@@ -413,7 +427,15 @@ func TestAnswersAreReadBack(t *testing.T) {
 			t.Fatal(err)
 		}
 		answers := form.Check(d.Form, in, form.Circumstances{}).Answers
-		f := phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: answers, Number: "R-1", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
+		f := phrase.Facts{
+			House:    house.New(),
+			Intake:   d.Name,
+			Form:     d.Form,
+			Answers:  answers,
+			Number:   "R-1",
+			Received: time.Unix(1e9, 0),
+			Made:     time.Unix(1e9, 0),
+		}
 		file := write(t, compose(t, d, "receipt", f))
 		faultless(t, file)
 		text := strings.Map(func(r rune) rune {
@@ -462,7 +484,10 @@ func leftward(text, answer string) int {
 }
 
 func TestHostileAnswers(t *testing.T) {
-	d := intake.New("Hostile", []form.Field{{Key: "a", Kind: form.LongText, Label: strings.Repeat("Label ", 40)}, {Key: "b", Kind: form.ShortText, Label: "B"}})
+	d := intake.New(
+		"Hostile",
+		[]form.Field{{Key: "a", Kind: form.LongText, Label: strings.Repeat("Label ", 40)}, {Key: "b", Kind: form.ShortText, Label: "B"}},
+	)
 	for _, answer := range []string{
 		strings.Repeat("x", 5000), strings.Repeat("word ", 9000), strings.Repeat("\u200B", 300) + "x", "\u202Eevil\u202C",
 		strings.Repeat("e\u0301\u0323\u0302", 200), "\uFFFD\uFFFE\U0010FFFF", strings.Repeat("👩‍👩‍👧‍👦", 100), "\u0600\u06DD\u2066x", "日本語のテキスト 한국어", strings.Repeat("\n", 400) + "end",
@@ -476,7 +501,15 @@ func TestHostileAnswers(t *testing.T) {
 			t.Fatal(checked.Findings)
 		}
 		answers := checked.Answers
-		f := phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: answers, Number: "H-1", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
+		f := phrase.Facts{
+			House:    house.New(),
+			Intake:   d.Name,
+			Form:     d.Form,
+			Answers:  answers,
+			Number:   "H-1",
+			Received: time.Unix(1e9, 0),
+			Made:     time.Unix(1e9, 0),
+		}
 		c, err := produce.Compose(d, "receipt", f, pictures, nil)
 		// Only the one word that no line can hold is a finding.
 		if long := answer[0] == 'x'; err != nil || (len(c.Findings) == 1) != long {
@@ -536,7 +569,15 @@ func tableOf(rows, own int) (intake.Design, phrase.Facts) {
 		d.Documents[0].Blocks[i].Headed = true
 	}
 	at := time.Unix(1e9, 0).UTC()
-	return d, phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: form.Sample(d.Form, form.MadeUp), Number: "T-1", Received: at, Made: at}
+	return d, phrase.Facts{
+		House:    house.New(),
+		Intake:   d.Name,
+		Form:     d.Form,
+		Answers:  form.Sample(d.Form, form.MadeUp),
+		Number:   "T-1",
+		Received: at,
+		Made:     at,
+	}
 }
 
 func BenchmarkTable(b *testing.B) {
@@ -558,7 +599,10 @@ func BenchmarkTable(b *testing.B) {
 
 // Letters of every script in use are printed; those that no font has are told, with the answer that has them.
 func TestLettersWithoutAFaceAreTold(t *testing.T) {
-	d := intake.New("Letters", []form.Field{{Key: "a", Kind: form.ShortText, Label: "Your name"}, {Key: "b", Kind: form.ShortText, Label: "Town"}})
+	d := intake.New(
+		"Letters",
+		[]form.Field{{Key: "a", Kind: form.ShortText, Label: "Your name"}, {Key: "b", Kind: form.ShortText, Label: "Town"}},
+	)
 	for name, c := range map[string]struct{ answer, told string }{
 		"chinese": {"王小明", ""}, "korean": {"김민준", ""}, "armenian": {"Արամ", ""}, "bengali": {"রবীন্দ্রনাথ", ""},
 		"cuneiform": {"Enki 𒀭𒂗𒆠", "No font has “𒀭 𒂗 𒆠”, which the answer to “Your name” has; a box is printed instead."},
@@ -568,7 +612,15 @@ func TestLettersWithoutAFaceAreTold(t *testing.T) {
 			t.Fatal(err)
 		}
 		answers := form.Check(d.Form, form.Raw{"a": raw}, form.Circumstances{}).Answers
-		f := phrase.Facts{House: house.New(), Intake: d.Name, Form: d.Form, Answers: answers, Number: "L-1", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
+		f := phrase.Facts{
+			House:    house.New(),
+			Intake:   d.Name,
+			Form:     d.Form,
+			Answers:  answers,
+			Number:   "L-1",
+			Received: time.Unix(1e9, 0),
+			Made:     time.Unix(1e9, 0),
+		}
 		made := compose(t, d, "receipt", f)
 		told := ""
 		for _, x := range made.Findings {
@@ -585,7 +637,8 @@ func TestLettersWithoutAFaceAreTold(t *testing.T) {
 		plain := filepath.Join(t.TempDir(), "plain.pdf")
 		tool(t, "qpdf", "--qdf", "--object-streams=disable", file, plain)
 		data, err := os.ReadFile(plain)
-		if lang, ok := map[string]string{"chinese": "zh", "korean": "ko", "armenian": "hy", "bengali": "bn"}[name]; err != nil || ok && !bytes.Contains(data, []byte("/Lang ("+lang+")")) {
+		if lang, ok := map[string]string{"chinese": "zh", "korean": "ko", "armenian": "hy", "bengali": "bn"}[name]; err != nil ||
+			ok && !bytes.Contains(data, []byte("/Lang ("+lang+")")) {
 			t.Errorf("%s is not said to be in %s: %v", name, lang, err)
 		}
 	}

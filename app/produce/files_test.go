@@ -55,7 +55,8 @@ func TestTheFileCarriesAnswersAndUploads(t *testing.T) {
 			t.Errorf("pdfinfo has no %q:\n%s", want, info)
 		}
 	}
-	if meta := tool(t, "pdfinfo", "-meta", file); !strings.Contains(meta, "<pdfaid:part>3</pdfaid:part>") || !strings.Contains(meta, "<pdf:Keywords>repair, Aoife Brannigan</pdf:Keywords>") {
+	if meta := tool(t, "pdfinfo", "-meta", file); !strings.Contains(meta, "<pdfaid:part>3</pdfaid:part>") ||
+		!strings.Contains(meta, "<pdf:Keywords>repair, Aoife Brannigan</pdf:Keywords>") {
 		t.Error(meta)
 	}
 	dir := t.TempDir()
@@ -157,7 +158,13 @@ func TestPDFsThatWereSentBecomePages(t *testing.T) {
 	if !strings.Contains(text, "Every kind of block") || !strings.Contains(text, "What is wrong with it?") {
 		t.Errorf("the text of one of both is gone: %.3000s", text)
 	}
-	if got, want := tool(t, "pdfinfo", "-struct", file), tool(t, "pdfinfo", "-struct", write(t, alone)); strings.Count(got, "\n") != strings.Count(want, "\n") {
+	if got, want := tool(t, "pdfinfo", "-struct", file), tool(t, "pdfinfo", "-struct", write(t, alone)); strings.Count(
+		got,
+		"\n",
+	) != strings.Count(
+		want,
+		"\n",
+	) {
 		t.Error("the document’s structure is another")
 	}
 	if list := tool(t, "pdfdetach", "-list", file); !strings.Contains(list, "answers.json") || !strings.Contains(list, "Note.pdf") {
@@ -167,7 +174,8 @@ func TestPDFsThatWereSentBecomePages(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if bytes.Contains(plain, []byte("/AcroForm")) || bytes.Contains(plain, []byte("/Widget")) || bytes.Contains(plain, []byte("<pdfaid:part>")) {
+	if bytes.Contains(plain, []byte("/AcroForm")) || bytes.Contains(plain, []byte("/Widget")) ||
+		bytes.Contains(plain, []byte("<pdfaid:part>")) {
 		t.Error("fields of the other came along, or the file calls itself archival")
 	}
 	for name, data := range map[string][]byte{

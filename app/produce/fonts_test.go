@@ -94,7 +94,8 @@ func TestOwnFontsInDocuments(t *testing.T) {
 			if !found {
 				t.Errorf("%s: pdffonts does not list a %s font, embedded %s, subset %s:\n%s", name, kind, embedded, subset, tool(t, "pdffonts", file))
 			}
-			if text := tool(t, "pdftotext", file, "-"); !strings.Contains(text, "Every kind of block") || !strings.Contains(text, "Aoife Brannigan") {
+			if text := tool(t, "pdftotext", file, "-"); !strings.Contains(text, "Every kind of block") ||
+				!strings.Contains(text, "Aoife Brannigan") {
 				t.Errorf("%s: the text cannot be read back", name)
 			}
 		}

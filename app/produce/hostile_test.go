@@ -71,13 +71,29 @@ func TestRepetitionInsideRepetition(t *testing.T) {
 		answers[key] = answers["g"]
 	}
 	f.Form, f.Answers = d.Form, answers
-	line := paper.Block{ID: "line", Kind: paper.Text, Each: "i", When: `c0 <> "3.0"`, Settings: paper.Settings{Body: phrase.ParseBody("{{g.c0}} {{h.c0}} {{i.c0}};")}}
-	d.Documents[0].Blocks = []paper.Block{{ID: "g", Kind: paper.Group, Each: "g", Settings: paper.Settings{Blocks: []paper.Block{{ID: "h", Kind: paper.Group, Each: "h", Settings: paper.Settings{Blocks: []paper.Block{line}}}}}}}
+	line := paper.Block{
+		ID:       "line",
+		Kind:     paper.Text,
+		Each:     "i",
+		When:     `c0 <> "3.0"`,
+		Settings: paper.Settings{Body: phrase.ParseBody("{{g.c0}} {{h.c0}} {{i.c0}};")},
+	}
+	d.Documents[0].Blocks = []paper.Block{
+		{
+			ID:   "g",
+			Kind: paper.Group,
+			Each: "g",
+			Settings: paper.Settings{
+				Blocks: []paper.Block{{ID: "h", Kind: paper.Group, Each: "h", Settings: paper.Settings{Blocks: []paper.Block{line}}}},
+			},
+		},
+	}
 	if l := d.Documents[0].Check(d.Form, exists); len(l) > 0 {
 		t.Fatal(l)
 	}
 	text := strings.Join(strings.Fields(tool(t, "pdftotext", "-raw", write(t, compose(t, d, "receipt", f)), "-")), " ")
-	if n := strings.Count(text, ";"); n != 12*12*11 || !strings.HasPrefix(text, "0.0 0.0 0.0; 0.0 0.0 1.0; 0.0 0.0 2.0; 0.0 0.0 4.0;") || !strings.Contains(text, "11.0 11.0 11.0;") {
+	if n := strings.Count(text, ";"); n != 12*12*11 || !strings.HasPrefix(text, "0.0 0.0 0.0; 0.0 0.0 1.0; 0.0 0.0 2.0; 0.0 0.0 4.0;") ||
+		!strings.Contains(text, "11.0 11.0 11.0;") {
 		t.Errorf("%d lines are printed: %.200s", n, text)
 	}
 	// Three levels of 100 rows would be a million lines.
@@ -85,7 +101,8 @@ func TestRepetitionInsideRepetition(t *testing.T) {
 	for _, key := range []string{"g", "h", "i"} {
 		f.Answers[key] = many["g"]
 	}
-	if c, err := produce.Compose(d, "receipt", f, pictures, nil); err == nil || len(c.Findings) == 0 || c.Findings[0].Place != "documents/receipt/blocks/line" {
+	if c, err := produce.Compose(d, "receipt", f, pictures, nil); err == nil || len(c.Findings) == 0 ||
+		c.Findings[0].Place != "documents/receipt/blocks/line" {
 		t.Error("a million lines:", c.Pages, c.Findings, err)
 	}
 }
@@ -96,11 +113,14 @@ func TestTenThousandPages(t *testing.T) {
 	f.Form, f.Answers = d.Form, answers
 	group := paper.Block{ID: "g", Kind: paper.Group, Each: "g"}
 	for i := range 20 {
-		group.Blocks = append(group.Blocks, paper.Block{ID: fmt.Sprintf("r%d", i), Kind: paper.Rule}, paper.Block{ID: fmt.Sprintf("b%d", i), Kind: paper.PageBreak})
+		group.Blocks = append(
+			group.Blocks, paper.Block{ID: fmt.Sprintf("r%d", i), Kind: paper.Rule}, paper.Block{ID: fmt.Sprintf("b%d", i), Kind: paper.PageBreak},
+		)
 	}
 	d.Documents[0].Blocks = []paper.Block{group}
 	c, err := produce.Compose(d, "receipt", f, pictures, nil)
-	if err == nil || c.PDF != nil || len(c.Findings) != 1 || !strings.Contains(err.Error(), "more than 5000 pages") || !strings.HasPrefix(c.Findings[0].Place, "documents/receipt/blocks/") {
+	if err == nil || c.PDF != nil || len(c.Findings) != 1 || !strings.Contains(err.Error(), "more than 5000 pages") ||
+		!strings.HasPrefix(c.Findings[0].Place, "documents/receipt/blocks/") {
 		t.Error(c.Findings, err)
 	}
 }

@@ -24,7 +24,9 @@ func TestEveryBlockOnEveryPaper(t *testing.T) {
 				for _, p := range c.Placements {
 					placed[p.Block] = true
 					if p.X < -0.01 || p.Y < -0.01 || p.X+p.W > c.Sheets[p.Page-1].Width+0.01 || p.Y+p.H > c.Sheets[p.Page-1].Height+1 {
-						t.Errorf("%s, %s, across %v: %+v leaves a page of %.0f × %.0f", look, name, across, p, c.Sheets[p.Page-1].Width, c.Sheets[p.Page-1].Height)
+						t.Errorf(
+							"%s, %s, across %v: %+v leaves a page of %.0f × %.0f", look, name, across, p, c.Sheets[p.Page-1].Width, c.Sheets[p.Page-1].Height,
+						)
 					}
 				}
 				for _, p := range c.Placements {

@@ -209,7 +209,11 @@ func TestMissingThings(t *testing.T) {
 		} {
 			b := block(kind)
 			b.ID, b.Missing = "b", &how
-			d.Documents[0].Blocks = []paper.Block{{ID: "above", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("Above")}}, b, {ID: "under", Kind: paper.Heading, Settings: paper.Settings{Level: 3, Text: phrase.Parse("Under")}}}
+			d.Documents[0].Blocks = []paper.Block{
+				{ID: "above", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("Above")}},
+				b,
+				{ID: "under", Kind: paper.Heading, Settings: paper.Settings{Level: 3, Text: phrase.Parse("Under")}},
+			}
 			c := compose(t, d, "sampler", f)
 			file := write(t, c)
 			if said := strings.Contains(tool(t, "pdftotext", file, "-"), "There is none."); said != (missing == "There is none.") {
@@ -238,7 +242,8 @@ func TestOverflowIsFound(t *testing.T) {
 		want.ID = "b"
 		d.Documents[0].Blocks = []paper.Block{want}
 		c, err := produce.Compose(d, "sampler", f, pictures, nil)
-		if err != nil || len(c.Findings) != 1 || c.Findings[0].Place != "documents/sampler/blocks/b" || !strings.Contains(c.Findings[0].Message, block) {
+		if err != nil || len(c.Findings) != 1 || c.Findings[0].Place != "documents/sampler/blocks/b" ||
+			!strings.Contains(c.Findings[0].Message, block) {
 			t.Errorf("%s: %v %v", block, c.Findings, err)
 		}
 	}

@@ -122,7 +122,13 @@ func (a *author) blocks(n, depth int) []paper.Block {
 }
 
 func (a *author) document() paper.Document {
-	d := paper.Document{Key: "sampler", Name: "Chance", Blocks: a.blocks(2+a.IntN(6), 2), Look: paper.Looks()[a.IntN(3)], Footer: phrase.Parse("page {{@page}} of {{@pages}}")}
+	d := paper.Document{
+		Key:    "sampler",
+		Name:   "Chance",
+		Blocks: a.blocks(2+a.IntN(6), 2),
+		Look:   paper.Looks()[a.IntN(3)],
+		Footer: phrase.Parse("page {{@page}} of {{@pages}}"),
+	}
 	d.Page.Paper = []string{"A4", "A5", "A6", "Letter", "DL"}[a.IntN(5)]
 	d.Page.Landscape = a.one(4)
 	return d
@@ -179,7 +185,9 @@ func (f *tagged) pages(node any) (out []string) {
 	return out
 }
 
-var marks = regexp.MustCompile(`/(\w+) <</MCID (\d+)>> BDC|/Artifact <<[^>]*>> BDC|/Span <</ActualText <[0-9A-F]*>>> BDC|\bEMC\b|\] TJ|\bre f\b|/\w+ Do\b`)
+var marks = regexp.MustCompile(
+	`/(\w+) <</MCID (\d+)>> BDC|/Artifact <<[^>]*>> BDC|/Span <</ActualText <[0-9A-F]*>>> BDC|\bEMC\b|\] TJ|\bre f\b|/\w+ Do\b`,
+)
 
 // content holds a page's content against ISO 32000-1 section 14.6 and PDF/UA: what is marked is closed again, nothing is painted
 // outside a mark, and the marks are numbered. It gives the role of each number.

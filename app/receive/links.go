@@ -132,7 +132,16 @@ func (c *Counter) ReadAgain(ctx context.Context, slug, tok string) (Receipt, err
 	if err != nil {
 		return Receipt{}, err
 	}
-	facts := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: form.Load(d.Form, s.Answers), Number: s.Number, Received: s.Received, Made: s.Received, Revision: s.Revision}
+	facts := phrase.Facts{
+		House:    h,
+		Intake:   d.Name,
+		Form:     d.Form,
+		Answers:  form.Load(d.Form, s.Answers),
+		Number:   s.Number,
+		Received: s.Received,
+		Made:     s.Received,
+		Revision: s.Revision,
+	}
 	return Receipt{Number: s.Number, Read: tok, Revision: s.Revision, Received: s.Received, Documents: handed(d, plan.Start(d, facts))}, nil
 }
 

@@ -236,10 +236,25 @@ func (c *Counter) Check(ctx context.Context, slug string, page Page, raw form.Ra
 	}
 	r := c.check(ctx, p, h, page.Language, raw, "", corrected)
 	now := c.Now().UTC()
-	return p, r, phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form.In(page.Language), Answers: r.Answers, Received: now, Made: now}, nil
+	return p, r, phrase.Facts{
+		House:    h,
+		Intake:   p.Design.Name,
+		Form:     p.Design.Form.In(page.Language),
+		Answers:  r.Answers,
+		Received: now,
+		Made:     now,
+	}, nil
 }
 
-func (c *Counter) check(ctx context.Context, p Published, h house.House, language string, raw form.Raw, once string, corrected int64) form.Result {
+func (c *Counter) check(
+	ctx context.Context,
+	p Published,
+	h house.House,
+	language string,
+	raw form.Raw,
+	once string,
+	corrected int64,
+) form.Result {
 	at := h.Circumstances(c.Now())
 	if language != "" {
 		at.Language = language

@@ -135,7 +135,8 @@ func TestWhatIsKept(t *testing.T) {
 		{`{}`, "name"}, {`{"name": ""}`, "name"}, {`{"name": "A", "car": "perhaps"}`, "car"}, {`{"name": "A", "nobody": 1}`, "nobody"}, {`{"name": ["A"]}`, "name"},
 	} {
 		var invalid receive.Invalid
-		if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, wrong.answers)}); !errors.As(err, &invalid) || invalid.Findings[0].Place != wrong.place {
+		if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, wrong.answers)}); !errors.As(err, &invalid) ||
+			invalid.Findings[0].Place != wrong.place {
 			t.Errorf("%s gives %v, want a finding at %s", wrong.answers, err, wrong.place)
 		}
 	}
@@ -176,11 +177,16 @@ func TestAKeyIsOneSubmission(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	again, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"car": false, "plate": "hidden", "name": "A"}`), Once: "k"})
+	again, err := d.Submit(
+		t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"car": false, "plate": "hidden", "name": "A"}`), Once: "k"},
+	)
 	if err != nil || again.Number != first.Number || again.Read != first.Read || again.Correct != first.Correct {
 		t.Errorf("the same answers again: %+v %v", again, err)
 	}
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "B"}`), Once: "k"}); !errors.Is(err, receive.ErrOtherBody) {
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "B"}`), Once: "k"}); !errors.Is(
+		err,
+		receive.ErrOtherBody,
+	) {
 		t.Errorf("other answers under the same key: %v", err)
 	}
 	other, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Once: "l"})
@@ -189,7 +195,10 @@ func TestAKeyIsOneSubmission(t *testing.T) {
 	}
 	// A correction keeps number and token; equal answers are no correction; a token of nobody corrects nothing.
 	for n, name := range []string{"A", "C", "C", "D"} {
-		r, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "`+name+`", "car": false}`), Page: receive.Page{Correct: first.Correct}})
+		r, err := d.Submit(
+			t.Context(), i.Design.Slug,
+			receive.Sending{Answers: raw(t, `{"name": "`+name+`", "car": false}`), Page: receive.Page{Correct: first.Correct}},
+		)
 		if err != nil || r.Number != first.Number {
 			t.Errorf("correction %d: %+v %v", n, r, err)
 		}
@@ -197,11 +206,17 @@ func TestAKeyIsOneSubmission(t *testing.T) {
 	if s, _, err := d.Held(t.Context(), link.Correct, first.Correct); err != nil || s.Revision != 3 {
 		t.Errorf("after two corrections it is revision %d: %v", s.Revision, err)
 	}
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: "nobody"}}); !errors.Is(err, register.NotFound) {
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: "nobody"}}); !errors.Is(
+		err,
+		register.NotFound,
+	) {
 		t.Errorf("a token of nobody: %v", err)
 	}
 	strict := d.open(t, guests(func(x *intake.Design) { x.Name, x.Slug = "Final", "final" }))
-	if _, err := d.Submit(t.Context(), strict.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: first.Correct}}); !errors.Is(err, receive.ErrNoCorrection) {
+	if _, err := d.Submit(t.Context(), strict.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: first.Correct}}); !errors.Is(
+		err,
+		receive.ErrNoCorrection,
+	) {
 		t.Errorf("a form without corrections: %v", err)
 	}
 	if _, err := d.Sent(t.Context(), strict.Design.Slug, first.Correct); !errors.Is(err, receive.ErrNoCorrection) {
@@ -214,7 +229,8 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	d := newDesk(t)
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited = true }))
 	other := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited, x.Name, x.Slug = true, "Others", "others" }))
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "oneoneoneone", Email: "a@guest.example"}, {IntakeID: i.ID, Ref: "twotwotwotwo", Email: "b@guest.example"}, {IntakeID: i.ID, Ref: "threethreeth", Email: "A@guest.example"}}, nil, d.now); err != nil || n != 2 {
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "oneoneoneone", Email: "a@guest.example"}, {IntakeID: i.ID, Ref: "twotwotwotwo", Email: "b@guest.example"}, {IntakeID: i.ID, Ref: "threethreeth", Email: "A@guest.example"}}, nil, d.now); err != nil ||
+		n != 2 {
 		t.Fatalf("%d were invited: %v", n, err)
 	}
 	one, two := secret.Token(link.Invite, "oneoneoneone", 1), secret.Token(link.Invite, "twotwotwotwo", 1)
@@ -222,7 +238,15 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	var all sync.WaitGroup
 	for n := range 20 {
 		all.Go(func() {
-			_, err := d.Submit(context.Background(), i.Design.Slug, receive.Sending{Answers: form.Raw{"name": json.RawMessage(fmt.Sprintf(`"G%d"`, n))}, Page: receive.Page{Invitation: one}, Once: fmt.Sprint(n)})
+			_, err := d.Submit(
+				context.Background(),
+				i.Design.Slug,
+				receive.Sending{
+					Answers: form.Raw{"name": json.RawMessage(fmt.Sprintf(`"G%d"`, n))},
+					Page:    receive.Page{Invitation: one},
+					Once:    fmt.Sprint(n),
+				},
+			)
 			switch {
 			case err == nil:
 				in.Add(1)
@@ -253,7 +277,8 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 		t.Errorf("the second invitation: %v", err)
 	}
 	// Withdrawn, an invitation opens nothing; given anew it does, by another link.
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "fourfourfour", Email: "d@guest.example"}}, nil, d.now); err != nil || n != 1 {
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "fourfourfour", Email: "d@guest.example"}}, nil, d.now); err != nil ||
+		n != 1 {
 		t.Fatal(n, err)
 	}
 	x, err := d.db.InvitationByRef(t.Context(), "fourfourfour")
@@ -264,14 +289,21 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 		t.Fatal(err)
 	}
 	before := secret.Token(link.Invite, "fourfourfour", 1)
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: before}}); !errors.Is(err, receive.ErrInvitationUsed) {
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: before}}); !errors.Is(
+		err,
+		receive.ErrInvitationUsed,
+	) {
 		t.Errorf("withdrawn: %v", err)
 	}
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "another_one_", Email: "d@guest.example"}}, nil, d.now); err != nil || n != 1 {
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "another_one_", Email: "d@guest.example"}}, nil, d.now); err != nil ||
+		n != 1 {
 		t.Fatal(n, err)
 	}
 	for token, want := range map[string]error{before: receive.ErrInvitationUsed, secret.Token(link.Invite, "fourfourfour", 2): nil} {
-		if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: token}}); !errors.Is(err, want) {
+		if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: token}}); !errors.Is(
+			err,
+			want,
+		) {
 			t.Errorf("given anew: %v, want %v", err, want)
 		}
 	}
@@ -413,7 +445,8 @@ func TestADraftMovesNothing(t *testing.T) {
 		if err != nil {
 			t.Fatal(slug, err)
 		}
-		if _, err := d.Submit(t.Context(), "guests", receive.Sending{Answers: raw(t, `{"name": "A"}`)}); err != nil || changed.Address != "guests" {
+		if _, err := d.Submit(t.Context(), "guests", receive.Sending{Answers: raw(t, `{"name": "A"}`)}); err != nil ||
+			changed.Address != "guests" {
 			t.Errorf("while the draft's address is %q: %v, published under %q", slug, err, changed.Address)
 		}
 		if slug == "elsewhere" {

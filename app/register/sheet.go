@@ -48,7 +48,14 @@ func NewSheet(w io.Writer, h house.House, forms map[int]form.Form) (*Sheet, erro
 func (s *Sheet) Add(list []Submission) error {
 	for _, x := range list {
 		f := s.forms[x.Version]
-		facts := phrase.Facts{House: s.house, Intake: x.IntakeName, Form: f, Answers: form.Load(f, x.Answers), Received: x.Received, Number: x.Number}
+		facts := phrase.Facts{
+			House:    s.house,
+			Intake:   x.IntakeName,
+			Form:     f,
+			Answers:  form.Load(f, x.Answers),
+			Received: x.Received,
+			Number:   x.Number,
+		}
 		line := []string{x.Number, x.Received.In(s.house.Location()).Format(time.RFC3339)}
 		for _, c := range s.columns {
 			text := ""

@@ -15,7 +15,9 @@ import (
 
 // Python's csv module, an independent reader, gets back what was answered, and no cell that a spreadsheet would run.
 func TestSheet(t *testing.T) {
-	old := form.Form{Fields: []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"}, {Key: "fax", Kind: form.ShortText, Label: "Fax"}}}
+	old := form.Form{
+		Fields: []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"}, {Key: "fax", Kind: form.ShortText, Label: "Fax"}},
+	}
 	now := form.Form{Fields: []form.Field{
 		{Key: "about", Kind: form.Section, Label: "About you"},
 		{Key: "name", Kind: form.ShortText, Label: "Your name"},
@@ -26,8 +28,18 @@ func TestSheet(t *testing.T) {
 	h.Zone = "Europe/Berlin"
 	at := time.Date(2026, 11, 24, 23, 30, 0, 0, time.UTC)
 	list := []register.Submission{
-		{Number: "A-1", Version: 1, Received: at, Answers: form.Raw{"name": json.RawMessage(`"Łucja \"L\""`), "fax": json.RawMessage(`"+49 30 1234"`)}},
-		{Number: "A-2", Version: 2, Received: at, Answers: form.Raw{"name": json.RawMessage(`"@SUM(1)"`), "price": json.RawMessage(`"-1234.50"`), "note": json.RawMessage(`"a, b\n=c"`)}},
+		{
+			Number:   "A-1",
+			Version:  1,
+			Received: at,
+			Answers:  form.Raw{"name": json.RawMessage(`"Łucja \"L\""`), "fax": json.RawMessage(`"+49 30 1234"`)},
+		},
+		{
+			Number:   "A-2",
+			Version:  2,
+			Received: at,
+			Answers:  form.Raw{"name": json.RawMessage(`"@SUM(1)"`), "price": json.RawMessage(`"-1234.50"`), "note": json.RawMessage(`"a, b\n=c"`)},
+		},
 	}
 	var b bytes.Buffer
 	sheet, err := register.NewSheet(&b, h, map[int]form.Form{1: old, 2: now})
@@ -39,7 +51,10 @@ func TestSheet(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	cmd := exec.Command("python3", "-c", `import csv,io,json,sys; print(json.dumps(list(csv.reader(io.StringIO(sys.stdin.buffer.read().decode("utf-8-sig"), newline="")))))`)
+	cmd := exec.Command(
+		"python3", "-c",
+		`import csv,io,json,sys; print(json.dumps(list(csv.reader(io.StringIO(sys.stdin.buffer.read().decode("utf-8-sig"), newline="")))))`,
+	)
 	cmd.Stdin = &b
 	out, err := cmd.Output()
 	var got [][]string

@@ -83,7 +83,8 @@ func TestSecretsAreSealed(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if strings.Contains(string(data), words) || strings.Contains(string(data), strings.TrimSpace(key.Text())) || strings.Contains(string(data), string(key[:])) {
+		if strings.Contains(string(data), words) || strings.Contains(string(data), strings.TrimSpace(key.Text())) ||
+			strings.Contains(string(data), string(key[:])) {
 			t.Errorf("%s tells the secret or its key", f)
 		}
 	}

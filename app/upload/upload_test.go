@@ -180,7 +180,8 @@ func TestFilesAreLookedAt(t *testing.T) {
 	binary.BigEndian.PutUint32(vast[20:], 40_000)
 	binary.BigEndian.PutUint32(vast[29:], crc32.ChecksumIEEE(vast[12:29]))
 	var refused upload.Refused
-	if _, err := d.Take(t.Context(), id, form.Field{Kind: form.Photo}, "vast.png", "a client", vast); !errors.As(err, &refused) || !strings.Contains(refused.Reason, "pixels") {
+	if _, err := d.Take(t.Context(), id, form.Field{Kind: form.Photo}, "vast.png", "a client", vast); !errors.As(err, &refused) ||
+		!strings.Contains(refused.Reason, "pixels") {
 		t.Errorf("a vast picture gives %v", err)
 	}
 	// What no submission took within thirty days is forgotten.

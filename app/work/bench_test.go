@@ -28,7 +28,10 @@ func BenchmarkEngine(b *testing.B) {
 			b.Fatal(err)
 		}
 		workshop := &workshop.Workshop{Store: db, Now: time.Now}
-		made, err := workshop.Add(b.Context(), intake.New("Guest book", []form.Field{{Key: "who", Kind: form.ShortText, Label: "Who"}, {Key: "mail", Kind: form.Email, Label: "Mail"}}))
+		made, err := workshop.Add(
+			b.Context(),
+			intake.New("Guest book", []form.Field{{Key: "who", Kind: form.ShortText, Label: "Who"}, {Key: "mail", Kind: form.Email, Label: "Mail"}}),
+		)
 		if err == nil {
 			_, err = workshop.Open(b.Context(), made.ID)
 		}
@@ -44,7 +47,9 @@ func BenchmarkEngine(b *testing.B) {
 			go func() {
 				var err error
 				for err == nil && next.Add(1) <= submissions {
-					_, err = counter.Submit(b.Context(), made.Design.Slug, receive.Sending{Answers: form.Raw{"who": []byte(`"Łucja"`), "mail": []byte(`"a@b.example"`)}})
+					_, err = counter.Submit(
+						b.Context(), made.Design.Slug, receive.Sending{Answers: form.Raw{"who": []byte(`"Łucja"`), "mail": []byte(`"a@b.example"`)}},
+					)
 				}
 				done <- err
 			}()

@@ -372,19 +372,26 @@ func TestAJobThatEndsTheProgramIsGivenUp(t *testing.T) {
 			}
 			ctx, kill := context.WithTimeout(t.Context(), 2*time.Minute)
 			dead := &mute{DB: h.DB}
-			crew := &work.Crew{Store: dead, Now: time.Now, Changed: func() {}, Log: slog.New(slog.DiscardHandler), Slots: h.crew.Slots, Hands: map[plan.Kind]work.Hand{
-				plan.Notice: h.crew.Hands[plan.Notice],
-				plan.Document: {Longest: time.Minute, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
-					if j.Subject.ID == 3 {
-						killed++
-						dead.now.Store(true)
-						kill()
-						return work.Outcome{}, errors.New("killed")
-					}
-					time.Sleep(time.Duration(j.Subject.ID) * time.Millisecond)
-					return make.Do(ctx, j)
-				}},
-			}}
+			crew := &work.Crew{
+				Store:   dead,
+				Now:     time.Now,
+				Changed: func() {},
+				Log:     slog.New(slog.DiscardHandler),
+				Slots:   h.crew.Slots,
+				Hands: map[plan.Kind]work.Hand{
+					plan.Notice: h.crew.Hands[plan.Notice],
+					plan.Document: {Longest: time.Minute, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
+						if j.Subject.ID == 3 {
+							killed++
+							dead.now.Store(true)
+							kill()
+							return work.Outcome{}, errors.New("killed")
+						}
+						time.Sleep(time.Duration(j.Subject.ID) * time.Millisecond)
+						return make.Do(ctx, j)
+					}},
+				},
+			}
 			if err := crew.Run(ctx); err != nil {
 				t.Fatal(err)
 			}

@@ -83,7 +83,9 @@ func readWorkbook(data []byte) ([][]string, error) {
 			return nil, Unreadable{fmt.Sprintf("Row %d cannot be read.", len(rows)+1)}
 		}
 		if len(cells) > mostColumns {
-			return nil, Unreadable{fmt.Sprintf("Row %d has a cell beyond column %d; a form of so many questions cannot be made of it.", len(rows)+1, mostColumns)}
+			return nil, Unreadable{
+				fmt.Sprintf("Row %d has a cell beyond column %d; a form of so many questions cannot be made of it.", len(rows)+1, mostColumns),
+			}
 		}
 		rows = append(rows, cells)
 	}

@@ -33,7 +33,8 @@ func TestHeaderRowOfAWorkbook(t *testing.T) {
 		t.Fatal(err)
 	}
 	fields, err := workshop.ReadTable(b.Bytes())
-	if err != nil || len(fields) != 4 || fields[1].Kind != form.Email || fields[2].Kind != form.Date || fields[3].Kind != form.WholeNumber || !fields[0].Required {
+	if err != nil || len(fields) != 4 || fields[1].Kind != form.Email || fields[2].Kind != form.Date || fields[3].Kind != form.WholeNumber ||
+		!fields[0].Required {
 		t.Errorf("%+v %v", fields, err)
 	}
 }
@@ -44,7 +45,8 @@ func TestTablesThatCannotBeRead(t *testing.T) {
 			t.Errorf("%s gave %v %v", name, fields, err)
 		}
 	}
-	if fields, err := workshop.ReadTable([]byte("\uFEFFName\tTel.\nAda\t020 7946 0123")); err != nil || len(fields) != 2 || fields[1].Kind != form.Phone {
+	if fields, err := workshop.ReadTable([]byte("\uFEFFName\tTel.\nAda\t020 7946 0123")); err != nil || len(fields) != 2 ||
+		fields[1].Kind != form.Phone {
 		t.Errorf("tabs: %v %v", fields, err)
 	}
 }

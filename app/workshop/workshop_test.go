@@ -111,7 +111,10 @@ func TestFaultsAreKeptAndNotOpened(t *testing.T) {
 	}
 	d := i.Design
 	d.Documents = slices.Clone(d.Documents)
-	d.Documents[0].Blocks = append(slices.Clone(d.Documents[0].Blocks), paper.Block{ID: "logo", Kind: paper.Picture, Settings: paper.Settings{Picture: "gone.png"}})
+	d.Documents[0].Blocks = append(
+		slices.Clone(d.Documents[0].Blocks),
+		paper.Block{ID: "logo", Kind: paper.Picture, Settings: paper.Settings{Picture: "gone.png"}},
+	)
 	d.Documents[0].When = "nobody = 1"
 	if i, err = w.Change(t.Context(), i.ID, i.Revision, d); err != nil {
 		t.Fatal(err)

@@ -70,13 +70,24 @@ var asking = map[string]string{
 }
 
 // walk asks for every operation as somebody, about one of the intakes, and shows each answer.
-func walk(t *testing.T, client *http.Client, p *program, site string, id int64, see func(at string, needs api.Needs, status int, body []byte)) {
+func walk(
+	t *testing.T,
+	client *http.Client,
+	p *program,
+	site string,
+	id int64,
+	see func(at string, needs api.Needs, status int, body []byte),
+) {
 	t.Helper()
 	i, err := p.db.Intake(t.Context(), id)
 	if err != nil {
 		t.Fatal(err)
 	}
-	i.Design.Notices[0].Subject, i.Design.Filings[0].Path = phrase.Parse("{{name}}"), phrase.Parse("{{name}}") // so that proofs show who sent it
+	i.Design.Notices[0].Subject, i.Design.Filings[0].Path = phrase.Parse(
+		"{{name}}",
+	), phrase.Parse(
+		"{{name}}",
+	) // so that proofs show who sent it
 	design, err := json.Marshal(i.Design)
 	if err != nil {
 		t.Fatal(err)
@@ -196,7 +207,8 @@ func TestGuestsSeeTheirOwn(t *testing.T) {
 	var intakes []api.IntakeLine
 	get("/api/intakes", &intakes)
 	if d.All != 1 || d.Intakes != 1 || page.All != 1 || len(page.Entries) != 1 || page.Entries[0].Person != "Own Sender" || len(found.Entries) != 1 ||
-		len(intakes) != 1 || intakes[0].Submissions != 1 {
+		len(intakes) != 1 ||
+		intakes[0].Submissions != 1 {
 		t.Errorf("%+v\n%+v\n%+v\n%+v", d, page, found, intakes)
 	}
 }

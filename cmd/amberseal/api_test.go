@@ -364,8 +364,14 @@ func TestBodiesThatMeanNothing(t *testing.T) {
 	h.signIn()
 	h.openIntake("Guest book", "Your name\nYour email\n")
 	deep := strings.Repeat(`{"design":`, 2000) + "1" + strings.Repeat("}", 2000)
-	nested := `{"design": {"amberseal": 1, "slug": "x", "name": "x", "form": {"fields": [` + strings.Repeat(`{"key": "a", "kind": "rows", "label": "A", "fields": [`, 500) +
-		strings.Repeat(`]}`, 500) + `]}, "documents": [], "notices": [], "filings": []}, "key": "a", "answers": "made-up", "from": "a", "to": "b", "name": "a", "mends": []}`
+	nested := `{"design": {"amberseal": 1, "slug": "x", "name": "x", "form": {"fields": [` + strings.Repeat(
+		`{"key": "a", "kind": "rows", "label": "A", "fields": [`,
+		500,
+	) +
+		strings.Repeat(
+			`]}`,
+			500,
+		) + `]}, "documents": [], "notices": [], "filings": []}, "key": "a", "answers": "made-up", "from": "a", "to": "b", "name": "a", "mends": []}`
 	bodies := []string{
 		"", "null", "[]", "{}", "1", `"x"`, "{", "\x00\xFF", `{"design": null}`, `{"design": {}, "key": "x", "answers": "made-up", "name": "a", "from": "a", "to": "b", "mends": []}`,
 		`{"design": {"amberseal": 1, "form": {"fields": [{"kind": "nothing"}]}, "documents": [{"blocks": [{}]}], "notices": [{}], "filings": [{}]}, "key": "", "answers": "longest", "name": "", "from": "", "to": "", "mends": [{}]}`,
@@ -376,14 +382,17 @@ func TestBodiesThatMeanNothing(t *testing.T) {
 		if op.method == "GET" || op.method == "DELETE" {
 			continue
 		}
-		path := strings.NewReplacer("{id}", "1", "{step}", "1", "{version}", "1", "{invitation}", "1", "{slug}", "guest-book", "{field}", "your_name").Replace(op.path)
+		path := strings.NewReplacer("{id}", "1", "{step}", "1", "{version}", "1", "{invitation}", "1", "{slug}", "guest-book", "{field}", "your_name").
+			Replace(op.path)
 		if name == "uploadFile" {
 			path += "?name=x"
 		}
 		for _, body := range bodies {
 			status, answer := h.try(op.method, path, []byte(body))
 			var p problem
-			if status == 0 || status >= 500 || status >= 400 && (json.Unmarshal(answer, &p) != nil || p.Message == "" || p.Status != status || !strings.HasPrefix(p.Type, "tag:amberseal.example,2026:problem/")) {
+			if status == 0 || status >= 500 ||
+				status >= 400 &&
+					(json.Unmarshal(answer, &p) != nil || p.Message == "" || p.Status != status || !strings.HasPrefix(p.Type, "tag:amberseal.example,2026:problem/")) {
 				t.Errorf("%s with %.60q gives %d %.200s", name, body, status, answer)
 			}
 		}

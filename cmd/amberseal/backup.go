@@ -62,7 +62,10 @@ func readBackup(ctx context.Context, args []string, stdout, stderr io.Writer) er
 	if err := lostAfter(ctx, *data, stdout); err != nil {
 		return err
 	}
-	fmt.Fprintln(stdout, "What was still to be sent when the backup was made is sent once more when it is started, under the same Message-IDs.")
+	fmt.Fprintln(
+		stdout,
+		"What was still to be sent when the backup was made is sent once more when it is started, under the same Message-IDs.",
+	)
 	return nil
 }
 

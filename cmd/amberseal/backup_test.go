@@ -46,7 +46,8 @@ func TestBackupOfARunningHouse(t *testing.T) {
 	if status := h.call("POST", "/api/public/intakes/practice-room/submissions", string(bookingBody("link@one.example")), &r); status != 201 {
 		t.Fatal(status)
 	}
-	if out, err := exec.Command(binary, "backup", "--data", h.data, "--to", file).CombinedOutput(); err == nil || !strings.Contains(string(out), "is there already") {
+	if out, err := exec.Command(binary, "backup", "--data", h.data, "--to", file).CombinedOutput(); err == nil ||
+		!strings.Contains(string(out), "is there already") {
 		t.Errorf("a backup was written over: %s", out)
 	}
 	late := filepath.Join(t.TempDir(), "late.tar")
@@ -75,7 +76,8 @@ func TestBackupOfARunningHouse(t *testing.T) {
 			t.Errorf("of %s something was left", what)
 		}
 	}
-	if out, err := exec.Command(binary, "restore", "--from", file, "--data", h.data).CombinedOutput(); err == nil || !strings.Contains(string(out), "is not empty") {
+	if out, err := exec.Command(binary, "restore", "--from", file, "--data", h.data).CombinedOutput(); err == nil ||
+		!strings.Contains(string(out), "is not empty") {
 		t.Errorf("a house was written over: %s", out)
 	}
 

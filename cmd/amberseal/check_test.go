@@ -50,7 +50,11 @@ func TestADocumentIsProvenGenuine(t *testing.T) {
 	pdf := send(`{"answers": {"what": "A violin"}}`)
 	code := h.codeOf(t, pdf)
 	var g genuine
-	if status := h.call("GET", "/api/public/checks/"+strings.ToLower(strings.ReplaceAll(code, "-", "")), nil, &g); status != 200 || g.Code != code || g.Name != "Slip" || g.Size != len(pdf) || g.Pages != 1 {
+	if status := h.call("GET", "/api/public/checks/"+strings.ToLower(strings.ReplaceAll(code, "-", "")), nil, &g); status != 200 ||
+		g.Code != code ||
+		g.Name != "Slip" ||
+		g.Size != len(pdf) ||
+		g.Pages != 1 {
 		t.Errorf("by its code the document is %d %+v", status, g)
 	}
 	byFile := func(data []byte) (int, genuine) {

@@ -49,7 +49,8 @@ func TestTheChildAddsPages(t *testing.T) {
 		if err := os.WriteFile(bad, []byte(content), 0o600); err != nil {
 			t.Fatal(err)
 		}
-		if out, said := join(document, copy, bad); len(out) > 0 || !strings.HasPrefix(said, "amberseal: PDF 2: ") || strings.Count(said, "\n") != 1 {
+		if out, said := join(document, copy, bad); len(out) > 0 || !strings.HasPrefix(said, "amberseal: PDF 2: ") ||
+			strings.Count(said, "\n") != 1 {
 			t.Errorf("%s: %d bytes, says %q", name, len(out), said)
 		}
 	}
@@ -88,19 +89,40 @@ func TestTwistedPDFs(t *testing.T) {
 	}
 	deepArray := strings.Repeat("[", 100_000) + strings.Repeat("]", 100_000)
 	cases := map[string][]byte{
-		"one page":                       pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", page),
-		"pages in a circle":              pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [2 0 R] /Count 1 /Parent 2 0 R>>"),
-		"a lie about the count":          pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 2000000000>>", page),
-		"a negative count":               pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count -5>>", page),
-		"contents in a circle":           pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", "<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Contents 4 0 R>>", "[4 0 R 4 0 R]"),
-		"resources in a circle":          pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", "<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Resources 4 0 R>>", "<</XObject <</A 5 0 R>>>>", stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9] /Resources 4 0 R", "/A Do")),
-		"no catalog":                     pdfOf("", "<<>>", page),
-		"a catalog of numbers":           pdfOf("", "[1 2 3]", page),
-		"nested a hundred thousand deep": pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", "<</Type /Page /Parent 2 0 R /MediaBox "+deepArray+">>"),
-		"a bomb":                         pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", "<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Contents 4 0 R>>", stream("/Filter [/FlateDecode /FlateDecode]", bomb(t))),
-		"locked":                         pdfOf("/Encrypt <</Filter /Standard /V 5 /R 6 /O () /U () /OE () /UE () /P -1 /Perms ()>> /ID [<00> <00>]", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", page),
-		"its own ancestor":               append(pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", page), "\nxref\n0 0\ntrailer\n<</Prev 9>>\nstartxref\n9\n%%EOF\n"...),
-		"fields in a circle":             pdfOf("", "<</Type /Catalog /Pages 2 0 R /AcroForm <</Fields [4 0 R]>>>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", page, "<</T (a) /Kids [4 0 R 4 0 R]>>"),
+		"one page":              pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", page),
+		"pages in a circle":     pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [2 0 R] /Count 1 /Parent 2 0 R>>"),
+		"a lie about the count": pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 2000000000>>", page),
+		"a negative count":      pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count -5>>", page),
+		"contents in a circle": pdfOf(
+			"", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>",
+			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Contents 4 0 R>>", "[4 0 R 4 0 R]",
+		),
+		"resources in a circle": pdfOf(
+			"", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>",
+			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Resources 4 0 R>>", "<</XObject <</A 5 0 R>>>>",
+			stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9] /Resources 4 0 R", "/A Do"),
+		),
+		"no catalog":           pdfOf("", "<<>>", page),
+		"a catalog of numbers": pdfOf("", "[1 2 3]", page),
+		"nested a hundred thousand deep": pdfOf(
+			"", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>",
+			"<</Type /Page /Parent 2 0 R /MediaBox "+deepArray+">>",
+		),
+		"a bomb": pdfOf(
+			"", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>",
+			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Contents 4 0 R>>", stream("/Filter [/FlateDecode /FlateDecode]", bomb(t)),
+		),
+		"locked": pdfOf(
+			"/Encrypt <</Filter /Standard /V 5 /R 6 /O () /U () /OE () /UE () /P -1 /Perms ()>> /ID [<00> <00>]",
+			"<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", page,
+		),
+		"its own ancestor": append(
+			pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", page),
+			"\nxref\n0 0\ntrailer\n<</Prev 9>>\nstartxref\n9\n%%EOF\n"...),
+		"fields in a circle": pdfOf(
+			"", "<</Type /Catalog /Pages 2 0 R /AcroForm <</Fields [4 0 R]>>>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>", page,
+			"<</T (a) /Kids [4 0 R 4 0 R]>>",
+		),
 	}
 	chance := rand.New(rand.NewPCG(1, 2))
 	for n := range 16 {
@@ -137,7 +159,9 @@ func TestTwistedPDFs(t *testing.T) {
 				continue
 			}
 			words, _, _ := strings.Cut(said.String(), "\n")
-			if len(out) > 0 || !strings.HasPrefix(words, "amberseal: ") && !strings.HasPrefix(words, "runtime: ") && !strings.HasPrefix(words, "runtime/cgo: ") && !strings.HasPrefix(words, "fatal error: ") {
+			if len(out) > 0 ||
+				!strings.HasPrefix(words, "amberseal: ") && !strings.HasPrefix(words, "runtime: ") && !strings.HasPrefix(words, "runtime/cgo: ") &&
+					!strings.HasPrefix(words, "fatal error: ") {
 				t.Errorf("%s, %s: %v, %d bytes, says %.200s", name, command[0], err, len(out), said.String())
 			}
 		}

@@ -49,7 +49,15 @@ func compose(args []string, stderr io.Writer) error {
 	if err := checked.Findings.Err(); err != nil {
 		return fmt.Errorf("%s:\n%w", *answersFile, err)
 	}
-	facts := phrase.Facts{House: a.house, Intake: a.design.Name, Form: a.design.Form, Answers: checked.Answers, Received: a.at, Made: a.at, Number: *number}
+	facts := phrase.Facts{
+		House:    a.house,
+		Intake:   a.design.Name,
+		Form:     a.design.Form,
+		Answers:  checked.Answers,
+		Received: a.at,
+		Made:     a.at,
+		Number:   *number,
+	}
 	if facts.Trial = *trial; *trial {
 		facts.Check = produce.CheckAddress(a.house, seal.Trial)
 	}

@@ -191,7 +191,10 @@ func readCopy(ctx context.Context, d intake.Design, h house.House, data []byte) 
 			return nil, err
 		}
 	}
-	out, said, err := child(ctx, "read", "--unchecked", "--intake", filepath.Join(dir, "intake.json"), "--house", filepath.Join(dir, "house.json"), filepath.Join(dir, "copy.pdf"))
+	out, said, err := child(
+		ctx, "read", "--unchecked", "--intake", filepath.Join(dir, "intake.json"), "--house", filepath.Join(dir, "house.json"),
+		filepath.Join(dir, "copy.pdf"),
+	)
 	if err != nil {
 		if _, after, ok := strings.Cut(said, "copy.pdf: "); ok {
 			return nil, receive.UnreadableCopy{Reason: after}

@@ -116,7 +116,8 @@ func TestWrongAnswersInEveryKind(t *testing.T) {
 			if status != 422 && status != 400 || p.Message == "" {
 				t.Errorf("%s answered with %.40s everywhere: %d %+v", slug, wrong, status, p)
 			}
-			if status := h.call("POST", "/api/public/intakes/"+slug+"/check", `{"answers":{`+strings.Join(members, ",")+`}}`, nil); status != 200 && status != 400 {
+			if status := h.call("POST", "/api/public/intakes/"+slug+"/check", `{"answers":{`+strings.Join(members, ",")+`}}`, nil); status != 200 &&
+				status != 400 {
 				t.Errorf("check of %s answered with %.40s everywhere: %d", slug, wrong, status)
 			}
 		}
@@ -185,14 +186,17 @@ func TestFormCommands(t *testing.T) {
 	if err := json.Unmarshal([]byte(text), &got); err != nil {
 		t.Fatal(err)
 	}
-	if got.Calculated["total"] != "237.60" || got.Calculated["lines/1/amount"] != "72.00" || len(got.Findings) > 0 || !slices.Contains(got.Required, "lines/0/hours") {
+	if got.Calculated["total"] != "237.60" || got.Calculated["lines/1/amount"] != "72.00" || len(got.Findings) > 0 ||
+		!slices.Contains(got.Required, "lines/0/hours") {
 		t.Errorf("check says %s", text)
 	}
 	wrong := filepath.Join(t.TempDir(), "wrong.json")
 	if err := os.WriteFile(wrong, []byte(`{"name":"A","lines":[{"work":"polish","hours":"0.3","rate":"48"}],"shoe":1}`), 0o600); err != nil {
 		t.Fatal(err)
 	}
-	if text, err = run("check", "--intake", in, "--answers", wrong); err != nil || !strings.Contains(text, `"path": "lines/0/hours"`) || !strings.Contains(text, `"path": "shoe"`) || !strings.Contains(text, `"path": "agree"`) {
+	if text, err = run("check", "--intake", in, "--answers", wrong); err != nil || !strings.Contains(text, `"path": "lines/0/hours"`) ||
+		!strings.Contains(text, `"path": "shoe"`) ||
+		!strings.Contains(text, `"path": "agree"`) {
 		t.Errorf("check of wrong answers: %v %s", err, text)
 	}
 	out := filepath.Join(t.TempDir(), "blank.pdf")
@@ -204,7 +208,8 @@ func TestFormCommands(t *testing.T) {
 			t.Errorf("qpdf: %s", said)
 		}
 		info, err := exec.Command("pdfinfo", out).Output()
-		if err != nil || strings.Contains(string(info), "AcroForm") != (fillable != nil) || !strings.Contains(string(info), "Tagged:          yes") {
+		if err != nil || strings.Contains(string(info), "AcroForm") != (fillable != nil) ||
+			!strings.Contains(string(info), "Tagged:          yes") {
 			t.Errorf("%v %s", err, info)
 		}
 	}
@@ -222,7 +227,8 @@ func TestFormCommands(t *testing.T) {
 			Page  int
 			W, H  float64
 		}
-		if err != nil || json.Unmarshal(data, &placed) != nil || len(placed) < 8 || placed[0].Block != "letterhead" || placed[0].Page != 1 || placed[0].W < 100 {
+		if err != nil || json.Unmarshal(data, &placed) != nil || len(placed) < 8 || placed[0].Block != "letterhead" || placed[0].Page != 1 ||
+			placed[0].W < 100 {
 			t.Errorf("%s: the placements are %s %v", look, data, err)
 		}
 	}

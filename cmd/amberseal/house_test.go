@@ -196,7 +196,8 @@ func TestASubmissionBecomesMailAndFile(t *testing.T) {
 		t.Fatalf("the document is %.80q", pdf)
 	}
 	soon(t, 10*time.Second, "both messages came", func() bool {
-		return len(h.mailTo("lucja@one.example")) == 1 && slices.ContainsFunc(h.mailTo("workshop@tarnhollow.example"), func(m message) bool { return strings.Contains(m.Subject, r.Number) })
+		return len(h.mailTo("lucja@one.example")) == 1 &&
+			slices.ContainsFunc(h.mailTo("workshop@tarnhollow.example"), func(m message) bool { return strings.Contains(m.Subject, r.Number) })
 	})
 	_, raw := h.try("GET", "/standin/mailbox/messages/"+h.mailTo("lucja@one.example")[0].ID, nil)
 	readBack(t, raw, "Your booking "+r.Number+": Loft, 24 December 2026", pdf)
@@ -448,7 +449,8 @@ func TestBadSubmissions(t *testing.T) {
 		if status := h.call("POST", c.path, c.body, &p); status != c.status || p.Message == "" {
 			t.Errorf("%s: %d %+v, want %d", name, status, p, c.status)
 		}
-		if c.finding != "" && !slices.ContainsFunc(p.Findings, func(f struct{ Path, Message string }) bool { return f.Path == c.finding && f.Message != "" }) {
+		if c.finding != "" &&
+			!slices.ContainsFunc(p.Findings, func(f struct{ Path, Message string }) bool { return f.Path == c.finding && f.Message != "" }) {
 			t.Errorf("%s: no finding for %s in %+v", name, c.finding, p.Findings)
 		}
 	}
@@ -459,8 +461,15 @@ func TestHostileTextStaysText(t *testing.T) {
 	b := booking("evil@one.example")
 	a := b["answers"].(map[string]any)
 	a["name"] = "Eve\r\nBcc: victim@one.example\r\n\r\n../../etc/passwd <script>alert(1)</script> 🎻 שלום"
-	b2 := map[string]any{"answers": map[string]any{"workshop": "../../../../tmp/evil\u0000/..\\x", "name": a["name"], "email": "evil@one.example", "address": map[string]any{"street": a["name"], "postcode": "../x", "city": a["name"]},
-		"lines": []any{map[string]any{"part": a["name"], "quantity": 1, "price": "1.00"}}}}
+	b2 := map[string]any{
+		"answers": map[string]any{
+			"workshop": "../../../../tmp/evil\u0000/..\\x",
+			"name":     a["name"],
+			"email":    "evil@one.example",
+			"address":  map[string]any{"street": a["name"], "postcode": "../x", "city": a["name"]},
+			"lines":    []any{map[string]any{"part": a["name"], "quantity": 1, "price": "1.00"}},
+		},
+	}
 	var r receipt
 	if status := h.call("POST", submissions, b, nil); status != 201 {
 		t.Fatal(status)
@@ -537,11 +546,14 @@ func TestOnceAndClosed(t *testing.T) {
 	h.signIn()
 	var first, second receipt
 	h.call("POST", submissions, booking("once@one.example"), &first, "Idempotency-Key", "k1")
-	if status := h.call("POST", submissions, booking("once@one.example"), &second, "Idempotency-Key", "k1"); status != 201 || first.Number != second.Number || first.Documents[0] != second.Documents[0] {
+	if status := h.call("POST", submissions, booking("once@one.example"), &second, "Idempotency-Key", "k1"); status != 201 ||
+		first.Number != second.Number ||
+		first.Documents[0] != second.Documents[0] {
 		t.Errorf("%d: %+v then %+v", status, first, second)
 	}
 	var p problem
-	if status := h.call("POST", submissions, booking("other@one.example"), &p, "Idempotency-Key", "k1"); status != 422 || len(p.Findings) == 0 {
+	if status := h.call("POST", submissions, booking("other@one.example"), &p, "Idempotency-Key", "k1"); status != 422 ||
+		len(p.Findings) == 0 {
 		t.Errorf("the same key with other answers: %d %+v", status, p)
 	}
 	var all []struct {
@@ -574,7 +586,8 @@ func TestDoors(t *testing.T) {
 		t.Fatal(err)
 	}
 	r.Body.Close()
-	if csp := r.Header.Get("Content-Security-Policy"); !strings.Contains(csp, "default-src 'self'; style-src 'self'; script-src 'self'") || strings.Contains(csp, "unsafe") {
+	if csp := r.Header.Get("Content-Security-Policy"); !strings.Contains(csp, "default-src 'self'; style-src 'self'; script-src 'self'") ||
+		strings.Contains(csp, "unsafe") {
 		t.Errorf("the content policy is %q", csp)
 	}
 	last := 0

@@ -102,7 +102,10 @@ func lanesIntake(b *testing.B, p *program, name string) string {
 }
 
 func guest(n int) receive.Sending {
-	return receive.Sending{Own: true, Answers: form.Raw{"name": fmt.Appendf(nil, `"Guest %d"`, n), "mail": fmt.Appendf(nil, `"guest%d@many.example"`, n)}}
+	return receive.Sending{
+		Own:     true,
+		Answers: form.Raw{"name": fmt.Appendf(nil, `"Guest %d"`, n), "mail": fmt.Appendf(nil, `"guest%d@many.example"`, n)},
+	}
 }
 
 // fresh takes in ten submissions a second for a time and gives the middle and the 95th percentile of when their last letter went out.

@@ -70,8 +70,10 @@ func openSafe(data string, db *sqlite.DB) (*safe.Safe, error) {
 func sayLost(ctx context.Context, s *safe.Safe, w io.Writer) error {
 	lost, err := s.Lost(ctx)
 	if err == nil && len(lost) > 0 {
-		fmt.Fprintf(w, "These secrets cannot be opened with the key at hand: %s. Bring their key, or enter each again with amberseal secret --set NAME.\n",
-			strings.Join(lost, ", "))
+		fmt.Fprintf(
+			w, "These secrets cannot be opened with the key at hand: %s. Bring their key, or enter each again with amberseal secret --set NAME.\n",
+			strings.Join(lost, ", "),
+		)
 	}
 	return err
 }

@@ -30,12 +30,16 @@ func TestSecretsAfterARestore(t *testing.T) {
 		t.Errorf("a second key: %s", said)
 	}
 	command("a password of the mail account\n", true, "secret", "--data", data, "--set", "mail")
-	if said := command("", true, "secret", "--data", data); !strings.Contains(said, "mail, of ") || strings.Contains(said, "cannot be opened") {
+	if said := command("", true, "secret", "--data", data); !strings.Contains(said, "mail, of ") ||
+		strings.Contains(said, "cannot be opened") {
 		t.Errorf("listed: %s", said)
 	}
 	command("", true, "backup", "--data", data, "--to", file)
 	other := filepath.Join(dir, "other")
-	if said := command("", true, "restore", "--from", file, "--data", other); !strings.Contains(said, "cannot be opened with the key at hand: mail") {
+	if said := command("", true, "restore", "--from", file, "--data", other); !strings.Contains(
+		said,
+		"cannot be opened with the key at hand: mail",
+	) {
 		t.Errorf("restored without the key: %s", said)
 	}
 	t.Setenv("TEST_KEY", data+".key")

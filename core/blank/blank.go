@@ -39,7 +39,10 @@ type sheet struct {
 func Form(name string, f form.Form, h house.House, pictures paper.Pictures) *typeset.Document {
 	head := paper.Document{
 		Key: "blank", Name: name, Title: phrase.Phrase{{Text: name}},
-		Blocks: []paper.Block{{ID: "letterhead", Kind: paper.Letterhead}, {ID: "heading", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Phrase{{Text: name}}}}},
+		Blocks: []paper.Block{
+			{ID: "letterhead", Kind: paper.Letterhead},
+			{ID: "heading", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Phrase{{Text: name}}}},
+		},
 		Footer: phrase.Parse("{{@house}} · {{@intake}} · {{@page}} / {{@pages}}"),
 	}
 	doc, _, _ := paper.Bind(head, phrase.Facts{House: h, Intake: name, Form: f}, pictures) // two blocks are never too much
@@ -162,7 +165,9 @@ func (s *sheet) answer(x form.Field, name string) {
 			p := s.words(s.locale.Part(part), 9, softInk, false)
 			p.KeepNext = true
 			s.add(&p)
-			s.add(&typeset.Entry{Block: x.Key, Name: name + "." + part, Label: x.Label + ", " + s.locale.Part(part), Height: 19, Line: edge, After: 4})
+			s.add(
+				&typeset.Entry{Block: x.Key, Name: name + "." + part, Label: x.Label + ", " + s.locale.Part(part), Height: 19, Line: edge, After: 4},
+			)
 		}
 	default:
 		s.add(s.box(x, name))
@@ -262,7 +267,10 @@ func (s *sheet) rows(x form.Field) {
 	t := &typeset.Table{Block: x.Key, Gap: 6, Pad: 2, After: 9}
 	header := typeset.Row{}
 	for _, c := range columns {
-		t.Columns = append(t.Columns, map[bool]float64{true: 1, false: 2}[c.Kind.Numeric() || c.Kind.Shape() == form.Day || c.Kind.Shape() == form.Hour])
+		t.Columns = append(
+			t.Columns,
+			map[bool]float64{true: 1, false: 2}[c.Kind.Numeric() || c.Kind.Shape() == form.Day || c.Kind.Shape() == form.Hour],
+		)
 		header.Cells = append(header.Cells, s.cell(c.Label, 9, softInk))
 	}
 	t.Header = &header

@@ -14,7 +14,9 @@ import (
 func nothing(string) ([]byte, error) { return nil, errors.New("there is none") }
 
 func ExampleForm() {
-	doc := blank.Form("Booking", form.Form{Fields: []form.Field{{Key: "name", Kind: form.ShortText, Label: "Your name"}}}, house.New(), nothing)
+	doc := blank.Form(
+		"Booking", form.Form{Fields: []form.Field{{Key: "name", Kind: form.ShortText, Label: "Your name"}}}, house.New(), nothing,
+	)
 	for _, n := range doc.Body {
 		if e, ok := n.(*typeset.Entry); ok {
 			fmt.Println(e.Name, e.Label)
@@ -27,10 +29,23 @@ func ExampleForm() {
 // what is hidden has none.
 func TestEveryQuestionHasItsRoom(t *testing.T) {
 	fields := []form.Field{
-		{Key: "a", Kind: form.LongText, Label: "A"}, {Key: "b", Kind: form.OneOf, Label: "B", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}, {Value: "y", Label: "Y"}}}}, {Key: "c", Kind: form.SeveralOf, Label: "C", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}}}},
-		{Key: "d", Kind: form.YesNo, Label: "D"}, {Key: "e", Kind: form.Name, Label: "E"}, {Key: "f", Kind: form.Signature, Label: "F"}, {Key: "g", Kind: form.Rating, Label: "G"},
+		{
+			Key:   "a",
+			Kind:  form.LongText,
+			Label: "A",
+		}, {Key: "b", Kind: form.OneOf, Label: "B", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}, {Value: "y", Label: "Y"}}}}, {Key: "c", Kind: form.SeveralOf, Label: "C", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}}}},
+		{
+			Key:   "d",
+			Kind:  form.YesNo,
+			Label: "D",
+		}, {Key: "e", Kind: form.Name, Label: "E"}, {Key: "f", Kind: form.Signature, Label: "F"}, {Key: "g", Kind: form.Rating, Label: "G"},
 		{Key: "h", Kind: form.Hidden, Label: "H"}, {Key: "i", Kind: form.Money, Label: "I", Formula: "1"},
-		{Key: "r", Kind: form.Rows, Label: "R", Settings: form.Settings{Most: 2, Fields: []form.Field{{Key: "k", Kind: form.ShortText, Label: "K"}}}},
+		{
+			Key:      "r",
+			Kind:     form.Rows,
+			Label:    "R",
+			Settings: form.Settings{Most: 2, Fields: []form.Field{{Key: "k", Kind: form.ShortText, Label: "K"}}},
+		},
 	}
 	entries := map[string]int{}
 	var walk func(nodes []typeset.Node)

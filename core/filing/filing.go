@@ -120,7 +120,32 @@ func (x Filing) For(facts phrase.Facts) string {
 }
 
 // reserved names of DOS devices, which some systems refuse whatever their ending. Raised figures count as figures there.
-var reserved = []string{"CONIN$", "CONOUT$", "CON", "PRN", "AUX", "NUL", "COM1", "COM2", "COM3", "COM4", "COM5", "COM6", "COM7", "COM8", "COM9", "LPT1", "LPT2", "LPT3", "LPT4", "LPT5", "LPT6", "LPT7", "LPT8", "LPT9"}
+var reserved = []string{
+	"CONIN$",
+	"CONOUT$",
+	"CON",
+	"PRN",
+	"AUX",
+	"NUL",
+	"COM1",
+	"COM2",
+	"COM3",
+	"COM4",
+	"COM5",
+	"COM6",
+	"COM7",
+	"COM8",
+	"COM9",
+	"LPT1",
+	"LPT2",
+	"LPT3",
+	"LPT4",
+	"LPT5",
+	"LPT6",
+	"LPT7",
+	"LPT8",
+	"LPT9",
+}
 
 // Safe makes one file or folder name of any text.
 func Safe(s string) string {

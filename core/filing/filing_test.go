@@ -22,7 +22,14 @@ func path(t testing.TB, pattern, answer string) string {
 	if err != nil {
 		t.Fatal(err)
 	}
-	f := phrase.Facts{House: house.New(), Intake: "Repair / hire", Form: asked, Answers: form.Load(asked, form.Raw{"name": raw}), Number: "R-1", Received: time.Unix(1e9, 0)}
+	f := phrase.Facts{
+		House:    house.New(),
+		Intake:   "Repair / hire",
+		Form:     asked,
+		Answers:  form.Load(asked, form.Raw{"name": raw}),
+		Number:   "R-1",
+		Received: time.Unix(1e9, 0),
+	}
 	return filing.Filing{Path: phrase.Parse(pattern)}.For(f)
 }
 

@@ -24,7 +24,9 @@ const (
 )
 
 // objectNumbers finds declared sizes before the reader makes room for them.
-var objectNumbers = regexp.MustCompile(`/Size\s+(\d+)|(?:^|[\r\n])(\d{1,12})\s+\d{1,5}\s+obj|(?:^|[\r\n])(\d{1,12})\s+(\d{1,12})[\r\n ]+\d{10} \d{5} [nf]|/Index\s*\[\s*(\d+)`)
+var objectNumbers = regexp.MustCompile(
+	`/Size\s+(\d+)|(?:^|[\r\n])(\d{1,12})\s+\d{1,5}\s+obj|(?:^|[\r\n])(\d{1,12})\s+(\d{1,12})[\r\n ]+\d{10} \d{5} [nf]|/Index\s*\[\s*(\d+)`,
+)
 
 // widths finds the columns of a cross-reference stream (ISO 32000-1, 7.5.8.2): numbers of more than eight bytes are there only to
 // make it unpack into gigabytes.

@@ -32,8 +32,18 @@ func leaves(place string, value any, set func(any), visit func(place string, val
 func TestEveryChangeIsTold(t *testing.T) {
 	for _, slug := range []string{"hire-agreement", "gift", "repair-drop-off"} {
 		d := demo(t, slug)
-		d.Opening = intake.Opening{From: "2026-12-01T09:00", Until: "2026-12-24T18:00", Limit: 40, OnePer: "email", Sites: []string{"https://www.place.example"},
-			Onward: "https://www.place.example/thanks", Shown: d.Documents[0].Key, Correct: true, Invited: true, Guard: "strict"}
+		d.Opening = intake.Opening{
+			From:    "2026-12-01T09:00",
+			Until:   "2026-12-24T18:00",
+			Limit:   40,
+			OnePer:  "email",
+			Sites:   []string{"https://www.place.example"},
+			Onward:  "https://www.place.example/thanks",
+			Shown:   d.Documents[0].Key,
+			Correct: true,
+			Invited: true,
+			Guard:   "strict",
+		}
 		words := phrase.Body{{Spans: phrase.Phrase{{Text: "Thank you."}}}}
 		d.Opening.Thanks, d.Opening.Paused = words, words
 		d.Form.Intro, d.Form.Translations = "Welcome.", map[string]form.Texts{"de": {"intro": "Willkommen."}}
@@ -134,7 +144,11 @@ func TestNoChangeHidesAnother(t *testing.T) {
 
 // A design of which lists are missing is written with empty ones, as its format says.
 func TestMissingListsAreWritten(t *testing.T) {
-	d, err := intake.Read([]byte(`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"table"}]}],"notices":[{"key":"n","name":"N"}]}`))
+	d, err := intake.Read(
+		[]byte(
+			`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"table"}]}],"notices":[{"key":"n","name":"N"}]}`,
+		),
+	)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -97,7 +97,8 @@ func (d Design) ForRespondent(key string) bool {
 
 // handsOver reports whether the design gives a document to the respondent.
 func (d Design) handsOver(key string) bool {
-	return d.Opening.Shown == key || slices.ContainsFunc(d.Notices, func(n notice.Notice) bool { return n.ToRespondent(d.Form) && slices.Contains(n.Documents(), key) })
+	return d.Opening.Shown == key ||
+		slices.ContainsFunc(d.Notices, func(n notice.Notice) bool { return n.ToRespondent(d.Form) && slices.Contains(n.Documents(), key) })
 }
 
 // audiences finds documents that are handed to somebody they are not for.
@@ -109,11 +110,17 @@ func (d Design) audiences() finding.List {
 		}
 		for _, n := range d.Notices {
 			if n.ToRespondent(d.Form) && slices.Contains(n.Documents(), x.Key) {
-				l.Fault("notices/"+n.Key+"/attach", "It sends “"+x.Name+"” to the respondent, which is for staff alone.", "Attach another document, or say that it is for the respondent too.")
+				l.Fault(
+					"notices/"+n.Key+"/attach", "It sends “"+x.Name+"” to the respondent, which is for staff alone.",
+					"Attach another document, or say that it is for the respondent too.",
+				)
 			}
 		}
 		if d.Opening.Shown == x.Key {
-			l.Fault("opening/shown", "Respondents see “"+x.Name+"” before they send, which is for staff alone.", "Show another document, or say that it is for the respondent too.")
+			l.Fault(
+				"opening/shown", "Respondents see “"+x.Name+"” before they send, which is for staff alone.",
+				"Show another document, or say that it is for the respondent too.",
+			)
 		}
 	}
 	return l
@@ -157,7 +164,10 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 	l = append(l, d.unprinted()...)
 	for _, key := range documents {
 		if !d.uses(key) {
-			l.Notice("documents/"+key, "Nobody gets this document: no notice attaches it and nothing files it.", "Attach it to a notice, file it, or leave it for downloads.")
+			l.Notice(
+				"documents/"+key, "Nobody gets this document: no notice attaches it and nothing files it.",
+				"Attach it to a notice, file it, or leave it for downloads.",
+			)
 		}
 	}
 	l.Sort()

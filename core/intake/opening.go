@@ -32,7 +32,12 @@ const clockLayout = "2006-01-02T15:04"
 
 // IsZero leaves an opening without settings out of the file.
 func (o Opening) IsZero() bool {
-	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && len(o.Paused) == 0 && o.Onward == "" && o.Shown == "" && o.Guard == "" && !o.Invited && !o.Correct
+	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && len(o.Paused) == 0 &&
+		o.Onward == "" &&
+		o.Shown == "" &&
+		o.Guard == "" &&
+		!o.Invited &&
+		!o.Correct
 }
 
 // At says whether an open intake takes answers at a time of the house's clock: nothing, "early" or "late".
@@ -79,7 +84,10 @@ func (o Opening) check(d Design) finding.List {
 		l.Fault("opening/guard", "There is no guard called “"+o.Guard+"”.", "Leave it out, or write strict.")
 	}
 	if o.Correct && !d.mailsCorrectLink() {
-		l.Notice("opening/correct", "No message to the respondent carries the link to correct it, so that it is lost with the page after sending.", "Put the placeholder “link to correct it” into one.")
+		l.Notice(
+			"opening/correct", "No message to the respondent carries the link to correct it, so that it is lost with the page after sending.",
+			"Put the placeholder “link to correct it” into one.",
+		)
 	}
 	l = append(l, o.Paused.Check("opening/paused", phrase.Scope{})...)
 	return append(l, o.Thanks.Check("opening/thanks", phrase.Scope{Form: d.Form})...)

@@ -91,7 +91,8 @@ func TestRemovingLeavesNoHole(t *testing.T) {
 			t.Errorf("%s is gone and still named in %s", w.Name, text(t, out))
 		}
 		for _, f := range out.Check(there) {
-			if strings.Contains(f.Message, "“"+w.Name+"”") || strings.Contains(f.Message, "has no field.") && !strings.Contains(f.Message, "signature") {
+			if strings.Contains(f.Message, "“"+w.Name+"”") ||
+				strings.Contains(f.Message, "has no field.") && !strings.Contains(f.Message, "signature") {
 				t.Errorf("%s is gone: %v", w.Name, f)
 			}
 		}
@@ -100,7 +101,9 @@ func TestRemovingLeavesNoHole(t *testing.T) {
 
 func TestTranslationsFollowTheirField(t *testing.T) {
 	d := demo(t, "repair-drop-off")
-	d.Form.Translations = map[string]form.Texts{"de": {"name/label": "Ihr Name", "lines.rate/label": "Satz", "lines/label": "Arbeiten", "intro": "Hallo"}}
+	d.Form.Translations = map[string]form.Texts{
+		"de": {"name/label": "Ihr Name", "lines.rate/label": "Satz", "lines/label": "Arbeiten", "intro": "Hallo"},
+	}
 	renamed, err := d.Rename("lines", "jobs")
 	if err != nil {
 		t.Fatal(err)
@@ -157,7 +160,13 @@ func TestRemovingMendsEachPlace(t *testing.T) {
 			t.Errorf("the uses of name are %v without %s", paths, want)
 		}
 	}
-	out, err := d.Remove("name", []intake.Mend{{Path: "notices/respondent/message", Do: "text", With: "friend"}, {Path: "documents/receipt/blocks/thanks", Do: "field", With: "email"}})
+	out, err := d.Remove(
+		"name",
+		[]intake.Mend{
+			{Path: "notices/respondent/message", Do: "text", With: "friend"},
+			{Path: "documents/receipt/blocks/thanks", Do: "field", With: "email"},
+		},
+	)
 	if err != nil {
 		t.Fatal(err)
 	}

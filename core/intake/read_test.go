@@ -130,7 +130,8 @@ func TestPastVersionsAreRead(t *testing.T) {
 		t.Fatal(err)
 	}
 	a, b := d.Form.Fields[0], d.Form.Fields[1]
-	if a.Default != (form.Default{From: form.FromLink, Name: "source"}) || a.Longest != 9 || a.Scale != 0 || b.Default.Value != "yes" || b.Placeholder != "" {
+	if a.Default != (form.Default{From: form.FromLink, Name: "source"}) || a.Longest != 9 || a.Scale != 0 || b.Default.Value != "yes" ||
+		b.Placeholder != "" {
 		t.Errorf("%+v\n%+v", a, b)
 	}
 }

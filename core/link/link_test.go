@@ -36,7 +36,8 @@ func TestTokensAreForOneThing(t *testing.T) {
 				if b.Proves(token, p, ref, counter) || a.Proves(token[:31]+"!", p, ref, counter) || link.Secret(nil).Proves(token, p, ref, counter) {
 					t.Errorf("%s is proven where it must not be", what)
 				}
-				if id := a.MessageID("notice", ref, "7"); strings.Contains(strings.ToLower(token), id[:12]) || strings.Contains(id, strings.ToLower(token[12:24])) {
+				if id := a.MessageID("notice", ref, "7"); strings.Contains(strings.ToLower(token), id[:12]) ||
+					strings.Contains(id, strings.ToLower(token[12:24])) {
 					t.Errorf("the Message-ID %s tells of %s", id, token)
 				}
 			}

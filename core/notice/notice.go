@@ -89,7 +89,11 @@ func Usual(f form.Form, document string) []Notice {
 			Subject: phrase.Parse("{{@intake}} {{@number}}"),
 			Message: phrase.Body{
 				{Spans: hello},
-				{Spans: phrase.Parse("thank you. We have received what you sent us on {{@received}} and gave it the number {{@number}}. Your copy is attached.")},
+				{
+					Spans: phrase.Parse(
+						"thank you. We have received what you sent us on {{@received}} and gave it the number {{@number}}. Your copy is attached.",
+					),
+				},
 				{Spans: phrase.Parse("{{@house}}")},
 			},
 			Attach: enclosure.Of(document),
@@ -145,7 +149,10 @@ func (n Notice) checkTo(place string, f form.Form) finding.List {
 		case ok && x.Kind != form.Email:
 			l.Fault(place+"/placeholder "+s.Field, "“"+x.Label+"” does not ask for an email address.", "Choose a field of the kind email.")
 		case ok && !x.Required:
-			l.Notice(place+"/placeholder "+s.Field, "“"+x.Label+"” may stay empty; then nobody gets this notice.", "Make the field required, or leave it so.")
+			l.Notice(
+				place+"/placeholder "+s.Field, "“"+x.Label+"” may stay empty; then nobody gets this notice.",
+				"Make the field required, or leave it so.",
+			)
 		}
 	}
 	return l

@@ -15,7 +15,11 @@ import (
 )
 
 var asked = form.Form{Fields: []form.Field{
-	{Key: "name", Kind: form.LongText, Label: "Name"}, {Key: "mail", Kind: form.Email, Label: "Your email", Required: true}, {Key: "other", Kind: form.Email, Label: "Guardian email"},
+	{
+		Key:   "name",
+		Kind:  form.LongText,
+		Label: "Name",
+	}, {Key: "mail", Kind: form.Email, Label: "Your email", Required: true}, {Key: "other", Kind: form.Email, Label: "Guardian email"},
 }}
 
 func facts(t *testing.T, answers string) phrase.Facts {
@@ -25,7 +29,15 @@ func facts(t *testing.T, answers string) phrase.Facts {
 	}
 	h := house.New()
 	h.Email = "desk@house.example"
-	return phrase.Facts{House: h, Intake: "Booking", Form: asked, Answers: form.Load(asked, raw), Number: "B-7", Received: time.Unix(1e9, 0), Made: time.Unix(1e9, 0)}
+	return phrase.Facts{
+		House:    h,
+		Intake:   "Booking",
+		Form:     asked,
+		Answers:  form.Load(asked, raw),
+		Number:   "B-7",
+		Received: time.Unix(1e9, 0),
+		Made:     time.Unix(1e9, 0),
+	}
 }
 
 func TestAddresses(t *testing.T) {
@@ -67,7 +79,10 @@ func TestCorrectionsSayWhatTheyReplace(t *testing.T) {
 func TestAnswersStayTextInTheMessage(t *testing.T) {
 	n := notice.Notice{Message: phrase.Body{
 		{Spans: phrase.Phrase{{Text: "Dear ", Style: phrase.Style{Bold: true}}, {Field: "name"}}},
-		{Spans: phrase.Phrase{{Text: "one"}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "two", Style: phrase.Style{Link: `https://x.example/?a="b"`}}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "three"}}, List: "number"},
+		{
+			Spans: phrase.Phrase{{Text: "one"}},
+			List:  "bullet",
+		}, {Spans: phrase.Phrase{{Text: "two", Style: phrase.Style{Link: `https://x.example/?a="b"`}}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "three"}}, List: "number"},
 	}}
 	m := n.For(facts(t, `{"name":"<b onload=x>&\nEve","mail":"a@b.example"}`))
 	for _, want := range []string{"<b>Dear </b>&lt;b onload=x&gt;&amp;<br>Eve", "<ul><li>one</li><li>", `href="https://x.example/?a=&#34;b&#34;"`, "</ul><ol><li>three</li></ol>"} {
@@ -98,7 +113,11 @@ func TestFindings(t *testing.T) {
 }
 
 func ExampleNotice_For() {
-	n := notice.Notice{To: phrase.Parse("a@b.example, c@d.example"), Subject: phrase.Parse("About {{@number}}"), Message: phrase.ParseBody("Thank you.")}
+	n := notice.Notice{
+		To:      phrase.Parse("a@b.example, c@d.example"),
+		Subject: phrase.Parse("About {{@number}}"),
+		Message: phrase.ParseBody("Thank you."),
+	}
 	m := n.For(phrase.Facts{Number: "N-7"})
 	fmt.Println(m.To, m.Subject, m.Problem == "")
 	// Output: [a@b.example c@d.example] About N-7 true
@@ -111,9 +130,19 @@ func TestLooksAndListsInTheMessage(t *testing.T) {
 		return phrase.Paragraph{Spans: phrase.Phrase{{Text: text}}, List: kind, Depth: depth}
 	}
 	m := notice.Notice{Message: phrase.Body{
-		{Spans: phrase.Phrase{{Text: "red", Style: phrase.Style{Colour: "#A3262A", Strike: true}}, {Text: " large", Style: phrase.Style{Size: 21}}, {Text: " x", Style: phrase.Style{Colour: "red;x"}}, {Text: " caps", Style: phrase.Style{SmallCaps: true}}}, Align: "center"},
+		{
+			Spans: phrase.Phrase{
+				{Text: "red", Style: phrase.Style{Colour: "#A3262A", Strike: true}},
+				{Text: " large", Style: phrase.Style{Size: 21}},
+				{Text: " x", Style: phrase.Style{Colour: "red;x"}},
+				{Text: " caps", Style: phrase.Style{SmallCaps: true}},
+			},
+			Align: "center",
+		},
 		{Spans: phrase.Phrase{{Text: "never", When: "1 > 2"}}},
-		item("one", "number", 0), item("inside", "bullet", 1), item("deeper", "number", 2), item("two", "number", 0), item("other", "bullet", 0), {Spans: phrase.Phrase{{Text: "end"}}}, item("again", "number", 0),
+		item(
+			"one", "number", 0,
+		), item("inside", "bullet", 1), item("deeper", "number", 2), item("two", "number", 0), item("other", "bullet", 0), {Spans: phrase.Phrase{{Text: "end"}}}, item("again", "number", 0),
 	}}.For(facts(t, `{}`))
 	for _, want := range []string{
 		`<p style="text-align:center"><span style="color:#A3262A"><s>red</s></span><span style="font-size:2.00em"> large</span> x<span style="font-variant:small-caps"> caps</span></p>`,

@@ -102,7 +102,11 @@ func paragraphs(b phrase.Body, facts phrase.Facts) string {
 	return out.String()
 }
 
-var alignment = map[string]string{"center": ` style="text-align:center"`, "end": ` style="text-align:end"`, "justify": ` style="text-align:justify"`}
+var alignment = map[string]string{
+	"center":  ` style="text-align:center"`,
+	"end":     ` style="text-align:end"`,
+	"justify": ` style="text-align:justify"`,
+}
 
 // lists are the open lists of a page, the outermost first.
 type lists struct {

@@ -19,7 +19,12 @@ import (
 
 func design() (intake.Design, phrase.Facts) {
 	d := intake.New("Gift", []form.Field{{Key: "email", Kind: form.Email, Label: "Email"}, {Key: "value", Kind: form.Money, Label: "Value"}})
-	f := phrase.Facts{House: house.New(), Form: d.Form, Answers: form.Load(d.Form, form.Raw{"email": []byte(`"a@b.example"`), "value": []byte(`"5"`)}), Made: time.Unix(0, 0)}
+	f := phrase.Facts{
+		House:   house.New(),
+		Form:    d.Form,
+		Answers: form.Load(d.Form, form.Raw{"email": []byte(`"a@b.example"`), "value": []byte(`"5"`)}),
+		Made:    time.Unix(0, 0),
+	}
 	return d, f
 }
 
@@ -45,9 +50,18 @@ func ExampleStart() {
 // notice whose condition does not hold is not sent.
 func TestStepsFollowTheConditions(t *testing.T) {
 	d, f := design()
-	d.Documents = append(d.Documents, paper.Document{Key: "big", Name: "Big gift", When: "value > 100", Blocks: []paper.Block{{ID: "r", Kind: paper.Rule}}})
-	d.Notices = []notice.Notice{{Key: "always", Name: "Always", To: phrase.Parse("{{email}}"), Attach: enclosure.Of("receipt", "big")}, {Key: "never", Name: "Never", When: "value < 0"}}
-	d.Filings = []filing.Filing{{Key: "small", Name: "Small", What: enclosure.Of("receipt")}, {Key: "large", Name: "Large", What: enclosure.Of("big")}}
+	d.Documents = append(
+		d.Documents,
+		paper.Document{Key: "big", Name: "Big gift", When: "value > 100", Blocks: []paper.Block{{ID: "r", Kind: paper.Rule}}},
+	)
+	d.Notices = []notice.Notice{
+		{Key: "always", Name: "Always", To: phrase.Parse("{{email}}"), Attach: enclosure.Of("receipt", "big")},
+		{Key: "never", Name: "Never", When: "value < 0"},
+	}
+	d.Filings = []filing.Filing{
+		{Key: "small", Name: "Small", What: enclosure.Of("receipt")},
+		{Key: "large", Name: "Large", What: enclosure.Of("big")},
+	}
 	if got := told(plan.Start(d, f)); got != "document receipt, notice always, filing small" {
 		t.Errorf("a small gift gives %s", got)
 	}

@@ -181,7 +181,10 @@ func (h *house) measure(slug string, pid int) error {
 	slices.Sort(took)
 	n := float64(len(took))
 	ms := func(share float64) float64 { return float64(took[int(share*n)].Microseconds()) / 1000 }
-	fmt.Printf("%d submissions by %d clients: accepted in %v, each delivered (document, two messages, filing) after %v\n", len(took), clients, accepted.Round(time.Millisecond), delivered.Round(time.Millisecond))
+	fmt.Printf(
+		"%d submissions by %d clients: accepted in %v, each delivered (document, two messages, filing) after %v\n", len(took), clients,
+		accepted.Round(time.Millisecond), delivered.Round(time.Millisecond),
+	)
 	fmt.Printf("load accepted_per_s=%.0f delivered_per_s=%.1f accept_p50_ms=%.1f accept_p99_ms=%.1f cpu_ms=%.2f rss_mb=%d\n",
 		n/accepted.Seconds(), n/delivered.Seconds(), ms(0.5), ms(0.99), (cpu(pid)-before).Seconds()*1000/n, peak(pid))
 	return nil

@@ -91,7 +91,9 @@ func measure(dir string) (map[string]float64, error) {
 	for _, m := range loaded.FindAllSubmatch(load, -1) {
 		out[string(m[1])], _ = strconv.ParseFloat(string(m[2]), 64)
 	}
-	bench, err := command(filepath.Join(dir, "app/produce"), "go", "test", "-run", "^$", "-bench", "Receipt", "-benchtime", "500x", "-count", "4").Output()
+	bench, err := command(
+		filepath.Join(dir, "app/produce"), "go", "test", "-run", "^$", "-bench", "Receipt", "-benchtime", "500x", "-count", "4",
+	).Output()
 	if err != nil {
 		return nil, fmt.Errorf("the benchmark in %s: %w", dir, err)
 	}

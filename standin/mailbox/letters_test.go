@@ -37,7 +37,8 @@ func TestLetters(t *testing.T) {
 			t.Fatalf("%d of %d letters are there: %v", len(again), len(all), err)
 		}
 		for i, k := range again {
-			if raw, err := k.raw(f); err != nil || !bytes.Equal(raw, []byte(letters[i%len(letters)])) || !k.at.Equal(at) || k.offset != all[i].offset {
+			if raw, err := k.raw(f); err != nil || !bytes.Equal(raw, []byte(letters[i%len(letters)])) || !k.at.Equal(at) ||
+				k.offset != all[i].offset {
 				t.Errorf("letter %d is %q of %v: %v", i, raw, k.at, err)
 			}
 		}

@@ -57,7 +57,10 @@ func letter(n int, to ...string) notify.Letter {
 // A letter arrives with all it has, at everybody it is for.
 func whole(t *testing.T, p Post) {
 	l := letter(1, "ann@reader.example", "bob@reader.example")
-	l.Attached = []notify.Attachment{{Name: "Łucja 1.pdf", Data: []byte("%PDF-1.7 \x00\xff\r\n.\r\n")}, {Name: "large.pdf", Data: bytes.Repeat([]byte("%PDF"), 500_000)}}
+	l.Attached = []notify.Attachment{
+		{Name: "Łucja 1.pdf", Data: []byte("%PDF-1.7 \x00\xff\r\n.\r\n")},
+		{Name: "large.pdf", Data: bytes.Repeat([]byte("%PDF"), 500_000)},
+	}
 	if err := p.Send(t.Context(), l); err != nil {
 		t.Fatal(err)
 	}
@@ -66,7 +69,8 @@ func whole(t *testing.T, p Post) {
 		t.Fatalf("%d letters arrived", len(all))
 	}
 	a := all[0]
-	if strings.Join(a.To, " ") != "ann@reader.example bob@reader.example" || a.Subject != l.Subject || !strings.Contains(a.Text, "Łucja") || !strings.HasPrefix(a.ID, l.ID) {
+	if strings.Join(a.To, " ") != "ann@reader.example bob@reader.example" || a.Subject != l.Subject || !strings.Contains(a.Text, "Łucja") ||
+		!strings.HasPrefix(a.ID, l.ID) {
 		t.Errorf("arrived has %q %q %q %q", a.ID, a.To, a.Subject, a.Text)
 	}
 	for _, x := range l.Attached {
@@ -153,7 +157,8 @@ func stopped(t *testing.T, p Post) {
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()
 	begun := time.Now()
-	if err := p.Send(ctx, letter(1, "ann@reader.example")); err == nil || errors.As(err, new(work.GiveUp)) || time.Since(begun) > 10*time.Second {
+	if err := p.Send(ctx, letter(1, "ann@reader.example")); err == nil || errors.As(err, new(work.GiveUp)) ||
+		time.Since(begun) > 10*time.Second {
 		t.Errorf("a stop after %v: %v", time.Since(begun), err)
 	}
 }

@@ -175,8 +175,11 @@ func signals(h *house) {
 
 // handingOn: what a job releases is leased in the same commit where there is room, and ready otherwise.
 func handingOn(h *house) {
-	h.plan(one, 1, plan.Step{Key: "first"}, plan.Step{Key: "second", Needs: []plan.Signal{"made"}}, plan.Step{Key: "third", Needs: []plan.Signal{"made"}},
-		plan.Step{Key: "day", Needs: []plan.Signal{"made"}, NotBefore: h.now.Add(24 * time.Hour)})
+	h.plan(
+		one, 1, plan.Step{Key: "first"}, plan.Step{Key: "second", Needs: []plan.Signal{"made"}},
+		plan.Step{Key: "third", Needs: []plan.Signal{"made"}},
+		plan.Step{Key: "day", Needs: []plan.Signal{"made"}, NotBefore: h.now.Add(24 * time.Hour)},
+	)
 	released, err := h.Finish(h.Context(), h.claim(9, "first")[0], work.Outcome{Signals: []plan.Signal{"made"}}, h.terms(1))
 	h.must(err)
 	if len(released) != 1 || released[0].Attempts != 1 || released[0].State != register.Working {
@@ -194,8 +197,11 @@ func handingOn(h *house) {
 // times: nothing is done before its time, whatever releases it or tries it again; what is past its time is void.
 func times(h *house) {
 	noon := h.now
-	h.plan(one, 1, plan.Step{Key: "late", NotBefore: noon.Add(time.Hour)}, plan.Step{Key: "short", Expires: noon.Add(time.Minute), Needs: []plan.Signal{"never"}},
-		plan.Step{Key: "offer", NotBefore: noon.Add(2 * time.Hour), Expires: noon.Add(3 * time.Hour)})
+	h.plan(
+		one, 1, plan.Step{Key: "late", NotBefore: noon.Add(time.Hour)},
+		plan.Step{Key: "short", Expires: noon.Add(time.Minute), Needs: []plan.Signal{"never"}},
+		plan.Step{Key: "offer", NotBefore: noon.Add(2 * time.Hour), Expires: noon.Add(3 * time.Hour)},
+	)
 	h.claim(9)
 	h.next(noon, noon.Add(time.Minute))
 	h.now = noon.Add(time.Minute)
@@ -264,7 +270,10 @@ func voiding(h *house) {
 
 // outcomes: a hand may plan more and void others in the commit of its end.
 func outcomes(h *house) {
-	h.plan(one, 1, plan.Step{Key: "sign"}, plan.Step{Key: "remind", NotBefore: h.now.Add(time.Hour)}, plan.Step{Key: "other", NotBefore: h.now.Add(time.Hour)})
+	h.plan(
+		one, 1, plan.Step{Key: "sign"}, plan.Step{Key: "remind", NotBefore: h.now.Add(time.Hour)},
+		plan.Step{Key: "other", NotBefore: h.now.Add(time.Hour)},
+	)
 	h.finish(h.claim(1, "sign")[0], work.Outcome{
 		Void: []work.Voided{{Kind: "chore", Key: "remind", Reason: "It was signed."}},
 		Then: []plan.Step{{Kind: "chore", Key: "thanks", Name: "Name of thanks", Target: "target"}},

@@ -71,7 +71,10 @@ func (c *designCheck) key(at, name string, i int) string {
 	switch {
 	case !keyPattern.MatchString(key):
 		place = at + "/#" + strconv.Itoa(i+1)
-		c.l.Fault(place, "The key “"+key+"” cannot be used.", "A key begins with a letter a to z and has only small letters, digits and underscores, at most 63; one point may part it.")
+		c.l.Fault(
+			place, "The key “"+key+"” cannot be used.",
+			"A key begins with a letter a to z and has only small letters, digits and underscores, at most 63; one point may part it.",
+		)
 	case slices.Contains(notKeys, key):
 		c.l.Fault(place, "The key “"+key+"” is a word of formulas.", "Choose another key.")
 	case c.seen[key]:
@@ -112,7 +115,9 @@ func (c *designCheck) rowsField(x Field, place string) {
 		c.l.Fault(place, "The rows ask nothing yet.", "Add a field to them.")
 	}
 	if x.Most > MaxRows || x.Most > 0 && x.Least > x.Most || x.Least < 0 {
-		c.l.Fault(place, fmt.Sprintf("From %d to %d rows cannot be.", x.Least, x.MostRows()), fmt.Sprintf("Write a least and a most up to %d.", MaxRows))
+		c.l.Fault(
+			place, fmt.Sprintf("From %d to %d rows cannot be.", x.Least, x.MostRows()), fmt.Sprintf("Write a least and a most up to %d.", MaxRows),
+		)
 	}
 	for i, column := range x.Fields {
 		c.field(column, x.Key+"."+column.Key, x.Key, i)
@@ -178,7 +183,10 @@ func patternFault(err error) string {
 func (c *designCheck) limit(x Field, place, s, which string) Value {
 	v := Circumstances{Now: time.Unix(0, 0).UTC()}.bound(x, s, 0)
 	if s != "" && v.Empty() {
-		c.l.Fault(place, "The "+which+" value “"+s+"” is not one this field can have.", "Write it as an answer is kept, such as 10, 2026-11-24 or @today.")
+		c.l.Fault(
+			place, "The "+which+" value “"+s+"” is not one this field can have.",
+			"Write it as an answer is kept, such as 10, 2026-11-24 or @today.",
+		)
 	}
 	if strings.HasPrefix(s, "@") {
 		return Value{} // moves with the days

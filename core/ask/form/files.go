@@ -51,10 +51,14 @@ func (c Circumstances) readFile(raw json.RawMessage) (File, string) {
 
 // endings of the kinds of file that uploads can be limited to, by their media type.
 var endings = map[string][]string{
-	"application/pdf": {"pdf"}, "image/jpeg": {"jpg", "jpeg"}, "image/png": {"png"}, "image/gif": {"gif"}, "image/webp": {"webp"}, "text/plain": {"txt"}, "text/csv": {"csv"},
+	"application/pdf": {
+		"pdf",
+	}, "image/jpeg": {"jpg", "jpeg"}, "image/png": {"png"}, "image/gif": {"gif"}, "image/webp": {"webp"}, "text/plain": {"txt"}, "text/csv": {"csv"},
 	"application/vnd.openxmlformats-officedocument.wordprocessingml.document": {"docx"},
 	"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet":       {"xlsx"},
-	"application/vnd.oasis.opendocument.text":                                 {"odt"}, "application/vnd.oasis.opendocument.spreadsheet": {"ods"},
+	"application/vnd.oasis.opendocument.text": {
+		"odt",
+	}, "application/vnd.oasis.opendocument.spreadsheet": {"ods"},
 	"application/zip": {"zip"}, "audio/mpeg": {"mp3"}, "video/mp4": {"mp4"},
 }
 

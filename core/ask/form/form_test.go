@@ -57,12 +57,19 @@ func TestEqualQuestionsOfTwoSections(t *testing.T) {
 }
 
 func TestTablesBecomeForms(t *testing.T) {
-	rows := [][]string{{"a@x.example", "2026-01-02", "12,50 €", "yes", "3", "brass", "020 7946 0123", "14:30"}, {"b@x.example", "2026-01-03", "9,00 €", "no", "14", "brass", "020 7946 0124", "9:15"}, {"c@x.example", "2026-02-03", "", "no", "2", "brass", "020 7946 0125", "23:59"}}
+	rows := [][]string{
+		{"a@x.example", "2026-01-02", "12,50 €", "yes", "3", "brass", "020 7946 0123", "14:30"},
+		{"b@x.example", "2026-01-03", "9,00 €", "no", "14", "brass", "020 7946 0124", "9:15"},
+		{"c@x.example", "2026-02-03", "", "no", "2", "brass", "020 7946 0125", "23:59"},
+	}
 	var got []form.Kind
 	for _, f := range form.FromTable([]string{"Contact", "Day", "Sum", "Member", "Seats", "Family", "Line", "Hour"}, rows) {
 		got = append(got, f.Kind)
 	}
-	if want := []form.Kind{form.Email, form.Date, form.Money, form.YesNo, form.WholeNumber, form.OneOf, form.Phone, form.Time}; !slices.Equal(got, want) {
+	if want := []form.Kind{form.Email, form.Date, form.Money, form.YesNo, form.WholeNumber, form.OneOf, form.Phone, form.Time}; !slices.Equal(
+		got,
+		want,
+	) {
 		t.Errorf("got %v, want %v", got, want)
 	}
 }
@@ -116,8 +123,18 @@ var all = form.Form{Fields: []form.Field{
 	{Key: "mail", Kind: form.Email, Label: "Mail"},
 	{Key: "phone", Kind: form.Phone, Label: "Phone"},
 	{Key: "day", Kind: form.Date, Label: "Day"},
-	{Key: "one", Kind: form.OneOf, Label: "One", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}}}},
-	{Key: "some", Kind: form.SeveralOf, Label: "Some", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}, {Value: "c", Label: "C"}}}},
+	{
+		Key:      "one",
+		Kind:     form.OneOf,
+		Label:    "One",
+		Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}}},
+	},
+	{
+		Key:      "some",
+		Kind:     form.SeveralOf,
+		Label:    "Some",
+		Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}, {Value: "c", Label: "C"}}},
+	},
 	{Key: "agree", Kind: form.YesNo, Label: "Agree"},
 }}
 
@@ -204,7 +221,11 @@ func TestSamplesPassTheirOwnForm(t *testing.T) {
 func TestDesignFindings(t *testing.T) {
 	bad := form.Form{Fields: []form.Field{
 		{Key: "Bad Key", Kind: form.ShortText, Label: "x"}, {Key: "a", Kind: "riddle", Label: "x"}, {Key: "a", Kind: form.ShortText},
-		{Key: "b", Kind: form.OneOf, Label: "x"}, {Key: "c", Kind: form.OneOf, Label: "x", Settings: form.Settings{Choices: []form.Choice{{Value: "1", Label: "1"}, {Value: "1", Label: "2"}}}},
+		{
+			Key:   "b",
+			Kind:  form.OneOf,
+			Label: "x",
+		}, {Key: "c", Kind: form.OneOf, Label: "x", Settings: form.Settings{Choices: []form.Choice{{Value: "1", Label: "1"}, {Value: "1", Label: "2"}}}},
 	}}
 	if l := bad.CheckDesign(nil); l.Faults() != 6 {
 		t.Errorf("%d faults, want 6: %v", l.Faults(), l)

@@ -151,9 +151,15 @@ func (c *designCheck) formula(x Field, place, rows string) {
 	case !x.Kind.Calculable():
 		c.l.Fault(place, "This kind of field cannot be calculated.", "Choose a text, number, money, day or yes-or-no field.")
 	case !fits:
-		c.l.Fault(place+"/formula", fmt.Sprintf("The formula gives %s, which this field cannot hold.", t.Basic), "Change the formula or the field’s kind.")
+		c.l.Fault(
+			place+"/formula", fmt.Sprintf("The formula gives %s, which this field cannot hold.", t.Basic),
+			"Change the formula or the field’s kind.",
+		)
 	case t.List && want != formula.TextType && want != formula.TruthType: // true where some row is
-		c.l.Fault(place+"/formula", "The formula gives a value for each row, and the field holds one.", "Put sum(…) around it, or move the field into the rows.")
+		c.l.Fault(
+			place+"/formula", "The formula gives a value for each row, and the field holds one.",
+			"Put sum(…) around it, or move the field into the rows.",
+		)
 	}
 	if x.Kind != Money {
 		return

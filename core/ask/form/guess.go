@@ -128,7 +128,9 @@ func (l pastedLine) under(above pastedLine) bool {
 var (
 	bulletMark  = regexp.MustCompile(`^\s*[-*•‣◦▪–·]\s+`)
 	headingMark = regexp.MustCompile(`^\s*(?:#{1,4}\s+(.+?)\s*#*|={2,}\s*(.+?)\s*={2,}|\*\*(.+?):?\*\*:?|__(.+?):?__:?)$`)
-	partMark    = regexp.MustCompile(`(?i)^(?:section|part|teil|abschnitt|partie|rubrique|sección|parte|część|sekcja)\s+(?:\d+|[a-z]|[ivx]+)\s*[:.–-]\s*`)
+	partMark    = regexp.MustCompile(
+		`(?i)^(?:section|part|teil|abschnitt|partie|rubrique|sección|parte|część|sekcja)\s+(?:\d+|[a-z]|[ivx]+)\s*[:.–-]\s*`,
+	)
 )
 
 // capitals reports whether words are written in capitals only, as headings are.
@@ -207,14 +209,20 @@ func choicesOf(lines []pastedLine) []Choice {
 	return out
 }
 
-var listMark = regexp.MustCompile(`^\s*(?:[-*•‣◦▪☐□–·]\s+|\d{1,3}(?:\.\d{1,2})+[.)]?\s+|(?i:q|question|frage|pregunta|pytanie|nr\.?)?\s?\(?\d{1,3}[.):]\s*|\(?[a-z][.)]\s+|\[\s?\]\s*)`)
+var listMark = regexp.MustCompile(
+	`^\s*(?:[-*•‣◦▪☐□–·]\s+|\d{1,3}(?:\.\d{1,2})+[.)]?\s+|(?i:q|question|frage|pregunta|pytanie|nr\.?)?\s?\(?\d{1,3}[.):]\s*|\(?[a-z][.)]\s+|\[\s?\]\s*)`,
+)
 
 // What lines of paper forms say besides the question: room to write on, that it must be answered, that yes or no answers it.
 var (
 	roomMark     = regexp.MustCompile(`\s*:?\s*(?:_{2,}|\.{4,}|…{2,})[_./\-\s…€$£%]*$`)
-	requiredMark = regexp.MustCompile(`(?i)\s*[\[(](?:required|mandatory|erforderlich|pflichtfeld|pflicht|obligatoire|requis|obligatorio|requerido|wymagane|obowiązkowe|wymagany)[\])]`)
+	requiredMark = regexp.MustCompile(
+		`(?i)\s*[\[(](?:required|mandatory|erforderlich|pflichtfeld|pflicht|obligatoire|requis|obligatorio|requerido|wymagane|obowiązkowe|wymagany)[\])]`,
+	)
 	optionalMark = regexp.MustCompile(`(?i)\s*[\[(](?:optional|freiwillig|facultatif|optionnel|opcional|opcjonalne|nieobowiązkowe)[\])]`)
-	yesNoMark    = regexp.MustCompile(`(?i)\s*:?\s*[\[(]?\s*(?:yes|ja|oui|sí|si|tak|y)\s*(?:/|\||,| or | oder | ou | o | lub )\s*(?:no|nein|non|nie|n)\s*[\])]?\s*[?.]?$`)
+	yesNoMark    = regexp.MustCompile(
+		`(?i)\s*:?\s*[\[(]?\s*(?:yes|ja|oui|sí|si|tak|y)\s*(?:/|\||,| or | oder | ou | o | lub )\s*(?:no|nein|non|nie|n)\s*[\])]?\s*[?.]?$`,
+	)
 )
 
 // FromQuestion makes one field from one line, or reports that the line is empty.

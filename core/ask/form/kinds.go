@@ -44,7 +44,14 @@ func table() []nature {
 			sample: sampleWords("lucja@brzek.example",
 				"aleksandra.wolska-bartholomew.of.the.long.row@correspondence.tarnhollow.example"),
 		},
-		{kind: Phone, shape: Words, settings: with(ofTexts, "country", "about"), read: Circumstances.readPhone, sample: samplePhone, formats: ofWords},
+		{
+			kind:     Phone,
+			shape:    Words,
+			settings: with(ofTexts, "country", "about"),
+			read:     Circumstances.readPhone,
+			sample:   samplePhone,
+			formats:  ofWords,
+		},
 		{
 			kind: Address, shape: Parts, settings: []string{"parts", "country", "about"}, share: 4, formats: []string{"line", "upper", "lower"},
 			sample: sampleParts(map[string]string{
@@ -120,7 +127,14 @@ func table() []nature {
 			},
 		},
 		{kind: Hidden, shape: Words, settings: ofTexts, sample: sampleShort, calculable: true, formats: ofWords},
-		{kind: Rows, shape: Repeated, settings: []string{"fields", "least", "most"}, sample: sampleRows, check: (*designCheck).rowsField, outside: true},
+		{
+			kind:     Rows,
+			shape:    Repeated,
+			settings: []string{"fields", "least", "most"},
+			sample:   sampleRows,
+			check:    (*designCheck).rowsField,
+			outside:  true,
+		},
 		{kind: Section}, {kind: Page}, {kind: Text},
 		{kind: Picture, settings: []string{"picture"}, check: func(c *designCheck, x Field, place string) { c.picture(x.Picture, place) }},
 	}

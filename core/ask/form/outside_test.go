@@ -80,9 +80,25 @@ func TestWebAddresses(t *testing.T) {
 
 // @today as a bound of a day with its time is all of the day, and what turns the direction of letters is taken out of answers.
 func TestTodayIsTheWholeDay(t *testing.T) {
-	f := form.Form{Fields: []form.Field{{Key: "from", Kind: form.DateTime, Settings: form.Settings{Min: "@today"}}, {Key: "to", Kind: form.DateTime, Settings: form.Settings{Max: "@today"}}, {Key: "name", Kind: form.ShortText}, {Key: "n", Kind: form.Decimal}}}
+	f := form.Form{
+		Fields: []form.Field{
+			{Key: "from", Kind: form.DateTime, Settings: form.Settings{Min: "@today"}},
+			{Key: "to", Kind: form.DateTime, Settings: form.Settings{Max: "@today"}},
+			{Key: "name", Kind: form.ShortText},
+			{Key: "n", Kind: form.Decimal},
+		},
+	}
 	now := form.Circumstances{Now: time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)}
-	r := form.Check(f, form.Raw{"from": []byte(`"2026-11-24T09:59"`), "to": []byte(`"2026-11-24T23:59"`), "name": []byte(`"a\u202egpj.exe"`), "n": []byte(`"-0"`)}, now)
+	r := form.Check(
+		f,
+		form.Raw{
+			"from": []byte(`"2026-11-24T09:59"`),
+			"to":   []byte(`"2026-11-24T23:59"`),
+			"name": []byte(`"a\u202egpj.exe"`),
+			"n":    []byte(`"-0"`),
+		},
+		now,
+	)
 	if len(r.Findings) > 0 || r.Answers["name"].Text != "agpj.exe" || r.Answers["n"].Number.Negative {
 		t.Errorf("%v %v %v", r.Findings, r.Answers["name"].Text, r.Answers["n"].Number)
 	}
@@ -94,7 +110,11 @@ func TestTodayIsTheWholeDay(t *testing.T) {
 
 func TestQuestionsOfACopyDoNotShareBoxes(t *testing.T) {
 	f := form.Form{Fields: []form.Field{
-		{Key: "person", Kind: form.Name, Label: "P"}, {Key: "person.given", Kind: form.ShortText, Label: "G"}, {Key: "opt", Kind: form.SeveralOf, Label: "O", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}}}}, {Key: "opt.b", Kind: form.ShortText, Label: "B"},
+		{
+			Key:   "person",
+			Kind:  form.Name,
+			Label: "P",
+		}, {Key: "person.given", Kind: form.ShortText, Label: "G"}, {Key: "opt", Kind: form.SeveralOf, Label: "O", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}}}}, {Key: "opt.b", Kind: form.ShortText, Label: "B"},
 	}}
 	if l := f.CheckDesign(func(string) bool { return true }); l.Faults() != 1 || l[0].Place != "form/fields/person.given" {
 		t.Error(l)

@@ -194,7 +194,8 @@ func readWebAddress(c Circumstances, x Field, s string) (Value, string) {
 		s = "https://" + s
 	}
 	u, err := url.Parse(s)
-	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.User != nil || strings.ContainsAny(s, " <>\"") || strings.ContainsFunc(s, unprintable) {
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.User != nil || strings.ContainsAny(s, " <>\"") ||
+		strings.ContainsFunc(s, unprintable) {
 		return Value{}, wrong
 	}
 	if port, err := strconv.Atoi(u.Port()); u.Port() != "" && (err != nil || port < 1 || port > 65535) {
@@ -344,7 +345,8 @@ func validHost(host string) bool {
 	}
 	labels := strings.Split(strings.ToLower(wire), ".")
 	for _, label := range labels {
-		if label == "" || len(label) > 63 || strings.HasPrefix(label, "-") || strings.HasSuffix(label, "-") || strings.Trim(label, "abcdefghijklmnopqrstuvwxyz0123456789-") != "" {
+		if label == "" || len(label) > 63 || strings.HasPrefix(label, "-") || strings.HasSuffix(label, "-") ||
+			strings.Trim(label, "abcdefghijklmnopqrstuvwxyz0123456789-") != "" {
 			return false
 		}
 	}

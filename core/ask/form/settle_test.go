@@ -17,7 +17,13 @@ import (
 var hire = form.Form{
 	Constants: []form.Constant{{Key: "tax_rate", Label: "Tax rate", Value: "10%"}},
 	Fields: []form.Field{
-		{Key: "kind", Kind: form.OneOf, Label: "Kind", Required: true, Settings: form.Settings{Choices: []form.Choice{{Value: "strings", Label: "Strings"}, {Value: "brass", Label: "Brass"}}}},
+		{
+			Key:      "kind",
+			Kind:     form.OneOf,
+			Label:    "Kind",
+			Required: true,
+			Settings: form.Settings{Choices: []form.Choice{{Value: "strings", Label: "Strings"}, {Value: "brass", Label: "Brass"}}},
+		},
 		{Key: "for_strings", Kind: form.Section, Label: "Strings", When: "kind is strings"},
 		{Key: "size", Kind: form.ShortText, Label: "Size", Required: true},
 		{Key: "bow", Kind: form.YesNo, Label: "With a bow", When: `size <> "quarter"`},
@@ -189,14 +195,47 @@ func TestDesignFormulas(t *testing.T) {
 
 // kinds has one field of every kind that takes an answer, with limits.
 var kinds = form.Form{Fields: []form.Field{
-	{Key: "web", Kind: form.WebAddress, Label: "Web"}, {Key: "time", Kind: form.Time, Label: "Time", Settings: form.Settings{Min: "08:00", Max: "18:00"}},
-	{Key: "at", Kind: form.DateTime, Label: "At", Settings: form.Settings{Max: "2026-12-31T23:59"}}, {Key: "rating", Kind: form.Rating, Label: "Rating"},
+	{
+		Key:   "web",
+		Kind:  form.WebAddress,
+		Label: "Web",
+	}, {Key: "time", Kind: form.Time, Label: "Time", Settings: form.Settings{Min: "08:00", Max: "18:00"}},
+	{
+		Key:      "at",
+		Kind:     form.DateTime,
+		Label:    "At",
+		Settings: form.Settings{Max: "2026-12-31T23:59"},
+	}, {Key: "rating", Kind: form.Rating, Label: "Rating"},
 	{Key: "who", Kind: form.Name, Label: "Who", Required: true}, {Key: "home", Kind: form.Address, Label: "Home"},
-	{Key: "files", Kind: form.Upload, Label: "Files", Settings: form.Settings{Most: 2, Accept: []string{"pdf"}}}, {Key: "photo", Kind: form.Photo, Label: "Photo"},
-	{Key: "sign", Kind: form.Signature, Label: "Sign"}, {Key: "source", Kind: form.Hidden, Label: "Source"}, {Key: "ok", Kind: form.Consent, Label: "OK", Required: true},
-	{Key: "plate", Kind: form.ShortText, Label: "Plate", Settings: form.Settings{Mask: "AA-###"}}, {Key: "code", Kind: form.ShortText, Label: "Code", Message: "Two to four letters.", Settings: form.Settings{Pattern: "[a-z]{2,4}"}},
-	{Key: "steps", Kind: form.Decimal, Label: "Steps", Settings: form.Settings{Min: "0.5", Step: "0.25"}}, {Key: "yen", Kind: form.Money, Label: "Yen", Settings: form.Settings{Currency: "JPY"}},
-	{Key: "long", Kind: form.ShortText, Label: "Long", Settings: form.Settings{Shortest: 3, Longest: 5}}, {Key: "fr", Kind: form.Phone, Label: "Phone", Settings: form.Settings{Country: "FR"}},
+	{
+		Key:      "files",
+		Kind:     form.Upload,
+		Label:    "Files",
+		Settings: form.Settings{Most: 2, Accept: []string{"pdf"}},
+	}, {Key: "photo", Kind: form.Photo, Label: "Photo"},
+	{
+		Key:   "sign",
+		Kind:  form.Signature,
+		Label: "Sign",
+	}, {Key: "source", Kind: form.Hidden, Label: "Source"}, {Key: "ok", Kind: form.Consent, Label: "OK", Required: true},
+	{
+		Key:      "plate",
+		Kind:     form.ShortText,
+		Label:    "Plate",
+		Settings: form.Settings{Mask: "AA-###"},
+	}, {Key: "code", Kind: form.ShortText, Label: "Code", Message: "Two to four letters.", Settings: form.Settings{Pattern: "[a-z]{2,4}"}},
+	{
+		Key:      "steps",
+		Kind:     form.Decimal,
+		Label:    "Steps",
+		Settings: form.Settings{Min: "0.5", Step: "0.25"},
+	}, {Key: "yen", Kind: form.Money, Label: "Yen", Settings: form.Settings{Currency: "JPY"}},
+	{
+		Key:      "long",
+		Kind:     form.ShortText,
+		Label:    "Long",
+		Settings: form.Settings{Shortest: 3, Longest: 5},
+	}, {Key: "fr", Kind: form.Phone, Label: "Phone", Settings: form.Settings{Country: "FR"}},
 	{Key: "yn", Kind: form.YesNo, Label: "Yes or no"},
 }}
 
@@ -232,8 +271,12 @@ func TestEveryKindRefuses(t *testing.T) {
 }
 
 func TestEveryKindIsKept(t *testing.T) {
-	_, kept := answer(t, kinds, `{"web":"tarnhollow.example/x","time":"08:00:30","at":"2026-11-24 14:30:20","rating":"5","who":{"given":" Ada ","family":"Marsh\n"},"home":{"street":"4 Weir Lane","postcode":"TH4","city":"Tarn Hollow"},
-		"files":[{"id":"a","name":"a.pdf","type":"application/pdf","size":10}],"photo":["b"],"sign":{"strokes":[[1,2,3,4]],"width":10,"height":5},"source":"poster","ok":true,"plate":"AB-123","code":"abc","steps":"0.75","yen":"1200","long":"abcd","fr":"01 99 00 12 34","yn":false}`)
+	_, kept := answer(
+		t,
+		kinds,
+		`{"web":"tarnhollow.example/x","time":"08:00:30","at":"2026-11-24 14:30:20","rating":"5","who":{"given":" Ada ","family":"Marsh\n"},"home":{"street":"4 Weir Lane","postcode":"TH4","city":"Tarn Hollow"},
+		"files":[{"id":"a","name":"a.pdf","type":"application/pdf","size":10}],"photo":["b"],"sign":{"strokes":[[1,2,3,4]],"width":10,"height":5},"source":"poster","ok":true,"plate":"AB-123","code":"abc","steps":"0.75","yen":"1200","long":"abcd","fr":"01 99 00 12 34","yn":false}`,
+	)
 	want := `{"at":"2026-11-24T14:30","code":"abc","files":[{"id":"a","name":"a.pdf","type":"application/pdf","size":10}],"fr":"+33199001234","home":{"city":"Tarn Hollow","postcode":"TH4","street":"4 Weir Lane"},"long":"abcd","ok":true,"photo":[{"id":"b","name":"","type":"","size":0}],"plate":"AB-123","rating":"5","sign":{"strokes":[[1,2,3,4]],"width":10,"height":5},"source":"poster","steps":"0.75","time":"08:00","web":"https://tarnhollow.example/x","who":{"family":"Marsh","given":"Ada"},"yen":"1200","yn":false}`
 	if kept != want {
 		t.Errorf("got  %s\nwant %s", kept, want)
@@ -290,10 +333,22 @@ func large() (form.Form, form.Raw) {
 		raw[key] = json.RawMessage(`"12.5"`)
 	}
 	f.Fields = append(f.Fields, form.Field{Key: "lines", Kind: form.Rows, Label: "Lines", Settings: form.Settings{Fields: []form.Field{
-		{Key: "hours", Kind: form.Decimal, Label: "H"}, {Key: "rate", Kind: form.Money, Label: "R"}, {Key: "amount", Kind: form.Money, Label: "A", Formula: "round(hours * rate, 2)"},
+		{
+			Key:   "hours",
+			Kind:  form.Decimal,
+			Label: "H",
+		}, {Key: "rate", Kind: form.Money, Label: "R"}, {Key: "amount", Kind: form.Money, Label: "A", Formula: "round(hours * rate, 2)"},
 	}}})
 	for i := range 25 {
-		f.Fields = append(f.Fields, form.Field{Key: fmt.Sprintf("c%d", i), Kind: form.Decimal, Label: "C", Formula: fmt.Sprintf("if(f%d > 10, round(f%d * 1.1 + f%d, 2), sum(lines.amount))", i, i+1, i+2)})
+		f.Fields = append(
+			f.Fields,
+			form.Field{
+				Key:     fmt.Sprintf("c%d", i),
+				Kind:    form.Decimal,
+				Label:   "C",
+				Formula: fmt.Sprintf("if(f%d > 10, round(f%d * 1.1 + f%d, 2), sum(lines.amount))", i, i+1, i+2),
+			},
+		)
 	}
 	for i := range 24 {
 		f.Fields = append(f.Fields, form.Field{Key: fmt.Sprintf("t%d", i), Kind: form.ShortText, Label: "T"})

@@ -46,7 +46,10 @@ var columnKinds = []struct {
 	{Date, isDay},
 	{Time, regexp.MustCompile(`^([01]?\d|2[0-3]):[0-5]\d(:[0-5]\d)?$`).MatchString},
 	{YesNo, regexp.MustCompile(`^(?i:yes|no|true|false|y|n|ja|nein|oui|non|sí|tak|nie)$`).MatchString},
-	{Money, regexp.MustCompile(`^[-+]?(?:[€$£¥]|EUR|USD|GBP|CHF|PLN)\s?[\d.,' ]+$|^[-+]?[\d.,' ]+\s?(?:[€$£¥]|EUR|USD|GBP|CHF|PLN|zł)$`).MatchString},
+	{
+		Money,
+		regexp.MustCompile(`^[-+]?(?:[€$£¥]|EUR|USD|GBP|CHF|PLN)\s?[\d.,' ]+$|^[-+]?[\d.,' ]+\s?(?:[€$£¥]|EUR|USD|GBP|CHF|PLN|zł)$`).MatchString,
+	},
 	{WholeNumber, regexp.MustCompile(`^[-+]?(0|[1-9]\d{0,14})$`).MatchString},
 	{Decimal, regexp.MustCompile(`^[-+]?(\d{1,15}([.,]\d{1,6})?|\d{1,3}([,.'  ]\d{3})+([.,]\d{1,6})?)$`).MatchString},
 	{Phone, isPhone},

@@ -193,7 +193,11 @@ func TestColumnsByRow(t *testing.T) {
 		total := new(apd.Decimal)
 		some := false
 		for i := range rows {
-			rows[i] = map[string]formula.Value{"rate": formula.Whole(int64(r.IntN(3) * 20)), "hours": formula.Whole(int64(r.IntN(3))), "urgent": formula.Bool(r.IntN(2) == 0)}
+			rows[i] = map[string]formula.Value{
+				"rate":   formula.Whole(int64(r.IntN(3) * 20)),
+				"hours":  formula.Whole(int64(r.IntN(3))),
+				"urgent": formula.Bool(r.IntN(2) == 0),
+			}
 			if p := parts[r.IntN(len(parts))]; p != "" {
 				rows[i]["part"] = formula.Text(p)
 			}

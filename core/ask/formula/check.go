@@ -243,7 +243,8 @@ func (c *checker) equality(n *binary) Type {
 	}
 	a, b := x.Basic, y.Basic
 	empty := func(n node) bool { l, ok := n.(*literal); return ok && l.value.blank() }
-	if a != b && a != AnyType && b != AnyType && !(a == DateType && b == MomentType || a == MomentType && b == DateType) && !empty(n.x) && !empty(n.y) {
+	if a != b && a != AnyType && b != AnyType && !(a == DateType && b == MomentType || a == MomentType && b == DateType) && !empty(n.x) &&
+		!empty(n.y) {
 		c.fault(n, fmt.Sprintf("%s and %s are never equal", a, b), "")
 	}
 	if x.List && y.List && (x.Rows == "" || y.Rows == "") {

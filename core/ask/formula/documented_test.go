@@ -30,7 +30,9 @@ func day(s string) formula.Value {
 
 // documented are the answers that docs/formulas.md names.
 var documented = map[string]formula.Value{
-	"hours": num("2.5"), "rate": num("48"), "days": num("31"), "instrument": formula.Text("viola"), "extras": formula.Texts([]string{"case", "bow"}),
+	"hours": num(
+		"2.5",
+	), "rate": num("48"), "days": num("31"), "instrument": formula.Text("viola"), "extras": formula.Texts([]string{"case", "bow"}),
 	"name": formula.Text("Łucja"), "phone": {}, "from": day("2024-01-31"), "until": day("2024-03-01"),
 	"visit": formula.Moment(time.Date(2026, 11, 24, 14, 30, 0, 0, time.UTC)), "agree": formula.Bool(true), "tax_rate": num("0.10"),
 	"lines":       formula.List([]formula.Value{formula.Bool(true), formula.Bool(true), formula.Bool(true)}),
@@ -41,11 +43,18 @@ var documented = map[string]formula.Value{
 
 var documentedTypes = map[string]formula.Type{
 	"hours": {Basic: formula.NumberType}, "rate": {Basic: formula.NumberType}, "days": {Basic: formula.NumberType},
-	"instrument": {Basic: formula.TextType, Choices: []string{"violin", "viola", "cello"}}, "extras": {Basic: formula.TextType, List: true, Choices: []string{"case", "bow"}},
+	"instrument": {
+		Basic:   formula.TextType,
+		Choices: []string{"violin", "viola", "cello"},
+	}, "extras": {Basic: formula.TextType, List: true, Choices: []string{"case", "bow"}},
 	"name": {Basic: formula.TextType}, "phone": {Maybe: true}, "from": {Basic: formula.DateType}, "until": {Basic: formula.DateType},
 	"visit": {Basic: formula.MomentType}, "agree": {Basic: formula.TruthType}, "tax_rate": {Basic: formula.NumberType},
 	"lines": {Basic: formula.TruthType, List: true}, "lines.hours": {Basic: formula.NumberType, List: true, Rows: "lines"},
-	"lines.rate": {Basic: formula.NumberType, List: true, Rows: "lines"}, "lines.part": {Basic: formula.TextType, List: true, Rows: "lines", Choices: []string{"bridge", "pegs"}},
+	"lines.rate": {
+		Basic: formula.NumberType,
+		List:  true,
+		Rows:  "lines",
+	}, "lines.part": {Basic: formula.TextType, List: true, Rows: "lines", Choices: []string{"bridge", "pegs"}},
 }
 
 func scope() formula.Scope {

@@ -88,7 +88,8 @@ func writePattern(b *strings.Builder, n *syntax.Regexp) bool {
 
 // writeGroup puts brackets around what is more than one letter or set.
 func writeGroup(b *strings.Builder, n *syntax.Regexp) bool {
-	if n.Op == syntax.OpCharClass || n.Op == syntax.OpLiteral && len(n.Rune) == 1 || n.Op == syntax.OpAnyChar || n.Op == syntax.OpAnyCharNotNL {
+	if n.Op == syntax.OpCharClass || n.Op == syntax.OpLiteral && len(n.Rune) == 1 || n.Op == syntax.OpAnyChar ||
+		n.Op == syntax.OpAnyCharNotNL {
 		return writePattern(b, n)
 	}
 	b.WriteString("(?:")

@@ -19,7 +19,11 @@ import (
 )
 
 func ExampleRead() {
-	title, fields, err := schema.Read([]byte(`{"title": "Booking", "type": "object", "required": ["day"], "properties": {"day": {"type": "string", "format": "date", "title": "Which day?"}}}`))
+	title, fields, err := schema.Read(
+		[]byte(
+			`{"title": "Booking", "type": "object", "required": ["day"], "properties": {"day": {"type": "string", "format": "date", "title": "Which day?"}}}`,
+		),
+	)
 	fmt.Println(title, fields[0].Kind, fields[0].Label, fields[0].Required, err)
 	// Output: Booking date Which day? true <nil>
 }
@@ -28,9 +32,25 @@ func ExampleRead() {
 // the same kinds.
 func TestTheSchemaIsTheForm(t *testing.T) {
 	f := form.Form{Fields: []form.Field{
-		{Key: "name", Kind: form.ShortText, Label: "Name", Required: true, Settings: form.Settings{Longest: 5}}, {Key: "day", Kind: form.Date, Label: "Day"}, {Key: "many", Kind: form.WholeNumber, Label: "How many", Settings: form.Settings{Min: "1", Max: "9"}},
-		{Key: "which", Kind: form.OneOf, Label: "Which", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}}}},
-		{Key: "rows", Kind: form.Rows, Label: "Rows", Settings: form.Settings{Most: 2, Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}}}},
+		{
+			Key:      "name",
+			Kind:     form.ShortText,
+			Label:    "Name",
+			Required: true,
+			Settings: form.Settings{Longest: 5},
+		}, {Key: "day", Kind: form.Date, Label: "Day"}, {Key: "many", Kind: form.WholeNumber, Label: "How many", Settings: form.Settings{Min: "1", Max: "9"}},
+		{
+			Key:      "which",
+			Kind:     form.OneOf,
+			Label:    "Which",
+			Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}, {Value: "b", Label: "B"}}},
+		},
+		{
+			Key:      "rows",
+			Kind:     form.Rows,
+			Label:    "Rows",
+			Settings: form.Settings{Most: 2, Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}}},
+		},
 	}}
 	data, err := schema.Write("Test", f)
 	if err != nil {
@@ -106,7 +126,10 @@ func TestPatternsMeanTheSameInECMA(t *testing.T) {
 			if n < 100 {
 				text = []rune(chance(r, tree))
 			}
-			cases = append(cases, map[string]any{"i": i, "pattern": written.Properties.X.Pattern, "text": string(text), "fits": re.MatchString(string(text))})
+			cases = append(
+				cases,
+				map[string]any{"i": i, "pattern": written.Properties.X.Pattern, "text": string(text), "fits": re.MatchString(string(text))},
+			)
 		}
 	}
 	given, err := json.Marshal(cases)
@@ -166,8 +189,18 @@ func chance(r *rand.Rand, n *syntax.Regexp) string {
 // What a schema has no words for survives the way there and back.
 func TestSettingsComeBack(t *testing.T) {
 	fields := []form.Field{
-		{Key: "plate", Kind: form.ShortText, Label: "Plate", Settings: form.Settings{Mask: "AA-###"}}, {Key: "price", Kind: form.Money, Label: "Price", Settings: form.Settings{Currency: "CHF", Min: "1", Step: "0.05"}},
-		{Key: "note", Kind: form.ShortText, Label: "Note", Settings: form.Settings{Shortest: 1}}, {Key: "lines", Kind: form.Rows, Label: "Lines", Required: true, Settings: form.Settings{Fields: []form.Field{{Key: "n", Kind: form.WholeNumber, Label: "N"}}}},
+		{
+			Key:      "plate",
+			Kind:     form.ShortText,
+			Label:    "Plate",
+			Settings: form.Settings{Mask: "AA-###"},
+		}, {Key: "price", Kind: form.Money, Label: "Price", Settings: form.Settings{Currency: "CHF", Min: "1", Step: "0.05"}},
+		{
+			Key:      "note",
+			Kind:     form.ShortText,
+			Label:    "Note",
+			Settings: form.Settings{Shortest: 1},
+		}, {Key: "lines", Kind: form.Rows, Label: "Lines", Required: true, Settings: form.Settings{Fields: []form.Field{{Key: "n", Kind: form.WholeNumber, Label: "N"}}}},
 		{Key: "papers", Kind: form.Upload, Label: "Papers", Required: true, Settings: form.Settings{Least: 2}},
 	}
 	data, err := schema.Write("T", form.Form{Fields: fields})
@@ -180,7 +213,8 @@ func TestSettingsComeBack(t *testing.T) {
 	}
 	for i, x := range fields {
 		b := back[i]
-		if b.Mask != x.Mask || b.Currency != x.Currency || b.Step != x.Step || b.Shortest != x.Shortest || b.Least != x.Least || b.Required != x.Required {
+		if b.Mask != x.Mask || b.Currency != x.Currency || b.Step != x.Step || b.Shortest != x.Shortest || b.Least != x.Least ||
+			b.Required != x.Required {
 			t.Errorf("%+v came back as %+v", x, b)
 		}
 	}

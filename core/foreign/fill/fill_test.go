@@ -11,9 +11,25 @@ import (
 )
 
 var asked = form.Form{Fields: []form.Field{
-	{Key: "name", Kind: form.ShortText, Label: "Name"}, {Key: "owner.name", Kind: form.ShortText, Label: "Owner"}, {Key: "story", Kind: form.LongText, Label: "Story"}, {Key: "price", Kind: form.Money, Label: "Price"}, {Key: "day", Kind: form.Date, Label: "Day"},
-	{Key: "kind", Kind: form.OneOf, Label: "Kind", Settings: form.Settings{Choices: []form.Choice{{Value: "a b", Label: "A"}, {Value: "c", Label: "C"}}}}, {Key: "some", Kind: form.SeveralOf, Label: "Some", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}, {Value: "y", Label: "Y"}}}}, {Key: "ok", Kind: form.Consent, Label: "OK"},
-	{Key: "lines", Kind: form.Rows, Label: "Lines", Settings: form.Settings{Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "n", Kind: form.WholeNumber, Label: "N"}}}},
+	{
+		Key:   "name",
+		Kind:  form.ShortText,
+		Label: "Name",
+	}, {Key: "owner.name", Kind: form.ShortText, Label: "Owner"}, {Key: "story", Kind: form.LongText, Label: "Story"}, {Key: "price", Kind: form.Money, Label: "Price"}, {Key: "day", Kind: form.Date, Label: "Day"},
+	{
+		Key:      "kind",
+		Kind:     form.OneOf,
+		Label:    "Kind",
+		Settings: form.Settings{Choices: []form.Choice{{Value: "a b", Label: "A"}, {Value: "c", Label: "C"}}},
+	}, {Key: "some", Kind: form.SeveralOf, Label: "Some", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}, {Value: "y", Label: "Y"}}}}, {Key: "ok", Kind: form.Consent, Label: "OK"},
+	{
+		Key:   "lines",
+		Kind:  form.Rows,
+		Label: "Lines",
+		Settings: form.Settings{
+			Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "n", Kind: form.WholeNumber, Label: "N"}},
+		},
+	},
 }}
 
 // A file written by hand after ISO 32000-1 section 12.7.7 and its example of fields with kids.
@@ -50,8 +66,16 @@ func TestFDFWrittenByHand(t *testing.T) {
 // What people of each language write, and what nobody of it writes: the second column is left as it is, so that the form tells
 // its fault. The grouping and decimal signs are CLDR's (48).
 func TestNumbersDaysAndTimesAsTheyAreWritten(t *testing.T) {
-	f := form.Form{Fields: []form.Field{{Key: "n", Kind: form.Decimal}, {Key: "m", Kind: form.Money}, {Key: "d", Kind: form.Date}, {Key: "t", Kind: form.Time}, {Key: "dt", Kind: form.DateTime},
-		{Key: "menu", Kind: form.OneOf, Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "Alto"}}}}}}
+	f := form.Form{
+		Fields: []form.Field{
+			{Key: "n", Kind: form.Decimal},
+			{Key: "m", Kind: form.Money},
+			{Key: "d", Kind: form.Date},
+			{Key: "t", Kind: form.Time},
+			{Key: "dt", Kind: form.DateTime},
+			{Key: "menu", Kind: form.OneOf, Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "Alto"}}}},
+		},
+	}
 	for _, c := range []struct{ language, key, typed, want string }{
 		{"en-GB", "n", "1,234.50", "1234.50"}, {"en-GB", "n", "12,50", "12.50"}, {"en-GB", "n", "0,125", "0.125"}, {"en-GB", "n", "1,2,3", "1,2,3"}, {"en-GB", "n", "1,234,56", "1,234,56"}, {"en-GB", "n", "1.234,5", "1.234,5"},
 		{"de-DE", "n", "1.234,5", "1234.5"}, {"de-DE", "n", "1.234", "1234"}, {"de-DE", "n", "0.125", "0.125"}, {"de-DE", "n", "12.5", "12.5"}, {"de-DE", "n", "0,125", "0.125"}, {"de-DE", "n", "−3", "-3"},
@@ -75,7 +99,17 @@ func TestNumbersDaysAndTimesAsTheyAreWritten(t *testing.T) {
 
 // A No that was chosen in a row is an answer; a box that nobody ticked makes no row.
 func TestRowsKeepWhatWasChosen(t *testing.T) {
-	f := form.Form{Fields: []form.Field{{Key: "rows", Kind: form.Rows, Settings: form.Settings{Fields: []form.Field{{Key: "ok", Kind: form.YesNo}, {Key: "agree", Kind: form.Consent}, {Key: "what", Kind: form.ShortText}}}}}}
+	f := form.Form{
+		Fields: []form.Field{
+			{
+				Key:  "rows",
+				Kind: form.Rows,
+				Settings: form.Settings{
+					Fields: []form.Field{{Key: "ok", Kind: form.YesNo}, {Key: "agree", Kind: form.Consent}, {Key: "what", Kind: form.ShortText}},
+				},
+			},
+		},
+	}
 	got, err := json.Marshal(fill.Answers(f, map[string]string{"rows.0.ok": "no", "rows.2.what": "Off"}, locale.For("en-GB")))
 	if want := `{"rows":[{"ok":false},{"what":"Off"}]}`; err != nil || string(got) != want {
 		t.Errorf("got %s, want %s (%v)", got, want, err)

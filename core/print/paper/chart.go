@@ -67,7 +67,9 @@ func (x Block) checkChart(c checking) finding.List {
 		l.Fault(at+"/field "+x.Series.Value, "The chart has no numbers.", "Choose a field of the rows that holds them.")
 	}
 	if _, ok := f.Field(x.Rows + "." + x.Series.Label); !ok && x.Series.Label != "" {
-		l.Fault(at+"/field "+x.Series.Label, "The chart’s names are “"+x.Series.Label+"”, which is no field of the rows.", "Choose another field.")
+		l.Fault(
+			at+"/field "+x.Series.Label, "The chart’s names are “"+x.Series.Label+"”, which is no field of the rows.", "Choose another field.",
+		)
 	}
 	return l
 }
@@ -172,7 +174,9 @@ func (b *binder) chart(x Block) {
 	}
 	if most := mostData[kind]; most > 0 && len(data) > most {
 		if kind == Line || x.Rows == "" { // points have an order, and fields may count different things
-			b.shared.findings.Notice(b.place(x), fmt.Sprintf("The chart has more than %d numbers; the first %d are drawn.", most, most), "Print them as a table as well.")
+			b.shared.findings.Notice(
+				b.place(x), fmt.Sprintf("The chart has more than %d numbers; the first %d are drawn.", most, most), "Print them as a table as well.",
+			)
 			c.data = data[:most]
 		} else {
 			c.data = b.gathered(data, most)
@@ -380,7 +384,21 @@ func slicePoints(cx, cy, r, from, share float64) []float64 {
 func spoke(cx, cy, r, turn float64) typeset.Shape {
 	const half = 0.5
 	sin, cos := math.Sincos(turn)
-	return typeset.Shape{Colour: white, Outlines: [][]float64{{cx + half*sin, cy - half*cos, cx + r*cos + half*sin, cy + r*sin - half*cos, cx + r*cos - half*sin, cy + r*sin + half*cos, cx - half*sin, cy + half*cos}}}
+	return typeset.Shape{
+		Colour: white,
+		Outlines: [][]float64{
+			{
+				cx + half*sin,
+				cy - half*cos,
+				cx + r*cos + half*sin,
+				cy + r*sin - half*cos,
+				cx + r*cos - half*sin,
+				cy + r*sin + half*cos,
+				cx - half*sin,
+				cy + half*cos,
+			},
+		},
+	}
 }
 
 // mixed is a colour with white, from 0 for none to 1 for white.

@@ -77,11 +77,17 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 	}
 	for _, name := range d.Append {
 		if x, _ := f.Field(name); x.Kind == form.Upload && d.ArchivalLevel() != NotArchival {
-			l.Notice(place+"/archival", "A document to which PDFs are added that were sent is not archival.", "Attach them instead, or do not ask for an archival file.")
+			l.Notice(
+				place+"/archival", "A document to which PDFs are added that were sent is not archival.",
+				"Attach them instead, or do not ask for an archival file.",
+			)
 		}
 	}
 	if d.Archival == A1b && d.Page.Ground != "" {
-		l.Notice(place+"/archival", "PDF/A-1b has no transparency: see-through pictures get a white ground.", "Choose PDF/A-2b, or leave the page white.")
+		l.Notice(
+			place+"/archival", "PDF/A-1b has no transparency: see-through pictures get a white ground.",
+			"Choose PDF/A-2b, or leave the page white.",
+		)
 	}
 	if d.Look != "" && !slices.Contains(Looks(), d.Look) {
 		l.Fault(place, "There is no look called “"+string(d.Look)+"”.", "Choose one of "+listed(Looks())+".")
@@ -111,7 +117,10 @@ func (b Block) check(c checking) finding.List {
 	var l finding.List
 	at, scope, f := c.at, c.scope, c.scope.Form
 	if g, ok := f.Field(b.Each); b.Each != "" && (!ok || g.Kind != form.Rows) {
-		l.Fault(at+"/field "+b.Each, "The line is repeated for the rows of “"+b.Each+"”, which is no repeating group.", "Choose a repeating group, or print the line once.")
+		l.Fault(
+			at+"/field "+b.Each, "The line is repeated for the rows of “"+b.Each+"”, which is no repeating group.",
+			"Choose a repeating group, or print the line once.",
+		)
 	}
 	l = append(l, phrase.CheckCondition(at, b.When, scope)...)
 	l = append(l, b.Text.Check(at, scope)...)
@@ -120,7 +129,8 @@ func (b Block) check(c checking) finding.List {
 	if check := b.Kind.nature().check; check != nil {
 		l = append(l, check(b, c)...)
 	}
-	if m := b.Missing; m != nil && (m.Leave == "") == (m.Words == "") || m != nil && m.Words == "" && m.Leave != LeaveSpace && m.Leave != LeaveNothing {
+	if m := b.Missing; m != nil && (m.Leave == "") == (m.Words == "") ||
+		m != nil && m.Words == "" && m.Leave != LeaveSpace && m.Leave != LeaveNothing {
 		l.Fault(at, "What stands there when it is missing is not said.", "Leave space, nothing, or write words.")
 	}
 	if !slices.Contains(BlockKinds(), b.Kind) {
@@ -155,7 +165,9 @@ func (b Block) checkPicture(c checking) finding.List {
 	at, f := c.at, c.scope.Form
 	if b.Field != "" {
 		if x, ok := f.Field(b.Field); !ok || x.Kind != form.Photo && x.Kind != form.Signature {
-			l.Fault(at+"/field "+b.Field, "The picture is that of “"+b.Field+"”, which asks for no picture.", "Choose a field for photos or a signature.")
+			l.Fault(
+				at+"/field "+b.Field, "The picture is that of “"+b.Field+"”, which asks for no picture.", "Choose a field for photos or a signature.",
+			)
 		}
 		return l
 	}

@@ -35,7 +35,10 @@ func (b *binder) codeBlock(x Block) {
 	}
 	if words == "" {
 		if slices.ContainsFunc(x.Text, func(s phrase.Span) bool { return s.Field == "@check" || s.Field == "@link" }) {
-			b.shared.findings.Notice(b.place(x), "The code has no address to say: the house does not say where its pages are reached, or does not keep this document.", "Write the address of this program's pages under House.")
+			b.shared.findings.Notice(
+				b.place(x), "The code has no address to say: the house does not say where its pages are reached, or does not keep this document.",
+				"Write the address of this program's pages under House.",
+			)
 		}
 		b.missing(x, LeaveNothing, map[bool]float64{true: height, false: width}[kind.Flat()]*millimetre)
 		return
@@ -89,13 +92,18 @@ func (b *binder) payment(x Block) (words, alt string, owed bool) {
 		}
 		alt += ", " + b.facts.Text(field)
 		if b.facts.House.Currency != "EUR" {
-			b.shared.findings.Fault(b.place(x), "The payment code is for euros, and the house counts in "+b.facts.House.Currency+".", "Take the amount out of the code, or the code out of the document.")
+			b.shared.findings.Fault(
+				b.place(x), "The payment code is for euros, and the house counts in "+b.facts.House.Currency+".",
+				"Take the amount out of the code, or the code out of the document.",
+			)
 			return "", "", false
 		}
 	}
 	words, err := t.Words()
 	if err != nil {
-		b.shared.findings.Notice(b.place(x), "The payment code cannot be made and is left out: "+err.Error()+".", "Mend the payee, the amount's field or the words.")
+		b.shared.findings.Notice(
+			b.place(x), "The payment code cannot be made and is left out: "+err.Error()+".", "Mend the payee, the amount's field or the words.",
+		)
 		return "", "", false
 	}
 	return words, alt, true
@@ -121,7 +129,10 @@ func (x Block) checkCode(c checking) finding.List {
 			l.Fault(at, "The payment code cannot be made: "+err.Error()+".", "Mend the payee.")
 		}
 		if field, ok := f.Field(x.Field); x.Field != "" && (!ok || field.Kind != form.Money) {
-			l.Fault(at+"/field "+x.Field, "The payment’s amount is “"+x.Field+"”, which is no field for money.", "Choose a field for money, or let the payer write it.")
+			l.Fault(
+				at+"/field "+x.Field, "The payment’s amount is “"+x.Field+"”, which is no field for money.",
+				"Choose a field for money, or let the payer write it.",
+			)
 		}
 	} else if len(x.Text) == 0 {
 		l.Fault(at, "The code has nothing to say.", "Write its words, or put a placeholder there.")

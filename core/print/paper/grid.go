@@ -89,7 +89,10 @@ func (g *Grid) check(at string, scope phrase.Scope) finding.List {
 		if r.Each != "" {
 			within.Rows = r.Each
 			if x, ok := scope.Form.Field(r.Each); !ok || x.Kind != form.Rows {
-				l.Fault(where+"/field "+r.Each, "The row is repeated for the rows of “"+r.Each+"”, which is no repeating group.", "Choose a repeating group, or print the row once.")
+				l.Fault(
+					where+"/field "+r.Each, "The row is repeated for the rows of “"+r.Each+"”, which is no repeating group.",
+					"Choose a repeating group, or print the row once.",
+				)
 			}
 		}
 		l = append(l, phrase.CheckCondition(where, r.When, within)...)
@@ -104,7 +107,10 @@ func (g *Grid) check(at string, scope phrase.Scope) finding.List {
 			}
 		}
 		if i > 0 && n != covered {
-			l.Notice(where, "The row covers "+strconv.Itoa(n)+" columns, the one before it "+strconv.Itoa(covered)+".", "Add cells, or let one cover more columns.")
+			l.Notice(
+				where, "The row covers "+strconv.Itoa(n)+" columns, the one before it "+strconv.Itoa(covered)+".",
+				"Add cells, or let one cover more columns.",
+			)
 		}
 		covered = n
 	}

@@ -206,5 +206,15 @@ func (b *binder) ticketHead(x Block) {
 	address.Align, address.Shrink = typeset.End, leastAddress
 	row := typeset.Row{Fill: &accent, Cells: []typeset.Cell{b.houseName(14, white, false), {Nodes: []typeset.Node{address}}}}
 	indent(row)
-	b.add(&typeset.Table{Block: x.ID, Columns: []float64{65, 35}, Gap: 10, Pad: b.style.fixed(7), Layout: true, After: b.style.fixed(10), Rows: []typeset.Row{row}})
+	b.add(
+		&typeset.Table{
+			Block:   x.ID,
+			Columns: []float64{65, 35},
+			Gap:     10,
+			Pad:     b.style.fixed(7),
+			Layout:  true,
+			After:   b.style.fixed(10),
+			Rows:    []typeset.Row{row},
+		},
+	)
 }

@@ -85,7 +85,27 @@ var papers = map[string][2]float64{
 
 // Papers lists the sizes by name, in the order in which they are offered.
 func Papers() []string {
-	return []string{"A4", "Letter", "A3", "A5", "A6", "A7", "A8", "B4", "B5", "B6", "B7", "Legal", "Tabloid", "C5", "C6", "DL", "Label 100 × 62", "Label 99 × 67", "Label 89 × 41"}
+	return []string{
+		"A4",
+		"Letter",
+		"A3",
+		"A5",
+		"A6",
+		"A7",
+		"A8",
+		"B4",
+		"B5",
+		"B6",
+		"B7",
+		"Legal",
+		"Tabloid",
+		"C5",
+		"C6",
+		"DL",
+		"Label 100 × 62",
+		"Label 99 × 67",
+		"Label 89 × 41",
+	}
 }
 
 // The smallest and largest side of a page, in millimetres.

@@ -22,7 +22,14 @@ var asked = form.Form{Fields: []form.Field{
 	{Key: "stars", Kind: form.Rating, Label: "Stars"},
 	{Key: "sign", Kind: form.Signature, Label: "Signature"},
 	{Key: "shots", Kind: form.Photo, Label: "Photos"},
-	{Key: "work", Kind: form.Rows, Label: "Work", Settings: form.Settings{Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "cost", Kind: form.Money, Label: "Cost"}}}},
+	{
+		Key:   "work",
+		Kind:  form.Rows,
+		Label: "Work",
+		Settings: form.Settings{
+			Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "cost", Kind: form.Money, Label: "Cost"}},
+		},
+	},
 }}
 
 func facts(t testing.TB, answers string) phrase.Facts {
@@ -81,7 +88,11 @@ func bind(t testing.TB, f phrase.Facts, blocks ...paper.Block) string {
 }
 
 func ExampleBind() {
-	d := paper.Document{Key: "letter", Name: "Letter", Blocks: []paper.Block{{ID: "h", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("For {{name}}")}}}}
+	d := paper.Document{
+		Key:    "letter",
+		Name:   "Letter",
+		Blocks: []paper.Block{{ID: "h", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("For {{name}}")}}},
+	}
 	f := phrase.Facts{House: house.New(), Form: asked, Answers: form.Load(asked, form.Raw{"name": []byte(`"Ada"`)})}
 	out, findings, err := paper.Bind(d, f, nothing)
 	h := out.Body[0].(*typeset.Paragraph)
@@ -128,7 +139,17 @@ func TestWhatBlocksPrint(t *testing.T) {
 
 func TestChartsDrawTheirNumbers(t *testing.T) {
 	drawing := func(kind paper.ChartKind, answers string) *typeset.Drawing {
-		out, _, err := paper.Bind(paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}}}}, facts(t, answers), nothing)
+		out, _, err := paper.Bind(
+			paper.Document{
+				Key:  "d",
+				Name: "D",
+				Blocks: []paper.Block{
+					{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}},
+				},
+			},
+			facts(t, answers),
+			nothing,
+		)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -240,8 +261,15 @@ func TestContrastOfTheLooks(t *testing.T) {
 	f.House.Name, f.House.Address, f.House.Phone, f.House.Accent = "House", []string{"Lane 1"}, "1", "#1F4F4A"
 	for _, look := range paper.Looks() {
 		d := paper.Document{Key: "d", Name: "D", Look: look, Footer: phrase.Parse("foot"), Header: phrase.Parse("head"), Blocks: []paper.Block{
-			{ID: "a", Kind: paper.Letterhead}, {ID: "b", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("x")}}, {ID: "c", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "x", Style: phrase.Style{Link: "https://x.example"}}}}}}},
-			{ID: "e", Kind: paper.Answers, Settings: paper.Settings{Headed: true, Shading: "rows"}}, {ID: "f", Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Subtotal: &paper.Subtotal{By: "what"}}}, {ID: "g", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Line, Value: "cost"}}},
+			{
+				ID:   "a",
+				Kind: paper.Letterhead,
+			}, {ID: "b", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("x")}}, {ID: "c", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "x", Style: phrase.Style{Link: "https://x.example"}}}}}}},
+			{
+				ID:       "e",
+				Kind:     paper.Answers,
+				Settings: paper.Settings{Headed: true, Shading: "rows"},
+			}, {ID: "f", Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Subtotal: &paper.Subtotal{By: "what"}}}, {ID: "g", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Line, Value: "cost"}}},
 		}}
 		out, _, err := paper.Bind(d, f, nothing)
 		if err != nil {
@@ -339,7 +367,13 @@ func TestChartsCutNoNumber(t *testing.T) {
 		}
 		f := facts(t, `{"work":[`+strings.Join(rows, ",")+`]}`)
 		for _, kind := range paper.ChartKinds() {
-			d := paper.Document{Key: "d", Name: "D", Blocks: []paper.Block{{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}}}}
+			d := paper.Document{
+				Key:  "d",
+				Name: "D",
+				Blocks: []paper.Block{
+					{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}},
+				},
+			}
 			doc, _, err := paper.Bind(d, f, nothing)
 			if err != nil {
 				t.Fatal(err)

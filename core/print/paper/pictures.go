@@ -148,7 +148,12 @@ func (b *binder) signature(m *form.Mark, label string) *typeset.Picture {
 		return p
 	}
 	strokes, w, h := trim(m)
-	return &typeset.Picture{Drawing: &typeset.Drawing{Width: w, Height: h, Strokes: strokes, Colour: usualInk}, Width: 60 * millimetre, Height: 18 * millimetre, Alt: label}
+	return &typeset.Picture{
+		Drawing: &typeset.Drawing{Width: w, Height: h, Strokes: strokes, Colour: usualInk},
+		Width:   60 * millimetre,
+		Height:  18 * millimetre,
+		Alt:     label,
+	}
 }
 
 // trim moves the strokes into the corner and gives the size of what was drawn.

@@ -12,8 +12,25 @@ const SpecimenKey = "specimen"
 func Specimen(h house.House, look Look) Document {
 	body := phrase.Body{
 		{Spans: phrase.Parse("Dear reader,")},
-		{Spans: phrase.Parse("this is how letters and documents of {{@house}} look. What is said about the house here, its name and address, its colour and its font, stands in every document, message and form from now on; nothing that was made before changes."), Align: "justify"},
-		{Spans: phrase.Phrase{{Text: "Words may be "}, {Text: "bold", Style: phrase.Style{Bold: true}}, {Text: ", "}, {Text: "italic", Style: phrase.Style{Italic: true}}, {Text: ", "}, {Text: "both", Style: phrase.Style{Bold: true, Italic: true}}, {Text: " or lead to "}, {Text: "another place", Style: phrase.Style{Link: "https://example.org"}}, {Text: "."}}},
+		{
+			Spans: phrase.Parse(
+				"this is how letters and documents of {{@house}} look. What is said about the house here, its name and address, its colour and its font, stands in every document, message and form from now on; nothing that was made before changes.",
+			),
+			Align: "justify",
+		},
+		{
+			Spans: phrase.Phrase{
+				{Text: "Words may be "},
+				{Text: "bold", Style: phrase.Style{Bold: true}},
+				{Text: ", "},
+				{Text: "italic", Style: phrase.Style{Italic: true}},
+				{Text: ", "},
+				{Text: "both", Style: phrase.Style{Bold: true, Italic: true}},
+				{Text: " or lead to "},
+				{Text: "another place", Style: phrase.Style{Link: "https://example.org"}},
+				{Text: "."},
+			},
+		},
 	}
 	cell := func(words string) GridCell { return GridCell{Body: phrase.ParseBody(words)} }
 	sums := func(words string) GridCell { return GridCell{Body: phrase.ParseBody(words), Align: "end"} }
@@ -29,7 +46,9 @@ func Specimen(h house.House, look Look) Document {
 			{ID: "text", Kind: Text, Settings: Settings{Body: body}},
 			{ID: "second", Kind: Heading, Settings: Settings{Level: 2, Text: phrase.Parse("A table")}},
 			{ID: "table", Kind: FixedTable, Settings: Settings{Grid: &Grid{Header: true, Shares: []float64{3, 1}, Rows: []GridRow{
-				{Cells: []GridCell{cell("What"), sums("How many")}}, {Cells: []GridCell{cell("Letters"), sums("1,234.50")}}, {Cells: []GridCell{cell("Stamps, äöü ßéèñ ąęłż"), sums("67.89")}},
+				{
+					Cells: []GridCell{cell("What"), sums("How many")},
+				}, {Cells: []GridCell{cell("Letters"), sums("1,234.50")}}, {Cells: []GridCell{cell("Stamps, äöü ßéèñ ąęłż"), sums("67.89")}},
 			}}}},
 			{ID: "day", Kind: Text, Settings: Settings{Body: phrase.ParseBody("{{@today}}")}},
 		},

@@ -46,7 +46,10 @@ func (w *writer) describe(p Properties) string {
 		return " /Metadata " + metadata.String()
 	}
 	profile := w.rawStream("/N 3 /Filter /FlateDecode", sRGB())
-	return fmt.Sprintf(" /Metadata %s /OutputIntents [<</Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier (sRGB) /Info (sRGB IEC 61966-2-1) /DestOutputProfile %s>>]", metadata, profile)
+	return fmt.Sprintf(
+		" /Metadata %s /OutputIntents [<</Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier (sRGB) /Info (sRGB IEC 61966-2-1) /DestOutputProfile %s>>]",
+		metadata, profile,
+	)
 }
 
 // accessible reports whether the file can say that it is PDF/UA-1 (ISO 14289-1): it has a title, headings that skip no level
@@ -97,7 +100,10 @@ func xmp(title string, p Properties, accessible bool) []byte {
 		`<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">` +
 		`<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/" xmlns:pdfuaid="http://www.aiim.org/pdfua/ns/id/">` + "\n")
 	if p.Archival != NotArchival {
-		fmt.Fprintf(&b, "<pdfaid:part>%d</pdfaid:part><pdfaid:conformance>%s</pdfaid:conformance>\n", p.Archival.part(), p.Archival.conformance(accessible))
+		fmt.Fprintf(
+			&b, "<pdfaid:part>%d</pdfaid:part><pdfaid:conformance>%s</pdfaid:conformance>\n", p.Archival.part(),
+			p.Archival.conformance(accessible),
+		)
 	}
 	if accessible {
 		b.WriteString("<pdfuaid:part>1</pdfuaid:part>\n")
@@ -120,7 +126,9 @@ func xmp(title string, p Properties, accessible bool) []byte {
 		b.WriteString("</pdf:Keywords>\n")
 	}
 	made := p.Made.UTC().Format("2006-01-02T15:04:05Z")
-	fmt.Fprintf(&b, "<xmp:CreateDate>%s</xmp:CreateDate><xmp:ModifyDate>%s</xmp:ModifyDate><pdf:Producer>%s</pdf:Producer>\n", made, made, producer)
+	fmt.Fprintf(
+		&b, "<xmp:CreateDate>%s</xmp:CreateDate><xmp:ModifyDate>%s</xmp:ModifyDate><pdf:Producer>%s</pdf:Producer>\n", made, made, producer,
+	)
 	b.WriteString("</rdf:Description>\n")
 	if accessible && p.Archival != NotArchival {
 		b.WriteString(uaSchema)

@@ -42,12 +42,23 @@ func (w *writer) carry(files []File, made time.Time) string {
 			name = fmt.Sprintf("%d %s", seen[f.Name], f.Name)
 		}
 		kind := strings.ReplaceAll(nameObject(f.Type), "/", "#2F")
-		stream := w.stream(fmt.Sprintf("/Type /EmbeddedFile /Subtype /%s /Params <</Size %d /ModDate (%s) /CheckSum <%X>>>", kind, len(f.Data), moment(made), md5.Sum(f.Data)), f.Data)
-		spec := w.add("<</Type /Filespec /F %s /UF %s /Desc %s /EF <</F %s /UF %s>> /AFRelationship /%s>>", textString(name), textString(name), textString(f.Says), stream, stream, f.Relation)
+		stream := w.stream(
+			fmt.Sprintf(
+				"/Type /EmbeddedFile /Subtype /%s /Params <</Size %d /ModDate (%s) /CheckSum <%X>>>", kind, len(f.Data), moment(made),
+				md5.Sum(f.Data),
+			),
+			f.Data,
+		)
+		spec := w.add(
+			"<</Type /Filespec /F %s /UF %s /Desc %s /EF <</F %s /UF %s>> /AFRelationship /%s>>", textString(name), textString(name),
+			textString(f.Says), stream, stream, f.Relation,
+		)
 		fmt.Fprintf(&names, "(%05d) %s ", i, spec)
 		fmt.Fprintf(&all, "%s ", spec)
 	}
-	return fmt.Sprintf(" /Names <</EmbeddedFiles <</Names [%s]>>>> /AF [%s]", strings.TrimSpace(names.String()), strings.TrimSpace(all.String()))
+	return fmt.Sprintf(
+		" /Names <</EmbeddedFiles <</Names [%s]>>>> /AF [%s]", strings.TrimSpace(names.String()), strings.TrimSpace(all.String()),
+	)
 }
 
 // nameObject writes a media type as a name; what a name may not hold is left out.

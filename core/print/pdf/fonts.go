@@ -60,7 +60,15 @@ func newFontUse(f *typeface.Face, name string) (*fontUse, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &fontUse{face: f, tt: tt, name: name, keep: make([]taken, 1, 128), index: make([]uint16, tt.glyphs()), meaning: make([]string, 1, 128), others: map[drawn]uint16{}}, nil
+	return &fontUse{
+		face:    f,
+		tt:      tt,
+		name:    name,
+		keep:    make([]taken, 1, 128),
+		index:   make([]uint16, tt.glyphs()),
+		meaning: make([]string, 1, 128),
+		others:  map[drawn]uint16{},
+	}, nil
 }
 
 // code gives the number of a glyph that stands for a text. The box for missing characters gets one too, since number 0 must
@@ -193,16 +201,23 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 	head, hhea := u.tt.tables["head"], u.tt.tables["hhea"]
 	k := func(b []byte) int { return int(int16(binary.BigEndian.Uint16(b))) * 1000 / u.face.Upem }
 	shape := u.tt.shape(u.face.Upem)
-	descriptor := f.add("<</Type /FontDescriptor /FontName /%s /Flags %d /FontBBox [%d %d %d %d] /ItalicAngle %s /Ascent %d /Descent %d /CapHeight %d /StemV %d %s%s>>",
-		name, shape.flags, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), num(shape.angle), k(hhea[4:]), k(hhea[6:]), shape.capitals, shape.stem, program, present)
+	descriptor := f.add(
+		"<</Type /FontDescriptor /FontName /%s /Flags %d /FontBBox [%d %d %d %d] /ItalicAngle %s /Ascent %d /Descent %d /CapHeight %d /StemV %d %s%s>>",
+		name, shape.flags, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), num(shape.angle), k(hhea[4:]), k(hhea[6:]), shape.capitals,
+		shape.stem, program, present,
+	)
 	glyphMap := ""
 	if kind == "CIDFontType2" {
 		glyphMap = " /CIDToGIDMap /Identity"
 	}
-	cid := f.add("<</Type /Font /Subtype /%s /BaseFont /%s /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> /FontDescriptor %s%s /DW 0 /W [%s]>>",
-		kind, name, descriptor, glyphMap, u.widths())
+	cid := f.add(
+		"<</Type /Font /Subtype /%s /BaseFont /%s /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> /FontDescriptor %s%s /DW 0 /W [%s]>>",
+		kind, name, descriptor, glyphMap, u.widths(),
+	)
 	toUnicode := f.stream("", u.toUnicode())
-	return f.add("<</Type /Font /Subtype /Type0 /BaseFont /%s /Encoding /Identity-H /DescendantFonts [%s] /ToUnicode %s>>", name, cid, toUnicode), nil
+	return f.add(
+		"<</Type /Font /Subtype /Type0 /BaseFont /%s /Encoding /Identity-H /DescendantFonts [%s] /ToUnicode %s>>", name, cid, toUnicode,
+	), nil
 }
 
 // shape is what a font's descriptor says of it (ISO 32000-1 section 9.8).
@@ -299,7 +314,9 @@ func (u *fontUse) plain() []uint16 {
 
 func (u *fontUse) toUnicode() []byte {
 	var b bytes.Buffer
-	b.WriteString("/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement 0>> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n")
+	b.WriteString(
+		"/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement 0>> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n",
+	)
 	var glyphs []uint16
 	for g, text := range u.meaning {
 		if text != "" {

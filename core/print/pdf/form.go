@@ -89,7 +89,10 @@ func (w *writer) formField(f *formField, parent ref, annotated [][]ref) ref {
 			kids = append(kids, r)
 			w.widget(r, *x, " /Parent "+f.ref.String()+w.mark(x.Entry.Option, x.W, x.H), annotated)
 		}
-		w.set(f.ref, "<</T %s%s /FT /Btn /Ff %d /TU %s /V /Off /Kids %v>>", textString(f.part), up, flagRadio|flagNoToggleOff, textString(e.Label), kids)
+		w.set(
+			f.ref, "<</T %s%s /FT /Btn /Ff %d /TU %s /V /Off /Kids %v>>", textString(f.part), up, flagRadio|flagNoToggleOff, textString(e.Label),
+			kids,
+		)
 		return f.ref
 	}
 	what := ""
@@ -126,7 +129,9 @@ func (w *writer) widget(r ref, x formWidget, entries string, annotated [][]ref) 
 // mark is the two looks of a tick: a cross, and nothing.
 func (w *writer) mark(on string, width, height float64) string {
 	box := fmt.Sprintf("/Type /XObject /Subtype /Form /BBox [0 0 %s %s]", num(width), num(height))
-	cross := fmt.Sprintf("1.2 w 1 J %s %s m %s %s l %s %s m %s %s l S", num(2), num(2), num(width-2), num(height-2), num(2), num(height-2), num(width-2), num(2))
+	cross := fmt.Sprintf(
+		"1.2 w 1 J %s %s m %s %s l %s %s m %s %s l S", num(2), num(2), num(width-2), num(height-2), num(2), num(height-2), num(width-2), num(2),
+	)
 	yes, no := w.stream(box, []byte(cross)), w.stream(box, nil)
 	return fmt.Sprintf(" /AS /Off /AP <</N <</%s %s /Off %s>>>>", pdfName(on), yes, no)
 }

@@ -106,7 +106,13 @@ func jpegPicture(img *typeset.Image, level Archival) (*picture, error) {
 		}
 		space = "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]"
 	}
-	return &picture{entries: fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace %s /Filter /DCTDecode", img.Width, img.Height, space), data: img.Data}, nil
+	return &picture{
+		entries: fmt.Sprintf(
+			"/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace %s /Filter /DCTDecode", img.Width, img.Height,
+			space,
+		),
+		data: img.Data,
+	}, nil
 }
 
 // plainPNG passes the compressed pixels through (ISO 32000-1 section 7.4.4.4: predictors 10
@@ -148,8 +154,13 @@ func plainPNG(img *typeset.Image) *picture {
 	case 3:
 		space = fmt.Sprintf("[/Indexed /DeviceRGB %d <%X>]", len(palette)/3-1, palette)
 	}
-	return &picture{entries: fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent %d /ColorSpace %s /Filter /FlateDecode /DecodeParms <</Predictor 15 /Colors %d /BitsPerComponent %d /Columns %d>>",
-		img.Width, img.Height, depth, space, colours, depth, img.Width), data: data}
+	return &picture{
+		entries: fmt.Sprintf(
+			"/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent %d /ColorSpace %s /Filter /FlateDecode /DecodeParms <</Predictor 15 /Colors %d /BitsPerComponent %d /Columns %d>>",
+			img.Width, img.Height, depth, space, colours, depth, img.Width,
+		),
+		data: data,
+	}
 }
 
 func pixels(img *typeset.Image, level Archival) (*picture, error) {

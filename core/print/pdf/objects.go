@@ -166,7 +166,9 @@ func (f *file) classic(catalog, info ref) []byte {
 	}
 	id, start := identity(out.Bytes()), out.Len()
 	out.Write(table.Bytes())
-	fmt.Fprintf(&out, "trailer\n<</Size %d /Root %s /Info %s /ID [%s %s]>>\nstartxref\n%d\n%%%%EOF\n", len(f.objects)+1, catalog, info, id, id, start)
+	fmt.Fprintf(
+		&out, "trailer\n<</Size %d /Root %s /Info %s /ID [%s %s]>>\nstartxref\n%d\n%%%%EOF\n", len(f.objects)+1, catalog, info, id, id, start,
+	)
 	return out.Bytes()
 }
 

@@ -39,7 +39,15 @@ func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
 	if len(p.Files) > 0 && (p.Archival == A1b || p.Archival == A2b) {
 		return nil, errCarries
 	}
-	w := &writer{level: p.Archival, fillable: p.Fillable, pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{}, shadeOf: map[string]int{}, content: map[*typeset.Element][]content{}}
+	w := &writer{
+		level:    p.Archival,
+		fillable: p.Fillable,
+		pages:    pages,
+		fonts:    map[*typeface.Face]*fontUse{},
+		images:   map[*typeset.Image]imageUse{},
+		shadeOf:  map[string]int{},
+		content:  map[*typeset.Element][]content{},
+	}
 	return w.write(p)
 }
 
@@ -110,8 +118,11 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	carried := w.carry(p.Files, p.Made)
 	outline := w.outline()
 	archive := w.describe(p)
-	w.set(catalog, "<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s%s%s>>",
-		tree, textString(w.pages.Language), structure, outline, form, archive, carried)
+	w.set(
+		catalog,
+		"<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s%s%s>>",
+		tree, textString(w.pages.Language), structure, outline, form, archive, carried,
+	)
 	made := moment(p.Made)
 	entries := ""
 	for _, e := range [][2]string{{"Title", w.pages.Title}, {"Author", p.Author}, {"Subject", p.Subject}, {"Keywords", p.Keywords}} {
@@ -250,8 +261,10 @@ func (w *writer) annotations() [][]ref {
 	for i, sheet := range w.pages.Pages {
 		for _, l := range sheet.Links {
 			y := sheet.Height - l.Y
-			r := w.add("<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI /URI %s>>>>",
-				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, textString(l.Words), textString(asciiAddress(l.Address)))
+			r := w.add(
+				"<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI /URI %s>>>>",
+				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, textString(l.Words), textString(asciiAddress(l.Address)),
+			)
 			out[i] = append(out[i], r)
 			w.content[l.Element] = append(w.content[l.Element], content{page: i, annotation: r})
 			w.parents = append(w.parents, []*typeset.Element{l.Element})
@@ -329,7 +342,12 @@ func (w *writer) element(e *typeset.Element, parent ref, refs map[*typeset.Eleme
 }
 
 // printed are the roles of entries in a file that is not filled on screen (section 14.8.5.6).
-var printed = map[typeset.EntryKind]string{typeset.TextEntry: "tv", typeset.MenuEntry: "tv", typeset.TickEntry: "cb", typeset.ChoiceEntry: "rb"}
+var printed = map[typeset.EntryKind]string{
+	typeset.TextEntry:   "tv",
+	typeset.MenuEntry:   "tv",
+	typeset.TickEntry:   "cb",
+	typeset.ChoiceEntry: "rb",
+}
 
 // attributes are what an element says of itself besides its role (section 14.8.5).
 func (w *writer) attributes(e *typeset.Element) string {
@@ -362,7 +380,10 @@ func (w *writer) attributes(e *typeset.Element) string {
 	}
 	if e.BBox != nil {
 		h := w.pages.Pages[e.Page].Height
-		more += fmt.Sprintf(" /Alt %s /A <</O /Layout /Placement /Block /BBox [%s %s %s %s]>>", textString(e.Alt), num(e.BBox[0]), num(h-e.BBox[3]), num(e.BBox[2]), num(h-e.BBox[1]))
+		more += fmt.Sprintf(
+			" /Alt %s /A <</O /Layout /Placement /Block /BBox [%s %s %s %s]>>", textString(e.Alt), num(e.BBox[0]), num(h-e.BBox[3]),
+			num(e.BBox[2]), num(h-e.BBox[1]),
+		)
 	}
 	return more
 }
@@ -407,7 +428,10 @@ func (w *writer) outline() string {
 		if k := kids[i]; len(k) > 0 {
 			more += fmt.Sprintf(" /First %s /Last %s /Count %d", refs[k[0]], refs[k[len(k)-1]], len(k))
 		}
-		w.set(refs[i], "<</Title %s /Parent %s /Dest [%s /XYZ 0 %s null]%s>>", textString(h.Text), up, w.pageRefs[h.Page], num(w.pages.Pages[h.Page].Height-h.Y), more)
+		w.set(
+			refs[i], "<</Title %s /Parent %s /Dest [%s /XYZ 0 %s null]%s>>", textString(h.Text), up, w.pageRefs[h.Page],
+			num(w.pages.Pages[h.Page].Height-h.Y), more,
+		)
 	}
 	top := kids[-1]
 	w.set(root, "<</Type /Outlines /First %s /Last %s /Count %d>>", refs[top[0]], refs[top[len(top)-1]], len(heads))

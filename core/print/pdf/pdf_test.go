@@ -93,7 +93,9 @@ func TestNumbersAreParted(t *testing.T) {
 	file := saved(t, set(t, words("e\u0301\u0323x\u0302 AVAT\u0301o \u0628\u0650\u0633\u0652\u0645")), pdf.Properties{})
 	content := plainContent(t, file)
 	for i := 1; i+1 < len(content); i++ {
-		if content[i] == '-' && content[i-1] >= '0' && content[i-1] <= '9' && content[i+1] >= '0' && content[i+1] <= '9' && strings.Contains(content[max(0, i-40):i], "[") && !strings.Contains(content[max(0, i-40):i], "]") {
+		if content[i] == '-' && content[i-1] >= '0' && content[i-1] <= '9' && content[i+1] >= '0' && content[i+1] <= '9' &&
+			strings.Contains(content[max(0, i-40):i], "[") &&
+			!strings.Contains(content[max(0, i-40):i], "]") {
 			t.Fatalf("…%s…", content[max(0, i-40):i+20])
 		}
 	}
@@ -102,10 +104,22 @@ func TestNumbersAreParted(t *testing.T) {
 func TestShapesAndCellsInTheFile(t *testing.T) {
 	red := typeset.Colour{R: 255}
 	drawing := &typeset.Drawing{Width: 100, Height: 50, Shapes: []typeset.Shape{
-		{Outlines: [][]float64{{0, 0, 100, 0, 100, 50}}, Colour: red}, {Outlines: [][]float64{{0, 0, 10, 10}}, Width: 2, Round: true}, {Outlines: [][]float64{{0, 0, 9, 0, 9, 9, 0, 0}, {1, 1, 2, 1, 2, 2}}, EvenOdd: true},
+		{
+			Outlines: [][]float64{{0, 0, 100, 0, 100, 50}},
+			Colour:   red,
+		}, {Outlines: [][]float64{{0, 0, 10, 10}}, Width: 2, Round: true}, {Outlines: [][]float64{{0, 0, 9, 0, 9, 9, 0, 0}, {1, 1, 2, 1, 2, 2}}, EvenOdd: true},
 	}, Labels: []typeset.Label{{X: 50, Y: 25, Words: *words("on it"), Room: 60}}}
-	table := &typeset.Table{Columns: []float64{1, 1, 1}, Rows: []typeset.Row{{Cells: []typeset.Cell{{Nodes: []typeset.Node{words("wide")}, Span: 2}, {Nodes: []typeset.Node{words("one")}, Fill: &red, Down: 2}}}, {Cells: []typeset.Cell{{Nodes: []typeset.Node{words("a")}}, {Nodes: []typeset.Node{words("b")}}, {Covered: true}}}}, Grid: &red}
-	file := saved(t, set(t, &typeset.Picture{Drawing: drawing, Width: 100, Height: 50, Alt: "A drawing"}, table), pdf.Properties{Archival: pdf.A1b})
+	table := &typeset.Table{
+		Columns: []float64{1, 1, 1},
+		Rows: []typeset.Row{
+			{Cells: []typeset.Cell{{Nodes: []typeset.Node{words("wide")}, Span: 2}, {Nodes: []typeset.Node{words("one")}, Fill: &red, Down: 2}}},
+			{Cells: []typeset.Cell{{Nodes: []typeset.Node{words("a")}}, {Nodes: []typeset.Node{words("b")}}, {Covered: true}}},
+		},
+		Grid: &red,
+	}
+	file := saved(
+		t, set(t, &typeset.Picture{Drawing: drawing, Width: 100, Height: 50, Alt: "A drawing"}, table), pdf.Properties{Archival: pdf.A1b},
+	)
 	content := plainContent(t, file)
 	for _, want := range []string{"1 0 0 rg", "h\nf\n", "2 w 1 J 1 j", "S\n", "h\nf*\n", "/ColSpan 2", "/RowSpan 2", "/Alt (A drawing)", "/BBox [ 30 120 130 170 ]"} {
 		if !strings.Contains(content, want) && !strings.Contains(strings.Join(strings.Fields(content), " "), want) {

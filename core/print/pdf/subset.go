@@ -246,7 +246,10 @@ func (t *trueType) subset(keep []taken) (data []byte, count int, err error) {
 	binary.BigEndian.PutUint16(maxp[4:], uint16(len(keep)))
 	if len(maxp) >= 32 && most > 1 { // a made glyph may be of several that are composites themselves
 		grow := func(at, from int, by int) {
-			binary.BigEndian.PutUint16(maxp[at:], uint16(min(max(int(binary.BigEndian.Uint16(maxp[at:])), int(binary.BigEndian.Uint16(maxp[from:])))*by, 0xFFFF)))
+			binary.BigEndian.PutUint16(
+				maxp[at:],
+				uint16(min(max(int(binary.BigEndian.Uint16(maxp[at:])), int(binary.BigEndian.Uint16(maxp[from:])))*by, 0xFFFF)),
+			)
 		}
 		grow(10, 6, most) // points
 		grow(12, 8, most) // contours

@@ -48,7 +48,14 @@ func gradientOf(path *oksvg.SvgPath, m matrix, box [4]float64) (g *typeset.Gradi
 		g.Stops = append(g.Stops, stop)
 	}
 	t := v.FieldByName("Matrix")
-	own := matrix{t.FieldByName("A").Float(), t.FieldByName("B").Float(), t.FieldByName("C").Float(), t.FieldByName("D").Float(), t.FieldByName("E").Float(), t.FieldByName("F").Float()}
+	own := matrix{
+		t.FieldByName("A").Float(),
+		t.FieldByName("B").Float(),
+		t.FieldByName("C").Float(),
+		t.FieldByName("D").Float(),
+		t.FieldByName("E").Float(),
+		t.FieldByName("F").Float(),
+	}
 	if rasterx.GradientUnits(v.FieldByName("Units").Uint()) == rasterx.ObjectBoundingBox {
 		own = matrix{box[2] - box[0], 0, 0, box[3] - box[1], box[0], box[1]}.after(own)
 	}

@@ -15,7 +15,9 @@ import (
 )
 
 func ExampleRead() {
-	d, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><rect x="10" y="5" width="20" height="10" fill="#ff0000"/></svg>`))
+	d, err := svg.Read(
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><rect x="10" y="5" width="20" height="10" fill="#ff0000"/></svg>`),
+	)
 	fmt.Println(d.Width, d.Height, d.Shapes[0].Colour, err)
 	// Output: 2000 1000 {255 0 0} <nil>
 }
@@ -65,7 +67,9 @@ func TestShapesHaveTheirArea(t *testing.T) {
 }
 
 func TestSeeThroughIsMixedWithWhite(t *testing.T) {
-	d, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="10" height="10" fill="#000" fill-opacity="0.5"/></svg>`))
+	d, err := svg.Read(
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="10" height="10" fill="#000" fill-opacity="0.5"/></svg>`),
+	)
 	if err != nil || d.Shapes[0].Colour.R < 125 || d.Shapes[0].Colour.R > 130 {
 		t.Error(d, err)
 	}
@@ -75,7 +79,9 @@ func TestSeeThroughIsMixedWithWhite(t *testing.T) {
 func TestGradients(t *testing.T) {
 	of := func(gradient, shape string) typeset.Shape {
 		t.Helper()
-		d, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><defs>` + gradient + `</defs>` + shape + `</svg>`))
+		d, err := svg.Read(
+			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><defs>` + gradient + `</defs>` + shape + `</svg>`),
+		)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -90,18 +96,27 @@ func TestGradients(t *testing.T) {
 	if g == nil || g.Radial || at(g, g.Ends[0], g.Ends[1]) != [2]float64{10, 20} || at(g, g.Ends[3], g.Ends[4]) != [2]float64{50, 20} {
 		t.Fatalf("the gradient is %+v", g)
 	}
-	if len(g.Stops) != 2 || g.Stops[0] != (typeset.Stop{At: 0.25, Colour: typeset.Colour{R: 255}}) || g.Stops[1].Colour.B != 255 || g.Stops[1].Colour.R < 126 || g.Stops[1].Colour.R > 129 {
+	if len(g.Stops) != 2 || g.Stops[0] != (typeset.Stop{At: 0.25, Colour: typeset.Colour{R: 255}}) || g.Stops[1].Colour.B != 255 ||
+		g.Stops[1].Colour.R < 126 ||
+		g.Stops[1].Colour.R > 129 {
 		t.Errorf("its stops are %+v", g.Stops)
 	}
-	g = of(`<linearGradient id="g" gradientUnits="userSpaceOnUse" x1="5" y1="6" x2="70" y2="80">`+stops+`</linearGradient>`, `<g transform="translate(10 0)"><rect width="40" height="30" fill="url(#g)"/></g>`).Gradient
+	g = of(
+		`<linearGradient id="g" gradientUnits="userSpaceOnUse" x1="5" y1="6" x2="70" y2="80">`+stops+`</linearGradient>`,
+		`<g transform="translate(10 0)"><rect width="40" height="30" fill="url(#g)"/></g>`,
+	).Gradient
 	if at(g, g.Ends[0], g.Ends[1]) != [2]float64{15, 6} || at(g, g.Ends[3], g.Ends[4]) != [2]float64{80, 80} {
 		t.Errorf("in the picture's own units it goes from %v to %v", at(g, g.Ends[0], g.Ends[1]), at(g, g.Ends[3], g.Ends[4]))
 	}
-	g = of(`<radialGradient id="g" cx="0.5" cy="0.5" r="0.25" fx="0.4" fy="0.6">`+stops+`</radialGradient>`, `<rect width="40" height="80" fill="url(#g)"/>`).Gradient
+	g = of(
+		`<radialGradient id="g" cx="0.5" cy="0.5" r="0.25" fx="0.4" fy="0.6">`+stops+`</radialGradient>`,
+		`<rect width="40" height="80" fill="url(#g)"/>`,
+	).Gradient
 	if !g.Radial || g.Ends != [6]float64{0.4, 0.6, 0, 0.5, 0.5, 0.25} || at(g, 0.5, 0.5) != [2]float64{20, 40} {
 		t.Errorf("from circle to circle it is %+v", g)
 	}
-	if s := of(`<linearGradient id="g" spreadMethod="repeat">`+stops+`</linearGradient>`, `<rect width="40" height="30" fill="url(#g)"/>`); s.Gradient != nil || s.Colour.R != 255 {
+	if s := of(`<linearGradient id="g" spreadMethod="repeat">`+stops+`</linearGradient>`, `<rect width="40" height="30" fill="url(#g)"/>`); s.Gradient != nil ||
+		s.Colour.R != 255 {
 		t.Errorf("one that repeats is %+v", s)
 	}
 	pale := (&typeset.Drawing{Shapes: []typeset.Shape{{Gradient: g}}}).Paled().Shapes[0].Gradient
@@ -125,7 +140,9 @@ func TestFilesAsDrawingProgramsWriteThem(t *testing.T) {
 		`<defs><linearGradient id="s"><stop offset="0" style="stop-color:#ff0000;stop-opacity:1"/><stop offset="100%" style="stop-color:#0000ff"/></linearGradient><linearGradient id="g" xlink:href="#s" x1="0" x2="10" gradientUnits="userSpaceOnUse"/></defs><rect width="5" height="5" fill="url(#g)"/>`: red + " to " + blue,
 		`<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"><stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient><rect width="5" height="5" fill="url(#a)"/>`:                                                                                             red + " to " + blue,
 	} {
-		d, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10">` + shape + `</svg>`))
+		d, err := svg.Read(
+			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10">` + shape + `</svg>`),
+		)
 		if err != nil || len(d.Shapes) != 1 {
 			t.Errorf("%s: %+v %v", shape, d, err)
 			continue
@@ -139,7 +156,8 @@ func TestFilesAsDrawingProgramsWriteThem(t *testing.T) {
 		}
 	}
 	for _, cut := range []string{`<clipPath id="c"><rect width="4" height="10"/></clipPath>`, `<clipPath id="c"><circle r="99"/></clipPath>`, ``} {
-		if _, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">` + cut + `<rect clip-path="url(#c)" width="5" height="5"/></svg>`)); err == nil || !strings.Contains(err.Error(), "parts of shapes") {
+		if _, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">` + cut + `<rect clip-path="url(#c)" width="5" height="5"/></svg>`)); err == nil ||
+			!strings.Contains(err.Error(), "parts of shapes") {
 			t.Errorf("%s: %v", cut, err)
 		}
 	}
@@ -147,7 +165,11 @@ func TestFilesAsDrawingProgramsWriteThem(t *testing.T) {
 
 func TestDashes(t *testing.T) {
 	for dash, want := range map[string]string{`4 2`: "[80 40] 20", `4,2,1`: "[80 40 20] 20", `0.00001`: "[] 0", `none`: "[] 0", ``: "[] 0"} {
-		d, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><line x1="0" y1="5" x2="90" y2="5" stroke="black" stroke-width="2" stroke-dasharray="` + dash + `" stroke-dashoffset="1"/></svg>`))
+		d, err := svg.Read(
+			[]byte(
+				`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><line x1="0" y1="5" x2="90" y2="5" stroke="black" stroke-width="2" stroke-dasharray="` + dash + `" stroke-dashoffset="1"/></svg>`,
+			),
+		)
 		if err != nil {
 			t.Fatal(dash, err)
 		}

@@ -74,7 +74,10 @@ var scripts = map[language.Script]fallback{
 	language.Gujarati: {"NotoSansGujarati", true}, language.Gurmukhi: {"NotoSansGurmukhi", true}, language.Kannada: {"NotoSansKannada", true},
 	language.Malayalam: {"NotoSansMalayalam", true}, language.Sinhala: {"NotoSansSinhala", true}, language.Khmer: {"NotoSansKhmer", true},
 	language.Lao: {"NotoSansLao", true}, language.Myanmar: {"NotoSansMyanmar", true}, language.Ethiopic: {"NotoSansEthiopic", false},
-	language.Han: {"DroidSansFallback", false}, language.Hiragana: {"DroidSansFallback", false}, language.Katakana: {"DroidSansFallback", false},
+	language.Han: {
+		"DroidSansFallback",
+		false,
+	}, language.Hiragana: {"DroidSansFallback", false}, language.Katakana: {"DroidSansFallback", false},
 	language.Hangul: {"NanumSquare", true}, language.Bopomofo: {"DroidSansFallback", false},
 }
 

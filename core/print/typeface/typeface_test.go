@@ -40,7 +40,10 @@ func TestFamiliesAreWhole(t *testing.T) {
 			}
 		}
 	}
-	own := typeface.Family{Regular: typeface.Primary("Literata", typeface.Style{}), Bold: typeface.Primary("Literata", typeface.Style{Bold: true})}
+	own := typeface.Family{
+		Regular: typeface.Primary("Literata", typeface.Style{}),
+		Bold:    typeface.Primary("Literata", typeface.Style{Bold: true}),
+	}
 	if own.Face(typeface.Style{Bold: true}) != own.Bold || own.Face(typeface.Style{Italic: true}) != own.Regular {
 		t.Error("a face that is missing is not replaced by the regular one")
 	}

@@ -14,7 +14,9 @@ import (
 // shownOrder is the order in which a line's characters stand from left to right; characters of one glyph count as the
 // first of them.
 func shownOrder(t *testing.T, text []rune) []int {
-	pages, err := typeset.Set(&typeset.Document{Language: "en", Page: typeset.Page{Width: 1e4, Height: 500}, Body: []typeset.Node{paragraph(string(text))}})
+	pages, err := typeset.Set(
+		&typeset.Document{Language: "en", Page: typeset.Page{Width: 1e4, Height: 500}, Body: []typeset.Node{paragraph(string(text))}},
+	)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -41,7 +43,9 @@ func TestBidirectionalTextAgainstUnicode(t *testing.T) {
 	number, cases, wrong := 0, 0, 0
 	for scan := bufio.NewScanner(file); scan.Scan(); {
 		fields := strings.Split(scan.Text(), ";")
-		if len(fields) != 5 || !strings.HasPrefix(fields[0], "0061 ") && !strings.HasPrefix(fields[0], "05D0 ") && fields[1] != "2" || strings.HasPrefix(fields[0], "05D0 ") && fields[1] == "0" || strings.HasPrefix(fields[0], "0061 ") && fields[1] == "1" {
+		if len(fields) != 5 || !strings.HasPrefix(fields[0], "0061 ") && !strings.HasPrefix(fields[0], "05D0 ") && fields[1] != "2" ||
+			strings.HasPrefix(fields[0], "05D0 ") && fields[1] == "0" ||
+			strings.HasPrefix(fields[0], "0061 ") && fields[1] == "1" {
 			continue
 		}
 		if number++; number%7 != 0 {

@@ -154,7 +154,14 @@ func TestJustifiedLinesFillTheWidth(t *testing.T) {
 
 func TestHyphensStandWhereThePatternsAllow(t *testing.T) {
 	s := testSetter("de-DE")
-	p := &Paragraph{Size: 10, Leading: 1.4, Hyphens: true, Runs: []Run{{Text: "Die Donaudampfschifffahrt und die Geschwindigkeitsbegrenzung betreffen a@grundstuecksverkehrsgenehmigung.example nicht."}}}
+	p := &Paragraph{
+		Size:    10,
+		Leading: 1.4,
+		Hyphens: true,
+		Runs: []Run{
+			{Text: "Die Donaudampfschifffahrt und die Geschwindigkeitsbegrenzung betreffen a@grundstuecksverkehrsgenehmigung.example nicht."},
+		},
+	}
 	found := 0
 	for _, l := range s.lines(p, 90) {
 		words := wordsOf(l)
@@ -164,7 +171,10 @@ func TestHyphensStandWhereThePatternsAllow(t *testing.T) {
 		}
 		found++
 		if !strings.HasSuffix(before, "Donau") && !strings.HasSuffix(before, "dampf") && !strings.HasSuffix(before, "schiff") && !strings.HasSuffix(before, "fahrt") && !strings.HasSuffix(before, "Ge") && !strings.HasSuffix(before, "schwin") &&
-			!strings.HasSuffix(before, "dig") && !strings.HasSuffix(before, "keits") && !strings.HasSuffix(before, "be") && !strings.HasSuffix(before, "gren") && !strings.HasSuffix(before, "tref") && !strings.HasSuffix(before, "Do") {
+			!strings.HasSuffix(before, "dig") && !strings.HasSuffix(before, "keits") && !strings.HasSuffix(before, "be") &&
+			!strings.HasSuffix(before, "gren") &&
+			!strings.HasSuffix(before, "tref") &&
+			!strings.HasSuffix(before, "Do") {
 			t.Errorf("a hyphen stands after %q", before)
 		}
 		last := l.pieces[len(l.pieces)-1].glyphs
@@ -285,7 +295,8 @@ func TestWhatHoldsTogether(t *testing.T) {
 			t.Errorf("in %.0f points the amount stands as %q", width, got)
 		}
 	}
-	if got := said(Paragraph{Runs: []Run{{Text: "Supercalifragilisticexpi\u00ADalidocious"}}}, 130); len(got) != 2 || !strings.HasSuffix(got[0], "expi\u00AD") {
+	if got := said(Paragraph{Runs: []Run{{Text: "Supercalifragilisticexpi\u00ADalidocious"}}}, 130); len(got) != 2 ||
+		!strings.HasSuffix(got[0], "expi\u00AD") {
 		t.Errorf("the soft hyphen is shown as %q", got)
 	}
 	for width := 60.0; width < 200; width++ {

@@ -107,7 +107,8 @@ func (c *cellLines) fittingSlices(room float64) int {
 	if n == len(c.slices) {
 		return n
 	}
-	if p, ok := c.slices[n].node.(*Paragraph); ok && n > 2 && c.slices[n-1].node == p && c.slices[n-2].node == p && (n+1 == len(c.slices) || c.slices[n+1].node != p) {
+	if p, ok := c.slices[n].node.(*Paragraph); ok && n > 2 && c.slices[n-1].node == p && c.slices[n-2].node == p &&
+		(n+1 == len(c.slices) || c.slices[n+1].node != p) {
 		n--
 	}
 	for n > 0 {

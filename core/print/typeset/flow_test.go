@@ -53,7 +53,15 @@ func TestColumnsGoOnOverPages(t *testing.T) {
 		inner := &typeset.Table{Columns: []float64{1, 1}, Rows: []typeset.Row{{Cells: cells(word+"-in", "table")}}}
 		return append(out, inner)
 	}
-	pages := layout(t, &typeset.Table{Layout: true, Columns: []float64{2, 1}, Gap: 20, Rows: []typeset.Row{{Cells: []typeset.Cell{{Nodes: column("left", 40)}, {Nodes: column("right", 25)}}}}})
+	pages := layout(
+		t,
+		&typeset.Table{
+			Layout:  true,
+			Columns: []float64{2, 1},
+			Gap:     20,
+			Rows:    []typeset.Row{{Cells: []typeset.Cell{{Nodes: column("left", 40)}, {Nodes: column("right", 25)}}}},
+		},
+	)
 	all := ""
 	for _, s := range pages.Pages {
 		right := false
@@ -165,7 +173,10 @@ func TestMarksStandBeforeTheWords(t *testing.T) {
 					left, right = words, mark
 				}
 				if len(left) == 0 || len(right) == 0 || left[len(left)-1]+3.9 > right[0] {
-					t.Errorf("%q before %q, aligned %d: from %v to %v, then from %v to %v", marker, text, align, left[0], left[len(left)-1], right[0], right[len(right)-1])
+					t.Errorf(
+						"%q before %q, aligned %d: from %v to %v, then from %v to %v", marker, text, align, left[0], left[len(left)-1], right[0],
+						right[len(right)-1],
+					)
 				}
 			}
 		}
@@ -236,7 +247,8 @@ func TestTheStripLiesAtThePapersEdge(t *testing.T) {
 		if turned != 10 || read != 2 {
 			t.Errorf("%d lines on five stubs, %d of them read", turned, read)
 		}
-		if p := pages.Placements[len(pages.Placements)-1]; p.Block != "s" || p.Y != a4.Height-120 || p.Page != len(pages.Pages) || (above > 30) != (p.Page == 2) {
+		if p := pages.Placements[len(pages.Placements)-1]; p.Block != "s" || p.Y != a4.Height-120 || p.Page != len(pages.Pages) ||
+			(above > 30) != (p.Page == 2) {
 			t.Errorf("after %d lines the strip lies at %+v", above, p)
 		}
 	}
@@ -244,7 +256,15 @@ func TestTheStripLiesAtThePapersEdge(t *testing.T) {
 
 func TestSpansCoverTheirColumns(t *testing.T) {
 	wide := typeset.Cell{Nodes: []typeset.Node{paragraph(strings.Repeat("wide ", 30))}, Span: 3}
-	pages := layout(t, &typeset.Table{Block: "t", Columns: []float64{1, 1, 1, 1}, Gap: 10, Rows: []typeset.Row{{Cells: []typeset.Cell{wide, cells("last")[0]}}, {Cells: cells("1", "2", "3", "4", "beyond")}}})
+	pages := layout(
+		t,
+		&typeset.Table{
+			Block:   "t",
+			Columns: []float64{1, 1, 1, 1},
+			Gap:     10,
+			Rows:    []typeset.Row{{Cells: []typeset.Cell{wide, cells("last")[0]}}, {Cells: cells("1", "2", "3", "4", "beyond")}},
+		},
+	)
 	starts := map[string]float64{}
 	right := 0.0
 	for _, item := range pages.Pages[0].Items {
@@ -263,9 +283,18 @@ func TestSpansCoverTheirColumns(t *testing.T) {
 // A header that fills the page leaves the body a place all the same: nothing is lost, and it ends.
 func TestAHeaderAsHighAsThePage(t *testing.T) {
 	small := typeset.Page{Width: 200, Height: 120, Top: 10, Right: 10, Bottom: 10, Left: 10}
-	pages, err := typeset.Set(&typeset.Document{Language: "en", Page: small, Running: typeset.Running{Header: []typeset.Paragraph{*paragraph(lines(20, "head"))}}, Body: []typeset.Node{
-		paragraph(lines(30, "body")), &typeset.Picture{Drawing: &typeset.Drawing{Width: 10, Height: 10, Boxes: [][4]float64{{0, 0, 10, 10}}}, Alt: "x"}, &typeset.Strip{Stubs: 2, Height: 500, Words: *paragraph("x")},
-	}})
+	pages, err := typeset.Set(
+		&typeset.Document{
+			Language: "en",
+			Page:     small,
+			Running:  typeset.Running{Header: []typeset.Paragraph{*paragraph(lines(20, "head"))}},
+			Body: []typeset.Node{
+				paragraph(
+					lines(30, "body"),
+				), &typeset.Picture{Drawing: &typeset.Drawing{Width: 10, Height: 10, Boxes: [][4]float64{{0, 0, 10, 10}}}, Alt: "x"}, &typeset.Strip{Stubs: 2, Height: 500, Words: *paragraph("x")},
+			},
+		},
+	)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -287,7 +316,14 @@ func TestAHeaderAsHighAsThePage(t *testing.T) {
 func TestBackdrops(t *testing.T) {
 	img := &typeset.Image{Width: 10, Height: 10, Format: "png"}
 	for _, repeat := range []bool{true, false} {
-		pages, err := typeset.Set(&typeset.Document{Language: "en", Page: a4, Backdrop: []typeset.Backdrop{{Image: img, X: 70, Y: 130, Width: 90, Height: 110, Repeat: repeat}}, Body: []typeset.Node{paragraph(lines(80, "x"))}})
+		pages, err := typeset.Set(
+			&typeset.Document{
+				Language: "en",
+				Page:     a4,
+				Backdrop: []typeset.Backdrop{{Image: img, X: 70, Y: 130, Width: 90, Height: 110, Repeat: repeat}},
+				Body:     []typeset.Node{paragraph(lines(80, "x"))},
+			},
+		)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -320,7 +356,13 @@ func TestCellsReachOverRows(t *testing.T) {
 	table := func(words, count int) *typeset.Table {
 		red := typeset.Colour{R: 255}
 		tall := typeset.Cell{Nodes: []typeset.Node{paragraph(lines(words, "tall"))}, Down: count, Fill: &red}
-		tb := &typeset.Table{Block: "t", Columns: []float64{1, 1}, Pad: 2, Grid: &red, Rows: []typeset.Row{{Cells: []typeset.Cell{tall, cells("row 0")[0]}}}}
+		tb := &typeset.Table{
+			Block:   "t",
+			Columns: []float64{1, 1},
+			Pad:     2,
+			Grid:    &red,
+			Rows:    []typeset.Row{{Cells: []typeset.Cell{tall, cells("row 0")[0]}}},
+		}
 		for i := 1; i < count; i++ {
 			tb.Rows = append(tb.Rows, typeset.Row{Cells: []typeset.Cell{{Covered: true}, cells(fmt.Sprint("row ", i))[0]}})
 		}

@@ -162,7 +162,14 @@ func (s *setter) broken(p *Paragraph, width float64) []line {
 
 // newPassage prepares text: small letters of small capitals are shaped as capitals, tabs and breaks are spaces.
 func newPassage(p *Paragraph, text []rune, bounds []int) passage {
-	t := passage{p: p, shown: text, meant: text, bounds: bounds, size: math.Round(p.Size*unit) / unit, japanese: slices.ContainsFunc(text, kana)}
+	t := passage{
+		p:        p,
+		shown:    text,
+		meant:    text,
+		bounds:   bounds,
+		size:     math.Round(p.Size*unit) / unit,
+		japanese: slices.ContainsFunc(text, kana),
+	}
 	if slices.ContainsFunc(text, func(r rune) bool { return r == '\t' || r == '\n' }) {
 		t.meant = slices.Clone(text)
 		t.tabs = make([]bool, len(text))
@@ -308,7 +315,8 @@ func (s *setter) lack(r rune) {
 
 // inWord reports whether a character belongs to a word of a script that parts words by spaces.
 func inWord(r rune) bool {
-	return (unicode.IsLetter(r) || unicode.IsDigit(r)) && !unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar)
+	return (unicode.IsLetter(r) || unicode.IsDigit(r)) &&
+		!unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar)
 }
 
 // runAt finds the run that holds the text's index.
@@ -350,7 +358,13 @@ func (s *setter) line(t passage, w shaping.Line) line {
 		last := -1
 		for i, src := range o.Glyphs {
 			dst := &g.Glyphs[i]
-			*dst = Glyph{ID: uint16(src.GlyphID), Advance: float32(points(src.Advance)), DX: float32(points(src.XOffset)), DY: float32(points(src.YOffset)), Start: int32(src.TextIndex())}
+			*dst = Glyph{
+				ID:      uint16(src.GlyphID),
+				Advance: float32(points(src.Advance)),
+				DX:      float32(points(src.XOffset)),
+				DY:      float32(points(src.YOffset)),
+				Start:   int32(src.TextIndex()),
+			}
 			if src.GlyphID == 0 {
 				s.lack(t.meant[src.TextIndex()])
 			}

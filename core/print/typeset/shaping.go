@@ -38,7 +38,12 @@ type setter struct {
 }
 
 var setters = sync.Pool{New: func() any {
-	s := &setter{words: map[word]shaping.Output{}, faces: map[*typeface.Face]*font.Face{}, files: map[*font.Font]*typeface.Face{}, rulers: map[rulerKey]*ruler{}}
+	s := &setter{
+		words:  map[word]shaping.Output{},
+		faces:  map[*typeface.Face]*font.Face{},
+		files:  map[*font.Font]*typeface.Face{},
+		rulers: map[rulerKey]*ruler{},
+	}
 	s.shaper.SetFontCacheSize(32)
 	return s
 }}

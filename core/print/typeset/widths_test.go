@@ -28,7 +28,9 @@ func set(t *testing.T, p typeset.Paragraph, word string) float64 {
 func TestTablesBreakNothingThatFits(t *testing.T) {
 	const seed = 20261127
 	r := rand.New(rand.NewPCG(seed, 1))
-	words := strings.Fields("a bow of the Werkstättenverband Featherstonehaugh Unverkäuflich Braunschweig certificate string setup viola Geigenbauerin 2026-04-01 pernambuco ebony responsible")
+	words := strings.Fields(
+		"a bow of the Werkstättenverband Featherstonehaugh Unverkäuflich Braunschweig certificate string setup viola Geigenbauerin 2026-04-01 pernambuco ebony responsible",
+	)
 	amounts := strings.Fields("€9.50 €1,250.00 €99,999,990.00 12 0.75 12.25")
 	paragraphs := func(text string, end bool) *typeset.Paragraph {
 		p := paragraph(text)
@@ -173,7 +175,14 @@ func TestAWideTableStandsOnItsSide(t *testing.T) {
 	table.Rows = []typeset.Row{row}
 	heading := paragraph("Heading")
 	heading.Role, heading.KeepNext = typeset.Heading2, true
-	pages, err := typeset.Set(&typeset.Document{Language: "en", Page: a4, Running: typeset.Running{Footer: []typeset.Paragraph{*paragraph("Foot")}}, Body: []typeset.Node{paragraph("before"), heading, table, paragraph("after")}})
+	pages, err := typeset.Set(
+		&typeset.Document{
+			Language: "en",
+			Page:     a4,
+			Running:  typeset.Running{Footer: []typeset.Paragraph{*paragraph("Foot")}},
+			Body:     []typeset.Node{paragraph("before"), heading, table, paragraph("after")},
+		},
+	)
 	if err != nil || len(pages.Pages) != 3 || len(pages.Overflows) > 0 {
 		t.Fatal(err, len(pages.Pages), pages.Overflows)
 	}
@@ -231,7 +240,12 @@ func TestPicturesShrinkAtAPagesFoot(t *testing.T) {
 		pages  int
 		height float64
 	}{{500, 1, 150}, {590, 1, 128}, {680, 2, 150}} {
-		p := &typeset.Picture{Drawing: &typeset.Drawing{Width: 10, Height: 10, Boxes: [][4]float64{{0, 0, 10, 10}}}, Width: 150, Height: 150, Shrink: 0.7}
+		p := &typeset.Picture{
+			Drawing: &typeset.Drawing{Width: 10, Height: 10, Boxes: [][4]float64{{0, 0, 10, 10}}},
+			Width:   150,
+			Height:  150,
+			Shrink:  0.7,
+		}
 		pages := layout(t, paragraph("above"), &typeset.Space{Height: x.space}, p)
 		items := pages.Pages[len(pages.Pages)-1].Items
 		d := items[len(items)-1].(*typeset.DrawingAt)

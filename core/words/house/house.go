@@ -117,7 +117,8 @@ var (
 // Check finds what would not work in documents or mail.
 func (h House) Check() finding.List {
 	var l finding.List
-	if u, err := url.Parse(h.Site); h.Site != "" && (err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.Path != "" && u.Path != "/" || u.RawQuery != "") {
+	if u, err := url.Parse(h.Site); h.Site != "" &&
+		(err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.Path != "" && u.Path != "/" || u.RawQuery != "") {
 		l.Fault("house/site", "This is no address at which pages are reached.", "Write one such as https://forms.house.example.")
 	}
 	if h.Name == "" {

@@ -221,7 +221,9 @@ func soundsLikeI(word string) bool {
 // foreign are currencies that CLDR writes by their code in a language, where the library has a
 // sign for them.
 var foreign = map[string]map[string]string{
-	"de-DE": codes("PHP"), "ja-JP": codes("PHP"), "fr-FR": codes("CNY HKD JPY PHP TWD"), "es-ES": codes("AUD BRL CAD CNY GBP HKD ILS INR JPY KRW MXN NZD PHP TWD XAF XOF"),
+	"de-DE": codes(
+		"PHP",
+	), "ja-JP": codes("PHP"), "fr-FR": codes("CNY HKD JPY PHP TWD"), "es-ES": codes("AUD BRL CAD CNY GBP HKD ILS INR JPY KRW MXN NZD PHP TWD XAF XOF"),
 	"pl-PL": codes("AUD CAD CNY GBP HKD ILS INR JPY KRW MXN NZD PHP TWD USD VND"),
 }
 
@@ -257,11 +259,71 @@ func (l Locale) DatePattern() string {
 
 // partWords name the parts of names and addresses, by language.
 var partWords = map[string]map[string]string{
-	"en": {"title": "Title", "given": "Given name", "middle": "Middle name", "family": "Family name", "suffix": "Suffix", "street": "Street and number", "extra": "Flat, floor", "postcode": "Postcode", "city": "Town", "region": "Region", "country": "Country"},
-	"de": {"title": "Anrede, Titel", "given": "Vorname", "middle": "Zweiter Vorname", "family": "Nachname", "suffix": "Zusatz", "street": "Straße und Hausnummer", "extra": "Adresszusatz", "postcode": "Postleitzahl", "city": "Ort", "region": "Region", "country": "Land"},
-	"fr": {"title": "Civilité", "given": "Prénom", "middle": "Deuxième prénom", "family": "Nom de famille", "suffix": "Suffixe", "street": "Rue et numéro", "extra": "Étage, appartement", "postcode": "Code postal", "city": "Ville", "region": "Région", "country": "Pays"},
-	"es": {"title": "Tratamiento", "given": "Nombre", "middle": "Segundo nombre", "family": "Apellidos", "suffix": "Sufijo", "street": "Calle y número", "extra": "Piso, puerta", "postcode": "Código postal", "city": "Localidad", "region": "Provincia", "country": "País"},
-	"pl": {"title": "Tytuł", "given": "Imię", "middle": "Drugie imię", "family": "Nazwisko", "suffix": "Przyrostek", "street": "Ulica i numer", "extra": "Mieszkanie, piętro", "postcode": "Kod pocztowy", "city": "Miejscowość", "region": "Region", "country": "Kraj"},
+	"en": {
+		"title":    "Title",
+		"given":    "Given name",
+		"middle":   "Middle name",
+		"family":   "Family name",
+		"suffix":   "Suffix",
+		"street":   "Street and number",
+		"extra":    "Flat, floor",
+		"postcode": "Postcode",
+		"city":     "Town",
+		"region":   "Region",
+		"country":  "Country",
+	},
+	"de": {
+		"title":    "Anrede, Titel",
+		"given":    "Vorname",
+		"middle":   "Zweiter Vorname",
+		"family":   "Nachname",
+		"suffix":   "Zusatz",
+		"street":   "Straße und Hausnummer",
+		"extra":    "Adresszusatz",
+		"postcode": "Postleitzahl",
+		"city":     "Ort",
+		"region":   "Region",
+		"country":  "Land",
+	},
+	"fr": {
+		"title":    "Civilité",
+		"given":    "Prénom",
+		"middle":   "Deuxième prénom",
+		"family":   "Nom de famille",
+		"suffix":   "Suffixe",
+		"street":   "Rue et numéro",
+		"extra":    "Étage, appartement",
+		"postcode": "Code postal",
+		"city":     "Ville",
+		"region":   "Région",
+		"country":  "Pays",
+	},
+	"es": {
+		"title":    "Tratamiento",
+		"given":    "Nombre",
+		"middle":   "Segundo nombre",
+		"family":   "Apellidos",
+		"suffix":   "Sufijo",
+		"street":   "Calle y número",
+		"extra":    "Piso, puerta",
+		"postcode": "Código postal",
+		"city":     "Localidad",
+		"region":   "Provincia",
+		"country":  "País",
+	},
+	"pl": {
+		"title":    "Tytuł",
+		"given":    "Imię",
+		"middle":   "Drugie imię",
+		"family":   "Nazwisko",
+		"suffix":   "Przyrostek",
+		"street":   "Ulica i numer",
+		"extra":    "Mieszkanie, piętro",
+		"postcode": "Kod pocztowy",
+		"city":     "Miejscowość",
+		"region":   "Region",
+		"country":  "Kraj",
+	},
 }
 
 // Part is the word for a part of a name or address.
@@ -293,7 +355,12 @@ func (l Locale) Trial() string {
 
 // Revision names the state of something that was corrected.
 func (l Locale) Revision(n int) string {
-	return l.say("revision", map[string]string{"de": "Fassung", "fr": "révision", "es": "revisión", "pl": "wersja", "ja": "改訂"}) + " " + strconv.Itoa(n)
+	return l.say(
+		"revision",
+		map[string]string{"de": "Fassung", "fr": "révision", "es": "revisión", "pl": "wersja", "ja": "改訂"},
+	) + " " + strconv.Itoa(
+		n,
+	)
 }
 
 // Replaces says that a correction takes the place of what came before it.

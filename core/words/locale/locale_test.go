@@ -40,7 +40,14 @@ func TestAgainstNodeIntl(t *testing.T) {
 		days = append(days, fmt.Sprintf("2026-%02d-01", m), fmt.Sprintf("2024-%02d-29", m))
 	}
 	times := []string{"00:00", "09:05", "12:00", "14:30", "23:59"}
-	lists := [][]string{{"piano"}, {"piano", "stands"}, {"piano", "stands", "chairs"}, {"padre", "hijo"}, {"agua", "hielo"}, {"a", "b", "iglesia"}}
+	lists := [][]string{
+		{"piano"},
+		{"piano", "stands"},
+		{"piano", "stands", "chairs"},
+		{"padre", "hijo"},
+		{"agua", "hielo"},
+		{"a", "b", "iglesia"},
+	}
 	given, err := json.Marshal([]any{tags, currencies, amounts, numbers, days, times, lists})
 	if err != nil {
 		t.Fatal(err)

@@ -429,7 +429,10 @@ func address(parts map[string]string, country, format string) string {
 		lines := slices.DeleteFunc([]string{town, region, parts["postcode"]}, func(s string) bool { return s == "" })
 		town, region = strings.Join(lines, sep), ""
 	}
-	return form.JoinParts(map[string]string{"street": parts["street"], "extra": parts["extra"], "city": town, "region": region, "country": parts["country"]}, form.AddressParts, sep)
+	return form.JoinParts(
+		map[string]string{"street": parts["street"], "extra": parts["extra"], "city": town, "region": region, "country": parts["country"]},
+		form.AddressParts, sep,
+	)
 }
 
 // rows writes each row on a line of its own.

@@ -23,7 +23,11 @@ func Givens() []Given {
 	return []Given{
 		{"@number", "number", false}, {"@received", "received on", true}, {"@today", "today", true},
 		{"@year", "year received", false}, {"@intake", "intake", false}, {"@house", "house", false}, {"@house_email", "house’s email", false},
-		{"@revision", "revision", false}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false}, {"@check", "check address", false},
+		{
+			"@revision",
+			"revision",
+			false,
+		}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false}, {"@check", "check address", false},
 		{"@page", "page", false}, {"@pages", "pages", false}, {"@row", "number of the row", false},
 	}
 }
@@ -49,7 +53,8 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 		if s.Size != 0 && (s.Size < smallest || s.Size > largest) {
 			l.Fault(place, "Words are from 4 to 144 points high.", "Write another size.")
 		}
-		if s.Link != "" && !strings.HasPrefix(s.Link, "https://") && !strings.HasPrefix(s.Link, "http://") && !strings.HasPrefix(s.Link, "mailto:") {
+		if s.Link != "" && !strings.HasPrefix(s.Link, "https://") && !strings.HasPrefix(s.Link, "http://") &&
+			!strings.HasPrefix(s.Link, "mailto:") {
 			l.Fault(place, "The link “"+s.Link+"” cannot be followed.", "Begin it with https:// or mailto:.")
 		}
 		if s.Field == "" {
@@ -65,7 +70,10 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 		case !scope.Document && s.Field == "@check":
 			l.Fault(at, "Only a document has a check address.", "Remove the placeholder, or use the link to the submission.")
 		case !scope.Correctable && s.Field == "@correct":
-			l.Fault(at, "Whoever reads this could change the answers.", "Use the link to read it again here; the link to correct it belongs into a message to the respondent.")
+			l.Fault(
+				at, "Whoever reads this could change the answers.",
+				"Use the link to read it again here; the link to correct it belongs into a message to the respondent.",
+			)
 		case scope.Rows == "" && s.Field == "@row":
 			l.Fault(at, "There are no rows to be counted here.", "Remove the placeholder, or repeat its line for the rows of a group.")
 		case !slices.Contains(formats, s.Format):

@@ -16,10 +16,24 @@ var asked = form.Form{Fields: []form.Field{
 	{Key: "name", Kind: form.ShortText, Label: "Name"},
 	{Key: "day", Kind: form.Date, Label: "Day"},
 	{Key: "price", Kind: form.Money, Label: "Price"},
-	{Key: "needs", Kind: form.SeveralOf, Label: "Needs", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "Piano"}, {Value: "b", Label: "Stands"}, {Value: "c", Label: "Chairs"}}}},
+	{
+		Key:   "needs",
+		Kind:  form.SeveralOf,
+		Label: "Needs",
+		Settings: form.Settings{
+			Choices: []form.Choice{{Value: "a", Label: "Piano"}, {Value: "b", Label: "Stands"}, {Value: "c", Label: "Chairs"}},
+		},
+	},
 	{Key: "agree", Kind: form.YesNo, Label: "Agree"},
 	{Key: "weight", Kind: form.Decimal, Label: "Weight"},
-	{Key: "rows", Kind: form.Rows, Label: "Rows", Settings: form.Settings{Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "many", Kind: form.WholeNumber, Label: "How many"}}}},
+	{
+		Key:   "rows",
+		Kind:  form.Rows,
+		Label: "Rows",
+		Settings: form.Settings{
+			Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "many", Kind: form.WholeNumber, Label: "How many"}},
+		},
+	},
 	{Key: "part", Kind: form.Section, Label: "Part"},
 }}
 
@@ -123,7 +137,8 @@ func TestSpansAndStringsAreTheSame(t *testing.T) {
 }
 
 func TestFindingsNameTheirPlace(t *testing.T) {
-	l := phrase.Parse("{{name|iso}} {{gone}} {{@page}} {{@received|upper}} {{day|short}}").Check("documents/x/title", phrase.Scope{Form: asked})
+	l := phrase.Parse("{{name|iso}} {{gone}} {{@page}} {{@received|upper}} {{day|short}}").
+		Check("documents/x/title", phrase.Scope{Form: asked})
 	got := []string{}
 	for _, f := range l {
 		got = append(got, strings.TrimPrefix(f.Place, "documents/x/title/placeholder "))
@@ -157,7 +172,9 @@ func TestConditions(t *testing.T) {
 
 // Inside a row a bare column is that row's item, while functions of the whole column see all rows, as in the form's own fields.
 func TestFormulasInRowsSeeTheWholeGroup(t *testing.T) {
-	f := form.Form{Fields: []form.Field{{Key: "lines", Kind: form.Rows, Settings: form.Settings{Fields: []form.Field{{Key: "amount", Kind: form.Decimal}}}}}}
+	f := form.Form{
+		Fields: []form.Field{{Key: "lines", Kind: form.Rows, Settings: form.Settings{Fields: []form.Field{{Key: "amount", Kind: form.Decimal}}}}},
+	}
 	r := form.Check(f, form.Raw{"lines": []byte(`[{"amount":"10"},{"amount":"30"},{"amount":"60"}]`)}, form.Circumstances{})
 	facts := phrase.Facts{House: house.New(), Form: f, Answers: r.Answers}
 	for src, want := range map[string]string{

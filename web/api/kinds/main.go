@@ -25,9 +25,13 @@ func written() []byte {
 	b.WriteString("import type { BlockKind, BlockSettings, FieldKind, FieldSettings } from './types'\n\n")
 	b.WriteString("/** What an answer is made of. */\nexport type Shape = (typeof shapes)[FieldKind]\n\n")
 	list(&b, "Every kind of field, in the order in which they are offered.", "fieldKindOrder", ": FieldKind[]", form.Kinds())
-	each(&b, "What answers of a kind are made of.", "shapes", "", form.Kinds(), func(k form.Kind) any { return k.Shape().String() }, " as const")
-	each(&b, "The settings of a kind, besides those of every field.", "fieldSettingNames", ": Record<FieldKind, (keyof FieldSettings)[]>", form.Kinds(),
-		func(k form.Kind) any { return append([]string{}, settings[string(k)]...) }, "")
+	each(
+		&b, "What answers of a kind are made of.", "shapes", "", form.Kinds(), func(k form.Kind) any { return k.Shape().String() }, " as const",
+	)
+	each(
+		&b, "The settings of a kind, besides those of every field.", "fieldSettingNames", ": Record<FieldKind, (keyof FieldSettings)[]>",
+		form.Kinds(), func(k form.Kind) any { return append([]string{}, settings[string(k)]...) }, "",
+	)
 	each(&b, "The formats of placeholders of a kind, the usual one first.", "formatNames", ": Record<FieldKind, string[]>", form.Kinds(),
 		func(k form.Kind) any { return k.Formats() }, "")
 	each(&b, "Whether a formula can give a kind.", "calculates", ": Record<FieldKind, boolean>", form.Kinds(),

@@ -60,7 +60,14 @@ func class(r rune) unicode.Class {
 // whole text.
 func Levels(text []rune, base Level) []Level {
 	n := len(text)
-	r := &resolver{text: text, base: base, classes: make([]unicode.Class, n), levels: make([]Level, n), pdi: make([]int, n), opens: make([]int, n)}
+	r := &resolver{
+		text:    text,
+		base:    base,
+		classes: make([]unicode.Class, n),
+		levels:  make([]Level, n),
+		pdi:     make([]int, n),
+		opens:   make([]int, n),
+	}
 	for i, c := range text {
 		r.classes[i] = class(c)
 	}
@@ -139,7 +146,14 @@ func (r *resolver) explicit() {
 			l := next(c == unicode.RLE || c == unicode.RLO)
 			switch {
 			case l <= deepest && lost == 0 && lostIsolates == 0:
-				stack = append(stack, status{l, map[unicode.Class]unicode.Class{unicode.LRO: unicode.L, unicode.RLO: unicode.R, unicode.LRE: unicode.ON, unicode.RLE: unicode.ON}[c], false})
+				stack = append(
+					stack,
+					status{
+						l,
+						map[unicode.Class]unicode.Class{unicode.LRO: unicode.L, unicode.RLO: unicode.R, unicode.LRE: unicode.ON, unicode.RLE: unicode.ON}[c],
+						false,
+					},
+				)
 			case lostIsolates == 0:
 				lost++
 			}
