@@ -34,7 +34,7 @@ async function typing() {
   const made = await (await page.request.post(`${url}/api/intakes`, { data: { name: 'Large', questions } })).json()
   const key = made.design.form.fields[100].key
   await page.goto(`${url}/intakes/${made.id}/form?line=${key}`)
-  const label = page.getByRole('textbox', { name: 'Label', exact: true })
+  const label = page.getByRole('textbox', { name: 'Question', exact: true })
   await label.waitFor()
   await page.waitForTimeout(800)
   await page.evaluate((name) => {
@@ -70,7 +70,7 @@ async function keys() {
   const questions = Array.from({ length: 300 }, (_, i) => `Question number ${i + 1} about the instrument`).join('\n')
   const made = await (await page.request.post(`${url}/api/intakes`, { data: { name: 'Larger', questions } })).json()
   await page.goto(`${url}/intakes/${made.id}/form?line=${made.design.form.fields[150].key}`)
-  const label = page.getByRole('textbox', { name: 'Label', exact: true })
+  const label = page.getByRole('textbox', { name: 'Question', exact: true })
   await label.click()
   await page.waitForTimeout(1500)
   await page.evaluate(() => {
