@@ -117,24 +117,43 @@ func (d *desk) ReadQuestions(_ context.Context, r api.ReadQuestionsRequestObject
 type checkedDesign struct {
 	revision int
 	findings finding.List
+	fields   int // questions it asks
+}
+
+// look gives what was found in a draft. Its design is read only where it was not looked at before.
+func (d *desk) look(ctx context.Context, s workshop.Standing, design func() (intake.Design, error)) (checkedDesign, error) {
+	d.looked.Lock()
+	known, ok := d.checked[s.ID]
+	d.looked.Unlock()
+	if ok && known.revision == s.Revision {
+		return known, nil
+	}
+	x, err := design()
+	if err != nil {
+		return checkedDesign{}, err
+	}
+	known = checkedDesign{revision: s.Revision, findings: append(finding.List{}, d.Workshop.Check(ctx, x)...)}
+	for _, f := range x.Form.Fields {
+		if f.Kind.Asks() {
+			known.fields++
+		}
+	}
+	d.looked.Lock()
+	defer d.looked.Unlock()
+	d.checked[s.ID] = known
+	return known, nil
 }
 
 func (d *desk) findings(ctx context.Context, i workshop.Intake) finding.List {
-	d.looked.Lock()
-	known, ok := d.checked[i.ID]
-	d.looked.Unlock()
-	if ok && known.revision == i.Revision {
-		return known.findings
+	known, err := d.look(ctx, i.Standing, func() (intake.Design, error) { return i.Design, nil })
+	if err != nil {
+		return finding.List{}
 	}
-	l := append(finding.List{}, d.Workshop.Check(ctx, i.Design)...)
-	d.looked.Lock()
-	defer d.looked.Unlock()
-	d.checked[i.ID] = checkedDesign{i.Revision, l}
-	return l
+	return known.findings
 }
 
 // counted is an intake without the counts of what came in, for who may not read that.
-func counted(who access.Who, i workshop.Intake) workshop.Intake {
+func counted(who access.Who, i workshop.Standing) workshop.Standing {
 	if !who.MayOn(access.Records, i.ID) {
 		i.Submissions, i.Unfinished, i.Failed = 0, 0, 0
 	}
@@ -143,7 +162,7 @@ func counted(who access.Who, i workshop.Intake) workshop.Intake {
 
 func (d *desk) intake(ctx context.Context, i workshop.Intake) api.Intake {
 	who := whoIs(ctx)
-	i = counted(who, i)
+	i.Standing = counted(who, i.Standing)
 	out := api.Intake{
 		Id: i.ID, Design: i.Design, Address: optional(i.Address), Revision: i.Revision, Version: i.Version, Changed: i.Changed(), State: api.IntakeState(i.State),
 		Updated: i.Updated, Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed,
@@ -161,20 +180,19 @@ func (d *desk) intake(ctx context.Context, i workshop.Intake) api.Intake {
 }
 
 // line is an intake as lists show it.
-func (d *desk) line(ctx context.Context, i workshop.Intake) api.IntakeLine {
+func (d *desk) line(ctx context.Context, i workshop.Standing) (api.IntakeLine, error) {
+	known, err := d.look(ctx, i, func() (intake.Design, error) {
+		full, err := d.Workshop.Store.Intake(ctx, i.ID)
+		return full.Design, err
+	})
 	out := api.IntakeLine{
-		Id: i.ID, Name: i.Design.Name, Slug: i.Design.Slug, Changed: i.Changed(), State: api.IntakeState(i.State), Updated: i.Updated,
-		Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed, Faults: d.findings(ctx, i).Faults(),
-	}
-	for _, x := range i.Design.Form.Fields {
-		if x.Kind.Asks() {
-			out.Fields++
-		}
+		Id: i.ID, Name: i.Name, Slug: i.Slug, Changed: i.Changed(), State: api.IntakeState(i.State), Updated: i.Updated,
+		Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed, Faults: known.findings.Faults(), Fields: known.fields,
 	}
 	if !i.Opened.IsZero() {
 		out.Opened = &i.Opened
 	}
-	return out
+	return out, err
 }
 
 func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) (api.ListIntakesResponseObject, error) {
@@ -185,7 +203,11 @@ func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) 
 	}
 	out := make(api.ListIntakes200JSONResponse, 0, len(all))
 	for _, i := range all {
-		out = append(out, d.line(ctx, counted(who, i)))
+		line, err := d.line(ctx, counted(who, i))
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, line)
 	}
 	return out, nil
 }

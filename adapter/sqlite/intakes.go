@@ -17,48 +17,57 @@ import (
 )
 
 // Submissions are counted as they come; what is open is few, and is counted from the jobs that are.
-const intakeColumns = `SELECT i.id, i.design, i.revision, i.version, i.published, i.state, i.opened, i.updated,
+const standingColumns = `SELECT i.id, i.name, i.slug, i.revision, i.version, i.published, i.state, i.opened, i.updated,
   coalesce((SELECT submissions FROM tally WHERE intake = i.id), 0),
-  coalesce((SELECT n FROM unfinished WHERE intake = i.id), 0), coalesce((SELECT n FROM failed WHERE intake = i.id), 0),
-  coalesce((SELECT json_extract(v.design, '$.slug') FROM version v WHERE v.intake = i.id AND v.version = i.version), '')
-  FROM intake i`
+  coalesce((SELECT n FROM unfinished WHERE intake = i.id), 0), coalesce((SELECT n FROM failed WHERE intake = i.id), 0)`
 
 const openJobs = `WITH
-  failed AS MATERIALIZED (SELECT share AS intake, count(*) n FROM (SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission') GROUP BY share),
-  unfinished AS MATERIALIZED (SELECT share AS intake, count(*) n FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission') GROUP BY share) `
+  failed AS MATERIALIZED (SELECT share AS intake, count(*) n FROM (
+    SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission') GROUP BY share),
+  unfinished AS MATERIALIZED (SELECT share AS intake, count(*) n FROM (
+    SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission') GROUP BY share) `
 
 type scanner interface{ Scan(...any) error }
 
-func scanIntake(r scanner) (workshop.Intake, error) {
-	var i workshop.Intake
-	var body string
+// scanStanding reads where an intake stands, and what is asked for besides.
+func scanStanding(r scanner, more ...any) (workshop.Standing, error) {
+	var i workshop.Standing
 	var opened, updated int64
-	err := r.Scan(
-		&i.ID, &body, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed, &i.Address,
-	)
-	if err != nil {
-		return i, found(err)
-	}
+	err := r.Scan(append([]any{
+		&i.ID, &i.Name, &i.Slug, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed,
+	}, more...)...)
 	i.Opened, i.Updated = moment(opened), moment(updated)
-	if err := json.Unmarshal([]byte(body), &i.Design); err != nil {
-		return i, fmt.Errorf("the design of intake %d is damaged: %w", i.ID, err)
+	if strings.HasPrefix(i.Slug, noAddress) {
+		i.Slug = ""
 	}
-	return i, nil
+	return i, found(err)
 }
 
 // Intakes lists those of a scope, the last changed first.
-func (d *DB) Intakes(ctx context.Context, scope access.Scope) ([]workshop.Intake, error) {
+func (d *DB) Intakes(ctx context.Context, scope access.Scope) ([]workshop.Standing, error) {
 	where, args := among([]string{"1"}, nil, "i.id", scope)
-	r, err := d.read.QueryContext(
-		ctx,
-		openJobs+intakeColumns+" WHERE "+strings.Join(where, " AND ")+" ORDER BY i.updated DESC, i.id DESC LIMIT 1000",
-		args...)
-	return rows(r, err, func(r *sql.Rows) (workshop.Intake, error) { return scanIntake(r) })
+	r, err := d.prepared(ctx, openJobs+standingColumns+" FROM intake i WHERE "+strings.Join(where, " AND ")+
+		" ORDER BY i.updated DESC, i.id DESC LIMIT 1000", args...)
+	return rows(r, err, func(r *sql.Rows) (workshop.Standing, error) { return scanStanding(r) })
 }
 
 // Intake finds one.
 func (d *DB) Intake(ctx context.Context, id int64) (workshop.Intake, error) {
-	return scanIntake(d.read.QueryRowContext(ctx, openJobs+intakeColumns+" WHERE i.id = ?", id))
+	var i workshop.Intake
+	var body string
+	r, err := d.prepared(ctx, openJobs+standingColumns+`, i.design,
+	  coalesce((SELECT json_extract(v.design, '$.slug') FROM version v WHERE v.intake = i.id AND v.version = i.version), '')
+	  FROM intake i WHERE i.id = ?`, id)
+	var address string
+	i.Standing, err = one(r, err, func(r *sql.Rows) (workshop.Standing, error) { return scanStanding(r, &body, &address) })
+	if err = found(err); err != nil {
+		return i, err
+	}
+	i.Address = address
+	if err := json.Unmarshal([]byte(body), &i.Design); err != nil {
+		return i, fmt.Errorf("the design of intake %d is damaged: %w", id, err)
+	}
+	return i, nil
 }
 
 // AddIntake keeps a new one as a draft.
@@ -93,10 +102,13 @@ func freeAddress(tx txn, slug string, own int64) error {
 	return ignoreNone(err)
 }
 
+// noAddress begins what stands for the address of a draft that has none.
+const noAddress = "\x00"
+
 // draftAddress keeps drafts apart by their addresses. Several may have none yet.
 func draftAddress(slug string) string {
 	if slug == "" {
-		return "\x00" + link.NewRef(rand.Reader)
+		return noAddress + link.NewRef(rand.Reader)
 	}
 	return slug
 }

@@ -32,11 +32,12 @@ const (
 	Closed State = "closed"
 )
 
-// Intake is a design with where it stands.
-type Intake struct {
+// Standing is where an intake stands: all but its design, which can be large.
+type Standing struct {
 	ID          int64
-	Design      intake.Design
-	Address     string // the last part of the address under which it was published last, empty before
+	Name        string // of the draft
+	Slug        string // of the draft
+	Address     string // the last part of the address under which it was published last, empty before; lists leave it out
 	Revision    int    // of the draft, counted up by each change
 	Version     int    // published last, 0 for none
 	Published   int    // the revision that was published
@@ -48,8 +49,14 @@ type Intake struct {
 	Failed      int // submissions with a failed step
 }
 
+// Intake is a design with where it stands.
+type Intake struct {
+	Standing
+	Design intake.Design
+}
+
 // Changed reports whether the draft differs from what respondents see.
-func (i Intake) Changed() bool { return i.State != Draft && i.Revision != i.Published }
+func (i Standing) Changed() bool { return i.State != Draft && i.Revision != i.Published }
 
 // ErrStale is the error of a change made on an older revision.
 var ErrStale = errors.New("somebody else has changed this intake in the meantime")
@@ -64,7 +71,7 @@ func (f Faulty) Error() string { return f.Findings.Err().Error() }
 
 // Store is where intakes are kept.
 type Store interface {
-	Intakes(ctx context.Context, scope access.Scope) ([]Intake, error)
+	Intakes(ctx context.Context, scope access.Scope) ([]Standing, error)
 	Intake(ctx context.Context, id int64) (Intake, error)
 	AddIntake(ctx context.Context, d intake.Design, now time.Time) (Intake, error)
 	SetDesign(ctx context.Context, id int64, revision int, d intake.Design, now time.Time) (Intake, error)

@@ -154,7 +154,7 @@ func TestManyDesigners(t *testing.T) {
 	}
 	slugs := map[string]bool{}
 	for _, i := range list {
-		slugs[i.Design.Slug] = true
+		slugs[i.Slug] = true
 	}
 	for n := range 12 {
 		want := fmt.Sprintf("lake-%d", n+1)
@@ -165,7 +165,10 @@ func TestManyDesigners(t *testing.T) {
 			t.Errorf("there is no %s among %v", want, slugs)
 		}
 	}
-	i := list[0]
+	i, err := w.Store.Intake(t.Context(), list[0].ID)
+	if err != nil {
+		t.Fatal(err)
+	}
 	var heard, told atomic.Int32
 	for n := range 20 {
 		all.Go(func() {
