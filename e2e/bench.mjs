@@ -28,7 +28,9 @@ function page() {
           ? Object.values(v).join('<br>')
           : escaped(v)
   const strokes = (v) =>
-    `<svg width="200" viewBox="0 0 ${v.width} ${v.height}">${v.strokes.map((s) => `<polyline fill="none" stroke="#16262b" points="${s}"/>`).join('')}</svg>`
+    `<svg width="200" viewBox="0 0 ${v.width} ${v.height}" fill="none" stroke="#16262b">` +
+    v.strokes.map((s) => `<polyline points="${s}"/>`).join('') +
+    '</svg>'
   const lines = (f, v = []) =>
     `</table><h3>${f.label}</h3><table><thead><tr>${f.fields.map((c) => `<th>${c.label}</th>`).join('')}</tr></thead>${v
       .map(
@@ -41,15 +43,18 @@ function page() {
       if (f.kind === 'section' || f.kind === 'page') return `</table><h2>${f.label}</h2><table>`
       if (f.kind === 'rows') return lines(f, answers[f.key])
       const v = answers[f.key]
-      return `<tr><td>${escaped(f.label)}</td><td>${f.kind === 'signature' && v ? strokes(v) : f.formula ? '€237.60' : plain(v).replace(/\n/g, '<br>')}</td></tr>`
+      const shown = f.kind === 'signature' && v ? strokes(v) : f.formula ? '€237.60' : plain(v).replace(/\n/g, '<br>')
+      return `<tr><td>${escaped(f.label)}</td><td>${shown}</td></tr>`
     })
     .join('')
   return `<!doctype html><html lang="en-GB"><title>Receipt</title><style>${face('Literata-Regular', 400)}${face('Literata-Bold', 700)}
-@page{size:A4;margin:20mm} body{font:10.5pt/1.4 Literata} table{width:100%;border-collapse:collapse} td,th{border-bottom:.5pt solid #c4cdc9;padding:4pt;text-align:left;vertical-align:top}
+@page{size:A4;margin:20mm} body{font:10.5pt/1.4 Literata} table{width:100%;border-collapse:collapse}
+td,th{border-bottom:.5pt solid #c4cdc9;padding:4pt;text-align:left;vertical-align:top}
 thead{background:#1f4f4a;color:#fff} td:first-child{width:36%;font-size:9pt}</style><body>
 <img src="data:image/png;base64,${base64('demo/pictures/tarn-hollow.png')}" width="230" alt="${house.name}"><p>${house.address.join('<br>')}</p>
 <h1>Receipt TH-2026-00212</h1><p>Thank you, ${answers.name}. We have taken in your viola on 24 November 2026. Please keep this receipt.</p>
-<table>${rows}</table><h2>What happens next</h2><ol><li>We look at the instrument within three working days.<li>Work above the estimate waits until you agree.<li>When it is ready we tell you.</ol></body></html>`
+<table>${rows}</table><h2>What happens next</h2><ol><li>We look at the instrument within three working days.
+<li>Work above the estimate waits until you agree.<li>When it is ready we tell you.</ol></body></html>`
 }
 
 async function chromiumTimes(html) {
@@ -163,5 +168,7 @@ const kb = first('Receipt', 'file-bytes') / 1000
 const linear = second('Table/10000', 'ns/row') / second('Table/100', 'ns/row')
 console.log(`Chromium prints the same page in ${browser.warm.toFixed(0)} ms warm, ${browser.cold.toFixed(0)} ms cold.`)
 console.log(
-  `bench receipt_vs_chromium_warm=${(browser.warm / ms).toFixed(1)} receipt_ms=${ms.toFixed(2)} receipt_cpu_ms=${cpu.toFixed(2)} receipt_kb=${kb.toFixed(1)} rows_linear=${linear.toFixed(2)} peak_mb=${peak('Peak', 'MB-above').toFixed(0)} two_cores=${(one / two).toFixed(2)} document_proof_p95_ms=${proof.toFixed(0)}`,
+  `bench receipt_vs_chromium_warm=${(browser.warm / ms).toFixed(1)} receipt_ms=${ms.toFixed(2)} receipt_cpu_ms=${cpu.toFixed(2)} ` +
+    `receipt_kb=${kb.toFixed(1)} rows_linear=${linear.toFixed(2)} peak_mb=${peak('Peak', 'MB-above').toFixed(0)} ` +
+    `two_cores=${(one / two).toFixed(2)} document_proof_p95_ms=${proof.toFixed(0)}`,
 )

@@ -115,7 +115,8 @@ test('the house is set beside its letter: an SVG as logo, a font of one’s own,
   const logo = info.outputPath('logo.svg')
   await writeFile(
     logo,
-    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 20"><circle cx="10" cy="10" r="8" fill="#8A4B00"/><path d="M22 10h34" stroke="#16262B" stroke-width="3"/></svg>',
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 20"><circle cx="10" cy="10" r="8" fill="#8A4B00"/>' +
+      '<path d="M22 10h34" stroke="#16262B" stroke-width="3"/></svg>',
   )
   const script = page.getByRole('region', { name: 'Script' })
   await script.getByLabel('Choose another').setInputFiles(logo)

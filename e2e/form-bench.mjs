@@ -162,5 +162,6 @@ await browser.close()
 program.kill()
 rmSync(data, { recursive: true, force: true })
 console.log(
-  `form check_ms=${checkMs.toFixed(2)} proof_p95_ms=${proof.toFixed(0)} key_300_p95_ms=${pressed.toFixed(0)} first_field_ms=${first.toFixed(0)} wire_kb=${wire.toFixed(1)} public_kb=${publicKb().toFixed(1)} older_ratio=${flat.toFixed(2)}`,
+  `form check_ms=${checkMs.toFixed(2)} proof_p95_ms=${proof.toFixed(0)} key_300_p95_ms=${pressed.toFixed(0)} ` +
+    `first_field_ms=${first.toFixed(0)} wire_kb=${wire.toFixed(1)} public_kb=${publicKb().toFixed(1)} older_ratio=${flat.toFixed(2)}`,
 )

@@ -196,7 +196,8 @@ test('the form stands in a page of another origin that is listed, and in no othe
   const site = createServer((_, res) => {
     res.setHeader('Content-Type', 'text/html')
     res.end(
-      `<!doctype html><html lang="en"><title>Site</title><h1>Site</h1><div data-amberseal="${house.url}/f/gift"></div>\n<script src="${house.url}/embed.js" defer></script>`,
+      `<!doctype html><html lang="en"><title>Site</title><h1>Site</h1><div data-amberseal="${house.url}/f/gift"></div>
+<script src="${house.url}/embed.js" defer></script>`,
     )
   })
   await new Promise<void>((done) => site.listen(0, '127.0.0.1', done))

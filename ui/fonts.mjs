@@ -4,7 +4,8 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import subset from 'subset-font'
 
 const range = (from, to) => Array.from({ length: to - from + 1 }, (_, i) => String.fromCodePoint(from + i)).join('')
-// English needs the first file alone, with the names of the languages in the menu; the second has what other languages of western Europe add.
+// English needs the first file alone, with the names of the languages in the menu; the second has what other languages of western
+// Europe add.
 const parts = {
   basic: range(0x20, 0x7e) + '\u00a0£§©·×–—‘’“”•…€\u2009\u202fçñ',
   western: range(0xa1, 0xff) + 'ŒœŸ‚„‹›™−÷',

@@ -3,16 +3,12 @@ package produce_test
 import (
 	"bytes"
 	"encoding/json"
-	"fmt"
 	"image/png"
-	"math"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"slices"
-	"strconv"
 	"strings"
-	"syscall"
 	"testing"
 	"time"
 
@@ -233,31 +229,6 @@ func TestCodesAreRead(t *testing.T) {
 	}
 }
 
-// Sizes of ISO 216, ISO 269 and ANSI/ASME Y14.1, as their tables give them: an A size is half the one before, cut to
-// whole millimetres; pdfinfo measures what came out.
-func TestPapers(t *testing.T) {
-	for name, want := range map[string]string{"A3": "841.89 x 1190.55", "A4": "595.276 x 841.89", "A5": "419.528 x 595.276", "A6": "297.638 x 419.528", "B5": "498.898 x 708.661", "Letter": "612 x 792", "Legal": "612 x 1008", "Tabloid": "792 x 1224", "DL": "311.811 x 623.622", "C6": "323.15 x 459.213"} {
-		d, f := facts(t, "gift", nil)
-		d.Documents[0].Page.Paper = name
-		if info := tool(t, "pdfinfo", write(t, compose(t, d, "letter", f))); !strings.Contains(info, "Page size:       "+want) {
-			t.Errorf("%s: pdfinfo does not say %s: %s", name, want, info)
-		}
-	}
-	// ISO 216: each size is the one before it cut in two, down to whole millimetres.
-	for series, size := range map[string][2]int{"A": {297, 420}, "B": {250, 353}} {
-		for n := map[string]int{"A": 3, "B": 4}[series]; slices.Contains(paper.Papers(), series+strconv.Itoa(n)); n++ {
-			d, f := facts(t, "gift", nil)
-			d.Documents[0].Page.Paper = series + strconv.Itoa(n)
-			c := compose(t, d, "letter", f)
-			if w, h := c.Sheets[0].Width*25.4/72, c.Sheets[0].Height*25.4/72; math.Abs(w-float64(size[0])) > 0.01 ||
-				math.Abs(h-float64(size[1])) > 0.01 {
-				t.Errorf("%s%d is %.2f × %.2f, not %v", series, n, w, h, size)
-			}
-			size = [2]int{size[1] / 2, size[0]}
-		}
-	}
-}
-
 // reddish counts the pixels of a page in the colour of a trial's mark.
 func reddish(t *testing.T, file string) int {
 	page := strings.TrimSuffix(file, ".pdf")
@@ -340,18 +311,6 @@ func TestPasswordAndPermissions(t *testing.T) {
 	}
 }
 
-// A document that may not be printed may not be printed well either.
-func TestWhatMayNotBePrinted(t *testing.T) {
-	d, f := facts(t, "repair-drop-off", nil)
-	d.Documents[0].Protect = &paper.Protect{NoPrint: true}
-	said := tool(t, "qpdf", "--show-encryption", write(t, compose(t, d, "receipt", f)))
-	for _, want := range []string{"print low resolution: not allowed", "print high resolution: not allowed", "extract for any purpose: allowed"} {
-		if !strings.Contains(said, want) {
-			t.Errorf("qpdf does not say %q: %s", want, said)
-		}
-	}
-}
-
 // Reading order is the order of the page: the words of a receipt's blocks come one after the other.
 func TestLineTablesAndTotals(t *testing.T) {
 	d, f := facts(t, "repair-drop-off", nil)
@@ -363,39 +322,6 @@ func TestLineTablesAndTotals(t *testing.T) {
 			t.Fatalf("%q does not come after what stands before it: %s", want, text[at:])
 		}
 		at += i
-	}
-}
-
-func TestStructureAndLanguage(t *testing.T) {
-	d, f := facts(t, "repair-drop-off", nil)
-	c := compose(t, d, "receipt", f)
-	if c.Pages != 2 {
-		t.Errorf("the demo's receipt has %d pages, the benchmark speaks of 2", c.Pages)
-	}
-	file := write(t, c)
-	tree := tool(t, "pdfinfo", "-struct", file)
-	for _, want := range []string{"Document", "H1", "H2", "Table", "TR", "TH", "TD", "L (block)", "LI", "Lbl", "LBody", "Figure"} {
-		if !strings.Contains(tree, want) {
-			t.Errorf("the structure has no %s:\n%s", want, tree)
-		}
-	}
-	if js := tool(t, "qpdf", "--json", file); !strings.Contains(js, `"/Lang": "u:en-GB"`) || !strings.Contains(js, `"/Outlines"`) {
-		t.Error("the catalog has no language or no outline")
-	}
-	blocks := map[string]bool{}
-	for _, p := range c.Placements {
-		blocks[p.Block] = true
-		if p.X < 0 || p.Y < 0 || p.X+p.W > c.Sheets[0].Width || p.Y+p.H > c.Sheets[0].Height+0.01 {
-			t.Errorf("block %s is placed outside its page: %+v", p.Block, p)
-		}
-	}
-	for _, b := range d.Documents[0].Blocks {
-		if !blocks[b.ID] {
-			t.Errorf("block %s has no place", b.ID)
-		}
-	}
-	if again := compose(t, d, "receipt", f); !bytes.Equal(again.PDF, c.PDF) {
-		t.Error("the same answers made other bytes")
 	}
 }
 
@@ -481,165 +407,4 @@ func leftward(text, answer string) int {
 		least = min(least, there[w])
 	}
 	return least
-}
-
-func TestHostileAnswers(t *testing.T) {
-	d := intake.New(
-		"Hostile",
-		[]form.Field{{Key: "a", Kind: form.LongText, Label: strings.Repeat("Label ", 40)}, {Key: "b", Kind: form.ShortText, Label: "B"}},
-	)
-	for _, answer := range []string{
-		strings.Repeat("x", 5000), strings.Repeat("word ", 9000), strings.Repeat("\u200B", 300) + "x", "\u202Eevil\u202C",
-		strings.Repeat("e\u0301\u0323\u0302", 200), "\uFFFD\uFFFE\U0010FFFF", strings.Repeat("👩‍👩‍👧‍👦", 100), "\u0600\u06DD\u2066x", "日本語のテキスト 한국어", strings.Repeat("\n", 400) + "end",
-	} {
-		raw, err := json.Marshal(answer)
-		if err != nil {
-			t.Fatal(err)
-		}
-		checked := form.Check(d.Form, form.Raw{"a": raw}, form.Circumstances{})
-		if len(checked.Findings) > 0 {
-			t.Fatal(checked.Findings)
-		}
-		answers := checked.Answers
-		f := phrase.Facts{
-			House:    house.New(),
-			Intake:   d.Name,
-			Form:     d.Form,
-			Answers:  answers,
-			Number:   "H-1",
-			Received: time.Unix(1e9, 0),
-			Made:     time.Unix(1e9, 0),
-		}
-		c, err := produce.Compose(d, "receipt", f, pictures, nil)
-		// Only the one word that no line can hold is a finding.
-		if long := answer[0] == 'x'; err != nil || (len(c.Findings) == 1) != long {
-			t.Fatalf("%.20q: %v %v", answer, err, c.Findings)
-		}
-		faultless(t, write(t, c))
-	}
-}
-
-func TestPicturesThatCannotBePrinted(t *testing.T) {
-	d, f := facts(t, "condition-report", nil)
-	for name, data := range map[string][]byte{"empty": {}, "text": []byte("not a picture"), "cut": func() []byte { b, _ := pictures("bench.jpg"); return b[:90] }()} {
-		c, err := produce.Compose(d, "report", f, func(p string) ([]byte, error) {
-			if p == "bench.jpg" {
-				return data, nil
-			}
-			return pictures(p)
-		}, nil)
-		if err != nil || len(c.Findings) != 1 || c.Pages == 0 {
-			t.Errorf("%s: %v %v", name, err, c.Findings)
-			continue
-		}
-		faultless(t, write(t, c))
-	}
-}
-
-func BenchmarkReceipt(b *testing.B) {
-	d, f := facts(b, "repair-drop-off", nil)
-	size := len(compose(b, d, "receipt", f).PDF)
-	b.ReportAllocs()
-	before := cpu(b)
-	for b.Loop() {
-		compose(b, d, "receipt", f)
-	}
-	b.ReportMetric(float64(cpu(b)-before)/float64(b.N), "cpu-ns/op")
-	b.ReportMetric(float64(size), "file-bytes")
-}
-
-// cpu is the processor time that the process has used, with its garbage collection.
-func cpu(b *testing.B) int64 {
-	var u syscall.Rusage
-	if err := syscall.Getrusage(syscall.RUSAGE_SELF, &u); err != nil {
-		b.Fatal(err)
-	}
-	return u.Utime.Nano() + u.Stime.Nano()
-}
-
-// tableOf is an intake whose receipt is one table of that many rows, with words of its own: what was set before is remembered,
-// and must not make it look fast.
-func tableOf(rows, own int) (intake.Design, phrase.Facts) {
-	var fields []form.Field
-	for i := range rows {
-		fields = append(fields, form.Field{Key: "f" + strconv.Itoa(i), Kind: form.ShortText, Label: fmt.Sprintf("Question %d of %d", i, own)})
-	}
-	d := intake.New("Table", fields)
-	for i := range d.Documents[0].Blocks {
-		d.Documents[0].Blocks[i].Headed = true
-	}
-	at := time.Unix(1e9, 0).UTC()
-	return d, phrase.Facts{
-		House:    house.New(),
-		Intake:   d.Name,
-		Form:     d.Form,
-		Answers:  form.Sample(d.Form, form.MadeUp),
-		Number:   "T-1",
-		Received: at,
-		Made:     at,
-	}
-}
-
-func BenchmarkTable(b *testing.B) {
-	for _, rows := range []int{100, 1000, 10_000} {
-		b.Run(strconv.Itoa(rows), func(b *testing.B) {
-			own := 0
-			b.ReportAllocs()
-			for b.Loop() {
-				b.StopTimer()
-				own++
-				d, f := tableOf(rows, own)
-				b.StartTimer()
-				compose(b, d, "receipt", f)
-			}
-			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(rows), "ns/row")
-		})
-	}
-}
-
-// Letters of every script in use are printed; those that no font has are told, with the answer that has them.
-func TestLettersWithoutAFaceAreTold(t *testing.T) {
-	d := intake.New(
-		"Letters",
-		[]form.Field{{Key: "a", Kind: form.ShortText, Label: "Your name"}, {Key: "b", Kind: form.ShortText, Label: "Town"}},
-	)
-	for name, c := range map[string]struct{ answer, told string }{
-		"chinese": {"王小明", ""}, "korean": {"김민준", ""}, "armenian": {"Արամ", ""}, "bengali": {"রবীন্দ্রনাথ", ""},
-		"cuneiform": {"Enki 𒀭𒂗𒆠", "No font has “𒀭 𒂗 𒆠”, which the answer to “Your name” has; a box is printed instead."},
-	} {
-		raw, err := json.Marshal(c.answer)
-		if err != nil {
-			t.Fatal(err)
-		}
-		answers := form.Check(d.Form, form.Raw{"a": raw}, form.Circumstances{}).Answers
-		f := phrase.Facts{
-			House:    house.New(),
-			Intake:   d.Name,
-			Form:     d.Form,
-			Answers:  answers,
-			Number:   "L-1",
-			Received: time.Unix(1e9, 0),
-			Made:     time.Unix(1e9, 0),
-		}
-		made := compose(t, d, "receipt", f)
-		told := ""
-		for _, x := range made.Findings {
-			told = x.Message
-		}
-		if told != c.told {
-			t.Errorf("%s: told %q, want %q", name, told, c.told)
-		}
-		file := write(t, made)
-		faultless(t, file)
-		if text := tool(t, "pdftotext", "-enc", "UTF-8", file, "-"); !strings.Contains(text, c.answer) {
-			t.Errorf("%s is read back as %q", name, text)
-		}
-		plain := filepath.Join(t.TempDir(), "plain.pdf")
-		tool(t, "qpdf", "--qdf", "--object-streams=disable", file, plain)
-		data, err := os.ReadFile(plain)
-		if lang, ok := map[string]string{"chinese": "zh", "korean": "ko", "armenian": "hy", "bengali": "bn"}[name]; err != nil ||
-			ok && !bytes.Contains(data, []byte("/Lang ("+lang+")")) {
-			t.Errorf("%s is not said to be in %s: %v", name, lang, err)
-		}
-	}
 }

@@ -2,18 +2,22 @@ package produce_test
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"image"
 	"image/color"
 	"image/png"
 	"os"
+	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"amberseal/app/produce"
 	"amberseal/core/ask/form"
 	"amberseal/core/intake"
 	"amberseal/core/print/paper"
+	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
 )
 
@@ -173,6 +177,118 @@ func TestPicturesOfAllSorts(t *testing.T) {
 	for i, valid := range preflight(t, files) {
 		if !valid {
 			t.Error(files[i])
+		}
+	}
+}
+
+func TestHostileAnswers(t *testing.T) {
+	d := intake.New(
+		"Hostile",
+		[]form.Field{{Key: "a", Kind: form.LongText, Label: strings.Repeat("Label ", 40)}, {Key: "b", Kind: form.ShortText, Label: "B"}},
+	)
+	for _, answer := range []string{
+		strings.Repeat("x", 5000), strings.Repeat("word ", 9000), strings.Repeat("\u200B", 300) + "x", "\u202Eevil\u202C",
+		strings.Repeat("e\u0301\u0323\u0302", 200), "\uFFFD\uFFFE\U0010FFFF", strings.Repeat("👩‍👩‍👧‍👦", 100), "\u0600\u06DD\u2066x", "日本語のテキスト 한국어", strings.Repeat("\n", 400) + "end",
+	} {
+		raw, err := json.Marshal(answer)
+		if err != nil {
+			t.Fatal(err)
+		}
+		checked := form.Check(d.Form, form.Raw{"a": raw}, form.Circumstances{})
+		if len(checked.Findings) > 0 {
+			t.Fatal(checked.Findings)
+		}
+		answers := checked.Answers
+		f := phrase.Facts{
+			House:    house.New(),
+			Intake:   d.Name,
+			Form:     d.Form,
+			Answers:  answers,
+			Number:   "H-1",
+			Received: time.Unix(1e9, 0),
+			Made:     time.Unix(1e9, 0),
+		}
+		c, err := produce.Compose(d, "receipt", f, pictures, nil)
+		// Only the one word that no line can hold is a finding.
+		if long := answer[0] == 'x'; err != nil || (len(c.Findings) == 1) != long {
+			t.Fatalf("%.20q: %v %v", answer, err, c.Findings)
+		}
+		faultless(t, write(t, c))
+	}
+}
+
+func TestPicturesThatCannotBePrinted(t *testing.T) {
+	d, f := facts(t, "condition-report", nil)
+	for name, data := range map[string][]byte{"empty": {}, "text": []byte("not a picture"), "cut": func() []byte { b, _ := pictures("bench.jpg"); return b[:90] }()} {
+		c, err := produce.Compose(d, "report", f, func(p string) ([]byte, error) {
+			if p == "bench.jpg" {
+				return data, nil
+			}
+			return pictures(p)
+		}, nil)
+		if err != nil || len(c.Findings) != 1 || c.Pages == 0 {
+			t.Errorf("%s: %v %v", name, err, c.Findings)
+			continue
+		}
+		faultless(t, write(t, c))
+	}
+}
+
+// A document that may not be printed may not be printed well either.
+func TestWhatMayNotBePrinted(t *testing.T) {
+	d, f := facts(t, "repair-drop-off", nil)
+	d.Documents[0].Protect = &paper.Protect{NoPrint: true}
+	said := tool(t, "qpdf", "--show-encryption", write(t, compose(t, d, "receipt", f)))
+	for _, want := range []string{"print low resolution: not allowed", "print high resolution: not allowed", "extract for any purpose: allowed"} {
+		if !strings.Contains(said, want) {
+			t.Errorf("qpdf does not say %q: %s", want, said)
+		}
+	}
+}
+
+// Letters of every script in use are printed; those that no font has are told, with the answer that has them.
+func TestLettersWithoutAFaceAreTold(t *testing.T) {
+	d := intake.New(
+		"Letters",
+		[]form.Field{{Key: "a", Kind: form.ShortText, Label: "Your name"}, {Key: "b", Kind: form.ShortText, Label: "Town"}},
+	)
+	for name, c := range map[string]struct{ answer, told string }{
+		"chinese": {"王小明", ""}, "korean": {"김민준", ""}, "armenian": {"Արամ", ""}, "bengali": {"রবীন্দ্রনাথ", ""},
+		"cuneiform": {"Enki 𒀭𒂗𒆠", "No font has “𒀭 𒂗 𒆠”, which the answer to “Your name” has; a box is printed instead."},
+	} {
+		raw, err := json.Marshal(c.answer)
+		if err != nil {
+			t.Fatal(err)
+		}
+		answers := form.Check(d.Form, form.Raw{"a": raw}, form.Circumstances{}).Answers
+		f := phrase.Facts{
+			House:    house.New(),
+			Intake:   d.Name,
+			Form:     d.Form,
+			Answers:  answers,
+			Number:   "L-1",
+			Received: time.Unix(1e9, 0),
+			Made:     time.Unix(1e9, 0),
+		}
+		made := compose(t, d, "receipt", f)
+		told := ""
+		for _, x := range made.Findings {
+			told = x.Message
+		}
+		if told != c.told {
+			t.Errorf("%s: told %q, want %q", name, told, c.told)
+		}
+		file := write(t, made)
+		faultless(t, file)
+		if text := tool(t, "pdftotext", "-enc", "UTF-8", file, "-"); !strings.Contains(text, c.answer) {
+			t.Errorf("%s is read back as %q", name, text)
+		}
+		plain := filepath.Join(t.TempDir(), "plain.pdf")
+		tool(t, "qpdf", "--qdf", "--object-streams=disable", file, plain)
+		data, err := os.ReadFile(plain)
+		if lang, ok := map[string]string{"chinese": "zh", "korean": "ko", "armenian": "hy", "bengali": "bn"}[name]; err != nil ||
+			ok && !bytes.Contains(data, []byte("/Lang ("+lang+")")) {
+			t.Errorf("%s is not said to be in %s: %v", name, lang, err)
 		}
 	}
 }

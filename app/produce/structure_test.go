@@ -1,6 +1,7 @@
 package produce_test
 
 import (
+	"bytes"
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
@@ -394,5 +395,38 @@ func TestDocumentsOfChance(t *testing.T) {
 	}
 	if whole < 8 {
 		t.Errorf("only %d documents broke no word", whole)
+	}
+}
+
+func TestStructureAndLanguage(t *testing.T) {
+	d, f := facts(t, "repair-drop-off", nil)
+	c := compose(t, d, "receipt", f)
+	if c.Pages != 2 {
+		t.Errorf("the demo's receipt has %d pages, the benchmark speaks of 2", c.Pages)
+	}
+	file := write(t, c)
+	tree := tool(t, "pdfinfo", "-struct", file)
+	for _, want := range []string{"Document", "H1", "H2", "Table", "TR", "TH", "TD", "L (block)", "LI", "Lbl", "LBody", "Figure"} {
+		if !strings.Contains(tree, want) {
+			t.Errorf("the structure has no %s:\n%s", want, tree)
+		}
+	}
+	if js := tool(t, "qpdf", "--json", file); !strings.Contains(js, `"/Lang": "u:en-GB"`) || !strings.Contains(js, `"/Outlines"`) {
+		t.Error("the catalog has no language or no outline")
+	}
+	blocks := map[string]bool{}
+	for _, p := range c.Placements {
+		blocks[p.Block] = true
+		if p.X < 0 || p.Y < 0 || p.X+p.W > c.Sheets[0].Width || p.Y+p.H > c.Sheets[0].Height+0.01 {
+			t.Errorf("block %s is placed outside its page: %+v", p.Block, p)
+		}
+	}
+	for _, b := range d.Documents[0].Blocks {
+		if !blocks[b.ID] {
+			t.Errorf("block %s has no place", b.ID)
+		}
+	}
+	if again := compose(t, d, "receipt", f); !bytes.Equal(again.PDF, c.PDF) {
+		t.Error("the same answers made other bytes")
 	}
 }

@@ -12,7 +12,10 @@ export interface Addable {
   drawing: string
 }
 
-/** The one line by which something is added: found by typing its name, chosen from a list with a drawing and a sentence each; the likeliest stand beside it. */
+/**
+ * The one line by which something is added: found by typing its name, chosen from a list with a drawing and a sentence each; the
+ * likeliest stand beside it.
+ */
 const props = defineProps<{ label: string; options: Addable[]; likely?: string[] }>()
 const emit = defineEmits<{ add: [value: string] }>()
 const anchor = useTemplateRef<object>('anchor')

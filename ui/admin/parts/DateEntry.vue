@@ -6,7 +6,10 @@ import { session } from '../session'
 import DayGrid from './DayGrid.vue'
 import { PanelPlace } from './panelPlace'
 
-/** A day, or with `timed` a day and a time, typed in the house’s order or chosen in a month. It is kept as 2026-11-24 or 2026-11-24T09:00. */
+/**
+ * A day, or with `timed` a day and a time, typed in the house’s order or chosen in a month. It is kept as 2026-11-24 or
+ * 2026-11-24T09:00.
+ */
 const props = defineProps<{ label: string; timed?: boolean; inline?: boolean }>()
 const value = defineModel<string | undefined>({ required: true })
 const language = computed(() => session.value?.language || 'en-GB')

@@ -31,7 +31,10 @@ const said = computed(() => {
   const b = own.value
   switch (props.block.kind) {
     case 'answers':
-      return `${b.fields ? `${b.fields.length} chosen ${b.fields.length === 1 ? 'answer' : 'answers'}` : 'Every answer'}, ${b.across === 2 ? 'in two columns' : 'as a table'}`
+      return (
+        (b.fields ? `${b.fields.length} chosen ${b.fields.length === 1 ? 'answer' : 'answers'}` : 'Every answer') +
+        (b.across === 2 ? ', in two columns' : ', as a table')
+      )
     case 'picture':
       return b.field ? `Pictures of ${labelOf(b.field)}` : b.alt || 'A picture'
     case 'lines':
