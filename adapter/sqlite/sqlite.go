@@ -209,8 +209,8 @@ type groupEnd struct {
 
 // foundBy is what a submission is found by.
 type foundBy struct {
-	submission int64
-	words      string
+	submission, intake int64
+	words              string
 }
 
 // mark is how much a group has to write at its end.
@@ -224,14 +224,15 @@ func (e *groupEnd) cut(m mark) {
 }
 
 // find adds what a submission is found by.
-func (t txn) find(submission int64, words string) {
-	t.end.words = append(t.end.words, foundBy{submission, words})
+func (t txn) find(submission, intake int64, words string) {
+	t.end.words = append(t.end.words, foundBy{submission, intake, words})
 }
 
 // writeEnd writes what the group has gathered.
 func (t txn) writeEnd() error {
 	for _, w := range t.end.words {
-		if _, err := t.Exec("INSERT INTO submission_words (rowid, words) VALUES (?, ?)", w.submission, w.words); err != nil {
+		_, err := t.Exec("INSERT INTO submission_words (rowid, words, intake) VALUES (?, ?, ?)", w.submission, w.words, w.intake)
+		if err != nil {
 			return err
 		}
 	}

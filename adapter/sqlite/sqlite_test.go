@@ -349,6 +349,19 @@ func TestTheRegisterFindsWords(t *testing.T) {
 			t.Errorf("%.30q finds %d, want %d", words, got, want)
 		}
 	}
+	other := h.opened(t, func(d *intake.Design) { d.Slug = "another" })
+	if _, err := h.counter.Submit(t.Context(), other.Slug, answers("Łucja Lis", "K9")); err != nil {
+		t.Fatal(err)
+	}
+	for _, c := range []struct {
+		intake int64
+		words  string
+		want   int
+	}{{0, "łucja", 3}, {1, "łucja", 2}, {2, "łucja", 1}, {1, " \t", 6}, {2, " ", 1}, {0, "1", 0}} {
+		if got := len(h.all(t, register.Query{Scope: access.Everywhere, Intake: c.intake, Words: c.words})); got != c.want {
+			t.Errorf("%q finds %d in intake %d, want %d", c.words, got, c.intake, c.want)
+		}
+	}
 }
 
 // A database of an earlier version is brought up to date with all it holds.
@@ -370,6 +383,9 @@ func TestAnOldDatabase(t *testing.T) {
 		`INSERT INTO intake (id, slug, name, design, revision, version, published, state, created, updated) VALUES (1, 'old', 'Old', '` + design + `', 1, 1, 1, 'open', 1, 1)`,
 		`INSERT INTO version VALUES (1, 1, '` + design + `', 1)`,
 		`INSERT INTO submission VALUES (5, 1, 1, 'O-1', 'P', 'TOKEN', '{"a": "x"}', 1, NULL, '')`,
+		`INSERT INTO submission_words (rowid, words) VALUES (5, 'O-1 ' || char(10) || 'Łucja wrote wrong')`,
+		`DELETE FROM submission_words WHERE rowid = 5`,
+		`INSERT INTO submission_words (rowid, words) VALUES (5, 'O-1 ' || char(10) || 'Łucja Brzęk')`,
 		`INSERT INTO counter VALUES (1, 'all', 1)`,
 		`INSERT INTO step (id, submission, kind, key, name, needs, missing, state, due, updated) VALUES (9, 5, 'document', 'receipt', 'Receipt', '[]', 0, 'ready', 1, 1)`,
 		`INSERT INTO step (id, submission, kind, key, name, needs, missing, state, due, updated) VALUES (12, 5, 'notice', 'n', 'Notice', '["receipt"]', 1, 'waits', 1, 1)`,
@@ -402,6 +418,11 @@ func TestAnOldDatabase(t *testing.T) {
 	history, err := h.History(t.Context(), 5)
 	if err != nil || len(history) != 3 || history[1].Sentence(form.Form{}) != "Slip made, 1 page" {
 		t.Errorf("the old history is %+v: %v", history, err)
+	}
+	for words, want := range map[string]int{"łuc": 1, "Brzek": 1, "O-1": 1, "1 O-1 łucja": 1, "wrong": 0} {
+		if got := len(h.all(t, register.Query{Scope: access.Everywhere, Intake: 1, Words: words})); got != want {
+			t.Errorf("%q finds %d of the old submissions, want %d", words, got, want)
+		}
 	}
 	if err := sqlite.Check(t.Context(), file); err != nil {
 		t.Error(err)

@@ -7,6 +7,7 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"math"
 	"strings"
 	"time"
@@ -160,7 +161,7 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 // attach adds what hangs on a revision of a submission: its words, jobs, files, answers that can be given once, and a line of its
 // history.
 func attach(tx txn, a receive.Arrival, id int64, revision int, number string) error {
-	tx.find(id, number+"\n"+a.Words)
+	tx.find(id, a.Published.IntakeID, number+"\n"+a.Words)
 	subject := plan.Subject{About: plan.Submission, ID: id, Run: revision}
 	if err := insertJobs(tx, subject, a.Published.IntakeID, a.Steps, a.Received, true); err != nil {
 		return err
@@ -202,26 +203,24 @@ const (
 // Entries gives a page of the register without its answers, the newest first.
 func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, error) {
 	from, where, args := "submission s JOIN intake i ON i.id = s.intake", []string{"1"}, []any{}
-	if q.Words != "" {
+	order, id := "s.id", "s.id"
+	if match := ftsMatch(q); match != "" {
+		order, id = "w.rowid", "+w.rowid" // the plus keeps the index of words from being opened anew for each of them
 		from = "submission_words w CROSS JOIN submission s ON s.id = w.rowid JOIN intake i ON i.id = s.intake"
-		where, args = append(where, "submission_words MATCH ?"), append(args, ftsWords(q.Words))
+		where, args = append(where, "submission_words MATCH ?"), append(args, match)
 	}
 	where, args = among(where, args, "s.intake", q.Scope)
 	if q.Intake != 0 {
 		where, args = append(where, "s.intake = ?"), append(args, q.Intake)
 	}
 	if q.Before != 0 {
-		where, args = append(where, "s.id < ?"), append(args, q.Before)
+		where, args = append(where, order+" < ?"), append(args, q.Before)
 	}
 	switch q.State {
 	case "failed":
-		where = append(where, "s.id IN ("+failedOnes+")")
+		where = append(where, id+" IN ("+failedOnes+")")
 	case "unfinished":
-		where = append(where, "s.id IN ("+openOnes+")", "s.id NOT IN ("+failedOnes+")")
-	}
-	order := "s.id"
-	if q.Words != "" {
-		order = "w.rowid"
+		where = append(where, id+" IN ("+openOnes+")", id+" NOT IN ("+failedOnes+")")
 	}
 	columns := strings.Replace(submissionColumns, "s.answers", "'{}'", 1) // which a line does not show, and which can be large
 	r, err := d.prepared(
@@ -271,13 +270,21 @@ func (d *DB) Answered(ctx context.Context, intake, after int64, limit int) ([]re
 	return rows(r, err, func(r *sql.Rows) (register.Submission, error) { return scanSubmission(r) })
 }
 
-// ftsWords makes every word a quoted prefix, so that no sign has a meaning of its own.
-func ftsWords(s string) string {
-	var out []string
-	for _, w := range strings.FieldsFunc(s, func(r rune) bool { return unicode.IsSpace(r) || unicode.IsControl(r) }) {
-		out = append(out, `"`+strings.ReplaceAll(w, `"`, `""`)+`"*`)
+// ftsMatch asks for every word of a query as a beginning, quoted, so that no sign has a meaning of its own, and for its intake, so that
+// the lines of others are passed over in the index. It is empty where there is no word.
+func ftsMatch(q register.Query) string {
+	var words []string
+	for _, w := range strings.FieldsFunc(q.Words, func(r rune) bool { return unicode.IsSpace(r) || unicode.IsControl(r) }) {
+		words = append(words, `"`+strings.ReplaceAll(w, `"`, `""`)+`"*`)
 	}
-	return strings.Join(out, " ")
+	if len(words) == 0 {
+		return ""
+	}
+	match := "words : (" + strings.Join(words, " ") + ")"
+	if q.Intake != 0 {
+		match += fmt.Sprintf(` AND intake : "%d"`, q.Intake)
+	}
+	return match
 }
 
 // among adds the condition that an intake is in a scope, where that leaves any out.

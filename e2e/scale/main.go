@@ -223,7 +223,7 @@ func fill(file string, submissions int) error {
 		  SELECT n, 1 + n % 500, 1, printf('S-%08d', n), ` + person + `, printf('ref%09d', n),
 		  json_object('your_name', ` + person + `, 'your_email', 'a' || n || '@b.example', 'instrument', 'violin'), 1700000000000000 + n * 60000000, NULL, ''
 		  FROM seq`,
-		numbered + `INSERT INTO submission_words (rowid, words) SELECT n, printf('S-%08d', n) || char(10) || ` + person +
+		numbered + `INSERT INTO submission_words (rowid, intake, words) SELECT n, 1 + n % 500, printf('S-%08d', n) || char(10) || ` + person +
 			` || ' violin ' || CASE WHEN n % 3 = 0 THEN 'repair' ELSE 'rental' END || CASE WHEN n % (?1 / 5) = 7 THEN ' zephyr' ELSE '' END FROM seq`,
 		numbered + `INSERT INTO job (about, subject, run, kind, key, name, share, target, lane, state, due, since, updated, reason)
 		  SELECT 'submission', n, 1, k.column1, k.column2, k.column2, 1 + n % 500, k.column3, 0,
