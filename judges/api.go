@@ -121,32 +121,9 @@ func description(work string) error {
 		return fmt.Errorf("%w\n%s", err, said.String())
 	}
 	out, err := tool(
-		bin+"schemathesis",
-		"run",
-		"web/api/openapi.yaml",
-		"-u",
-		"http://"+address,
-		"-H",
-		"Cookie: "+cookie,
-		"-H",
-		"Origin: http://"+address,
-		"--checks",
-		"not_a_server_error,status_code_conformance,content_type_conformance,response_schema_conformance",
-		"--phases",
-		"coverage,fuzzing",
-		"-n",
-		"8",
-		"--suppress-health-check",
-		"all",
-		"-w",
-		"2",
-		"--seed",
-		"8",
-		"--exclude-path",
-		"/api/session",
-		"--exclude-path",
-		"/api/events",
-	) // the one ends the judge's own session, the other has no end
+		bin+"schemathesis", "--config-file", "judges/api/schemathesis.toml", "run", "web/api/openapi.yaml", "-u", "http://"+address,
+		"-H", "Cookie: "+cookie, "-H", "Origin: http://"+address,
+	)
 	if err != nil {
 		fmt.Print(out)
 		return err
