@@ -43,7 +43,7 @@ func (o *Office) SetHouse(ctx context.Context, h house.House) (finding.List, err
 	if h.Logo != "" {
 		if _, err := o.Store.Picture(ctx, h.Logo); err != nil {
 			var l finding.List
-			l.Fault("house/logo", "The picture “"+h.Logo+"” is not there.", "Choose another.")
+			l.Fault("house/logo", "administer.logo-is-gone", "logo", h.Logo)
 			return l, nil
 		}
 	}

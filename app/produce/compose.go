@@ -71,10 +71,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 			block = e.Block
 		}
 		said := []rune(err.Error())
-		findings.Fault(
-			"documents/"+key+"/blocks/"+block, strings.ToUpper(string(said[:1]))+string(said[1:])+"; here it passed that limit.",
-			"Print less, or make several documents.",
-		)
+		findings.Fault("documents/"+key+"/blocks/"+block, "produce.past-limit", "limit", strings.ToUpper(string(said[:1]))+string(said[1:]))
 		return Composed{Findings: findings}, findings.Err()
 	}
 	title := bound.Title // the rest of it is not kept in memory while the file is written
@@ -123,7 +120,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 			return Composed{}, err
 		}
 		if err != nil {
-			findings.Fault("documents/"+key, "PDFs that were sent are not added as pages: "+err.Error()+".", "Attach them instead.")
+			findings.Fault("documents/"+key, "produce.pages-not-added", "reason", err.Error())
 		} else {
 			data, added = joined, more
 		}
@@ -164,7 +161,7 @@ func carried(d paper.Document, facts phrase.Facts, pictures paper.Pictures) (fil
 	for _, f := range d.Attachments(facts) {
 		data, err := pictures(paper.File(f.ID))
 		if err != nil {
-			findings.Fault("documents/"+d.Key, "“"+f.Name+"” cannot be attached: "+err.Error()+".", "Look whether the file is still there.")
+			findings.Fault("documents/"+d.Key, "produce.file-not-attached", "name", f.Name, "reason", err.Error())
 			continue
 		}
 		files = append(files, pdf.File{Name: f.Name, Type: f.Type, Says: f.Name, Data: data, Relation: pdf.Supplement})
@@ -185,7 +182,7 @@ func annexed(d paper.Document, facts phrase.Facts, pictures paper.Pictures, join
 			err = errors.New("the document is protected")
 		}
 		if err != nil {
-			findings.Notice("documents/"+d.Key, "“"+f.Name+"” is not added as pages: "+err.Error()+".", "Attach it instead.")
+			findings.Notice("documents/"+d.Key, "produce.file-not-added", "name", f.Name, "reason", err.Error())
 			continue
 		}
 		data = append(data, read)

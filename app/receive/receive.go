@@ -361,7 +361,7 @@ func told(err error) error {
 		return err
 	}
 	var l finding.List
-	l.Fault(taken.Field, "This answer was given before, and can be given once.", "")
+	l.Fault(taken.Field, "receive.given-before")
 	return Invalid{l}
 }
 

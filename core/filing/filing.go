@@ -59,19 +59,19 @@ func (x Filing) Check(f form.Form, documents []string) finding.List {
 	place := "filings/" + x.Key
 	l = append(l, phrase.CheckCondition(place, x.When, phrase.Scope{Form: f})...)
 	if len(x.Path) == 0 {
-		l.Fault(place+"/path", "The filing has no path.", "Write folders and a name, such as {{@year}}/{{@number}}.")
+		l.Fault(place+"/path", "filing.no-path", "example", "{{@year}}/{{@number}}")
 	}
 	l = append(l, x.Path.Check(place+"/path", phrase.Scope{Form: f})...)
 	for _, key := range enclosure.Documents(x.What) {
 		if !slices.Contains(documents, key) {
-			l.Fault(place+"/what", "It files the document “"+key+"”, which is not there.", "Choose another document.")
+			l.Fault(place+"/what", "filing.document-is-gone", "key", key)
 		}
 	}
 	if len(x.What) == 0 {
-		l.Fault(place+"/what", "It files nothing.", "Choose a document.")
+		l.Fault(place+"/what", "filing.files-nothing")
 	}
 	if !slices.ContainsFunc(x.Path, func(s phrase.Span) bool { return s.Field == "@number" }) {
-		l.Notice(place+"/path", "The path has no number, so names may be equal and get a count behind them.", "Add the placeholder number.")
+		l.Notice(place+"/path", "filing.path-without-number")
 	}
 	return l
 }

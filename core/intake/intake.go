@@ -110,17 +110,11 @@ func (d Design) audiences() finding.List {
 		}
 		for _, n := range d.Notices {
 			if n.ToRespondent(d.Form) && slices.Contains(n.Documents(), x.Key) {
-				l.Fault(
-					"notices/"+n.Key+"/attach", "It sends “"+x.Name+"” to the respondent, which is for staff alone.",
-					"Attach another document, or say that it is for the respondent too.",
-				)
+				l.Fault("notices/"+n.Key+"/attach", "intake.sent-is-for-staff", "name", x.Name)
 			}
 		}
 		if d.Opening.Shown == x.Key {
-			l.Fault(
-				"opening/shown", "Respondents see “"+x.Name+"” before they send, which is for staff alone.",
-				"Show another document, or say that it is for the respondent too.",
-			)
+			l.Fault("opening/shown", "intake.shown-is-for-staff", "name", x.Name)
 		}
 	}
 	return l
@@ -133,13 +127,13 @@ var slug = regexp.MustCompile(`^[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?$`)
 func (d Design) Check(exists func(picture string) bool) finding.List {
 	var l finding.List
 	if strings.TrimSpace(d.Name) == "" {
-		l.Fault("name", "The intake has no name.", "Write what people call it.")
+		l.Fault("name", "intake.no-name")
 	}
 	if !slug.MatchString(d.Slug) {
-		l.Fault("slug", "The address “"+d.Slug+"” cannot be used.", "Use small letters a to z, digits and hyphens, at most 63.")
+		l.Fault("slug", "intake.slug-unusable", "slug", d.Slug)
 	}
 	if p := d.Number.Problem(); p != "" {
-		l.Fault("number", p, "Write a pattern such as R-{year}-{n:5}.")
+		l.Fault("number", p, "count", "{n}", "parts", "{n}, {n:5}, {year}", "example", "R-{year}-{n:5}")
 	}
 	l = append(l, d.Form.CheckDesign(exists)...)
 	var documents, notices, filings []string
@@ -164,10 +158,7 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 	l = append(l, d.unprinted()...)
 	for _, key := range documents {
 		if !d.uses(key) {
-			l.Notice(
-				"documents/"+key, "Nobody gets this document: no notice attaches it and nothing files it.",
-				"Attach it to a notice, file it, or leave it for downloads.",
-			)
+			l.Notice("documents/"+key, "intake.document-for-nobody")
 		}
 	}
 	l.Sort()
@@ -186,7 +177,7 @@ func (d Design) unprinted() finding.List {
 			continue
 		}
 		if !slices.ContainsFunc(w.Places, func(p Place) bool { return p.Use == Prints || p.Use == Mails || p.Use == Names }) {
-			l.Notice("form/fields/"+w.Name, "“"+x.Label+"” is printed nowhere.", "Put it in a document, or leave it so.")
+			l.Notice("form/fields/"+w.Name, "intake.printed-nowhere", "label", x.Label)
 		}
 	}
 	return l
@@ -201,7 +192,7 @@ func unique(l *finding.List, place, what string, keys []string) {
 	seen := map[string]bool{}
 	for i, key := range keys {
 		if key == "" || strings.ContainsAny(key, "/ ") || seen[key] {
-			l.Fault(fmt.Sprintf("%s/#%d", place, i+1), "The "+what+" needs a key of its own, without spaces and slashes.", "Give it one.")
+			l.Fault(fmt.Sprintf("%s/#%d", place, i+1), "intake.key-unusable", "what", what)
 		}
 		seen[key] = true
 	}

@@ -56,38 +56,35 @@ func (o Opening) check(d Design) finding.List {
 	var l finding.List
 	for _, t := range []struct{ place, value string }{{"opening/from", o.From}, {"opening/until", o.Until}} {
 		if _, err := time.Parse(clockLayout, t.value); t.value != "" && err != nil {
-			l.Fault(t.place, "“"+t.value+"” is not a day with a time.", "Write it as 2026-12-01T09:00.")
+			l.Fault(t.place, "intake.moment-unusable", "value", t.value)
 		}
 	}
 	if o.From != "" && o.Until != "" && o.From >= o.Until {
-		l.Fault("opening/until", "It closes before it opens.", "Change one of the two times.")
+		l.Fault("opening/until", "intake.closes-before-opens")
 	}
 	if o.Limit < 0 {
-		l.Fault("opening/limit", "A limit is a number above 0.", "Write one, or leave it out.")
+		l.Fault("opening/limit", "intake.limit-unusable")
 	}
 	if x, ok := d.Form.Field(o.OnePer); o.OnePer != "" && (!ok || !x.Kind.Asks() || x.Kind == form.Rows) {
-		l.Fault("opening/onePer", "“"+o.OnePer+"” is no field that tells respondents apart.", "Choose a field such as the email address.")
+		l.Fault("opening/onePer", "intake.one-per-unusable", "field", o.OnePer)
 	}
 	for _, s := range o.Sites {
 		u, err := url.Parse(s)
 		if err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || u.Path != "" || strings.ContainsAny(s, " ;,'\"*") {
-			l.Fault("opening/sites", "“"+s+"” is not a site.", "Write it as https://www.place.example, without a path.")
+			l.Fault("opening/sites", "intake.site-unusable", "name", s)
 		}
 	}
 	if u, err := url.Parse(o.Onward); o.Onward != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
-		l.Fault("opening/onward", "The onward address cannot be followed.", "Begin it with https://.")
+		l.Fault("opening/onward", "intake.onward-unusable")
 	}
 	if !slices.ContainsFunc(d.Documents, func(x paper.Document) bool { return x.Key == o.Shown }) && o.Shown != "" {
-		l.Fault("opening/shown", "It shows the document “"+o.Shown+"”, which is not there.", "Choose another document.")
+		l.Fault("opening/shown", "intake.shown-is-gone", "shown", o.Shown)
 	}
 	if o.Guard != "" && o.Guard != "strict" {
-		l.Fault("opening/guard", "There is no guard called “"+o.Guard+"”.", "Leave it out, or write strict.")
+		l.Fault("opening/guard", "intake.guard-unknown", "guard", o.Guard)
 	}
 	if o.Correct && !d.mailsCorrectLink() {
-		l.Notice(
-			"opening/correct", "No message to the respondent carries the link to correct it, so that it is lost with the page after sending.",
-			"Put the placeholder “link to correct it” into one.",
-		)
+		l.Notice("opening/correct", "intake.link-in-no-message")
 	}
 	l = append(l, o.Paused.Check("opening/paused", phrase.Scope{})...)
 	return append(l, o.Thanks.Check("opening/thanks", phrase.Scope{Form: d.Form})...)

@@ -114,19 +114,19 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 	var l finding.List
 	place := "notices/" + n.Key
 	if n.Name == "" {
-		l.Fault(place, "The notice has no name.", "Write whom it is for.")
+		l.Fault(place, "notice.no-name")
 	}
 	l = append(l, phrase.CheckCondition(place, n.When, phrase.Scope{Form: f})...)
 	l = append(l, n.checkTo(place+"/to", f)...)
 	if len(n.Subject) == 0 {
-		l.Fault(place+"/subject", "The subject is empty.", "Write what the message is about.")
+		l.Fault(place+"/subject", "notice.no-subject")
 	}
 	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f)}
 	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f})...)
 	l = append(l, n.Message.Check(place+"/message", scope)...)
 	for _, key := range n.Documents() {
 		if !slices.Contains(documents, key) {
-			l.Fault(place+"/attach", "It attaches the document “"+key+"”, which is not there.", "Choose another document.")
+			l.Fault(place+"/attach", "notice.document-is-gone", "key", key)
 		}
 	}
 	return l
@@ -135,7 +135,7 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 func (n Notice) checkTo(place string, f form.Form) finding.List {
 	if len(n.To) == 0 {
 		var l finding.List
-		l.Fault(place, "The notice has no address.", "Choose the field that asks for one, or write an address.")
+		l.Fault(place, "notice.no-address")
 		return l
 	}
 	l := n.To.Check(place, phrase.Scope{Form: f})
@@ -144,15 +144,12 @@ func (n Notice) checkTo(place string, f form.Form) finding.List {
 		switch {
 		case s.Field == "":
 			if _, problem := addresses(s.Text); problem != "" {
-				l.Fault(place, problem, "Write it like name@place.example.")
+				l.Fault(place, "notice.not-an-address", "reason", strings.TrimSuffix(problem, "."))
 			}
 		case ok && x.Kind != form.Email:
-			l.Fault(place+"/placeholder "+s.Field, "“"+x.Label+"” does not ask for an email address.", "Choose a field of the kind email.")
+			l.Fault(place+"/placeholder "+s.Field, "notice.field-without-address", "label", x.Label)
 		case ok && !x.Required:
-			l.Notice(
-				place+"/placeholder "+s.Field, "“"+x.Label+"” may stay empty; then nobody gets this notice.",
-				"Make the field required, or leave it so.",
-			)
+			l.Notice(place+"/placeholder "+s.Field, "notice.address-may-be-empty", "label", x.Label)
 		}
 	}
 	return l

@@ -1252,6 +1252,13 @@ export interface components {
             place: string;
             /** @enum {string} */
             level: "fault" | "notice";
+            /** @description Which sentence it is, of core/words/finding/sentences.json; none for what a respondent is told */
+            code?: string;
+            /** @description What stands in the sentence's braces */
+            values?: {
+                [key: string]: string;
+            };
+            /** @description The sentence in English, or in the respondent's language */
             message: string;
             mend?: string;
             /** @description What the part at the place is to read instead, where that mends it */

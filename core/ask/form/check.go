@@ -2,7 +2,6 @@ package form
 
 import (
 	"encoding/json"
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -88,10 +87,10 @@ func (k *checking) strange(fields []Field, raw Raw, at string) {
 	slices.Sort(strange)
 	if more := len(strange) - mostStrange; more > 0 {
 		strange = strange[:mostStrange]
-		k.result.Findings.Fault(at+"…", fmt.Sprintf("This form has none of %d more fields.", more), "Leave them out.")
+		k.result.Findings.Fault(at+"…", "form.answers-without-fields", "more", more)
 	}
 	for _, key := range strange {
-		k.result.Findings.Fault(at+shorten(key), "This form has no field of this name.", "Leave it out.")
+		k.result.Findings.Fault(at+shorten(key), "form.answer-without-field")
 	}
 }
 
@@ -138,7 +137,7 @@ func (k *checking) settle(s *sheet, at string) {
 			continue
 		}
 		if problem := k.problem(x, st.value, path, required); problem != "" {
-			k.result.Findings.Fault(path, problem, "")
+			k.result.Findings.Told(path, problem)
 		}
 	}
 }
@@ -150,11 +149,11 @@ func (k *checking) rows(s *sheet, x Field, v Value, path string, required bool) 
 	}
 	switch n := len(v.Rows); {
 	case k.problems[path] != "":
-		k.result.Findings.Fault(path, k.problems[path], "")
+		k.result.Findings.Told(path, k.problems[path])
 	case n < least && least == 1:
-		k.result.Findings.Fault(path, k.c.say("Please add a row."), "")
+		k.result.Findings.Told(path, k.c.say("Please add a row."))
 	case n < least:
-		k.result.Findings.Fault(path, k.c.say("At least %d rows are needed.", least), "")
+		k.result.Findings.Told(path, k.c.say("At least %d rows are needed.", least))
 	}
 	for i, row := range s.rowsOf(x.Key) {
 		k.settle(row, path+"/"+strconv.Itoa(i)+"/")

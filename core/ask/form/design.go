@@ -2,7 +2,6 @@ package form
 
 import (
 	"encoding/json"
-	"fmt"
 	"regexp"
 	"regexp/syntax"
 	"slices"
@@ -43,21 +42,21 @@ func (f Form) CheckDesign(exists func(picture string) bool) finding.List {
 	count := 0
 	f.Each(func(string, Field) { count++ })
 	if count > MaxFields {
-		c.l.Fault("form/fields", "The form has more than 20,000 fields.", "Split it into several intakes.")
+		c.l.Fault("form/fields", "form.too-many-fields")
 		return c.l
 	}
 	c.names = f.Names()
 	for i, k := range f.Constants {
 		c.key("form/constants", k.Key, i)
 		if strings.TrimSpace(k.Value) == "" {
-			c.l.Fault("form/constants/"+k.Key, "The constant has no value.", "Write a number such as 0.10 or 10%.")
+			c.l.Fault("form/constants/"+k.Key, "form.constant-without-value")
 		}
 	}
 	for i, x := range f.Fields {
 		c.field(x, x.Key, "", i)
 	}
 	if c.asked == 0 {
-		c.l.Fault("form/fields", "The form asks nothing yet.", "Type a question.")
+		c.l.Fault("form/fields", "form.asks-nothing")
 	}
 	f.cycles(&c.l)
 	f.copies(&c.l)
@@ -71,14 +70,11 @@ func (c *designCheck) key(at, name string, i int) string {
 	switch {
 	case !keyPattern.MatchString(key):
 		place = at + "/#" + strconv.Itoa(i+1)
-		c.l.Fault(
-			place, "The key “"+key+"” cannot be used.",
-			"A key begins with a letter a to z and has only small letters, digits and underscores, at most 63; one point may part it.",
-		)
+		c.l.Fault(place, "form.key-unusable", "key", key)
 	case slices.Contains(notKeys, key):
-		c.l.Fault(place, "The key “"+key+"” is a word of formulas.", "Choose another key.")
+		c.l.Fault(place, "form.key-reserved", "key", key)
 	case c.seen[key]:
-		c.l.Fault(place, "Two fields have the key “"+key+"”.", "Give one of them another key.")
+		c.l.Fault(place, "form.key-taken", "key", key)
 	}
 	c.seen[key] = true
 	return place
@@ -87,17 +83,17 @@ func (c *designCheck) key(at, name string, i int) string {
 func (c *designCheck) field(x Field, name, rows string, i int) {
 	place := c.key("form/fields", name, i)
 	if !slices.Contains(Kinds(), x.Kind) {
-		c.l.Fault(place, "There is no kind of field called “"+string(x.Kind)+"”.", "Choose one of the kinds.")
+		c.l.Fault(place, "form.kind-unknown", "kind", x.Kind)
 		return
 	}
 	if x.Label == "" && x.Kind != Page && x.Kind != Hidden {
-		c.l.Fault(place, "The field has no label.", "Write the question as people should read it.")
+		c.l.Fault(place, "form.no-label")
 	}
 	if x.Kind.Asks() && !x.Calculated() {
 		c.asked++
 	}
 	if rows != "" && !x.Kind.InRows() {
-		c.l.Fault(place, "Rows cannot hold this kind of line.", "Move it out of the rows.")
+		c.l.Fault(place, "form.rows-cannot-hold")
 	}
 	if check := x.Kind.nature().check; check != nil {
 		check(c, x, place)
@@ -112,12 +108,10 @@ func (c *designCheck) field(x Field, name, rows string, i int) {
 
 func (c *designCheck) rowsField(x Field, place string) {
 	if len(x.Fields) == 0 {
-		c.l.Fault(place, "The rows ask nothing yet.", "Add a field to them.")
+		c.l.Fault(place, "form.rows-ask-nothing-yet")
 	}
 	if x.Most > MaxRows || x.Most > 0 && x.Least > x.Most || x.Least < 0 {
-		c.l.Fault(
-			place, fmt.Sprintf("From %d to %d rows cannot be.", x.Least, x.MostRows()), fmt.Sprintf("Write a least and a most up to %d.", MaxRows),
-		)
+		c.l.Fault(place, "form.rows-from-to", "least", x.Least, "most", x.MostRows(), "limit", MaxRows)
 	}
 	for i, column := range x.Fields {
 		c.field(column, x.Key+"."+column.Key, x.Key, i)
@@ -128,38 +122,38 @@ func (c *designCheck) rowsField(x Field, place string) {
 func (c *designCheck) settings(x Field, place string) {
 	least, most := c.limit(x, place, x.Min, "least"), c.limit(x, place, x.Max, "greatest")
 	if !least.Empty() && !most.Empty() && order(least, most) > 0 {
-		c.l.Fault(place, "The least value is more than the greatest.", "Change one of them.")
+		c.l.Fault(place, "form.least-over-greatest")
 	}
 	if x.Step != "" {
 		if d, _, err := apd.NewFromString(x.Step); err != nil || d.Sign() <= 0 {
-			c.l.Fault(place, "The step “"+x.Step+"” is no number above 0.", "Write one such as 0.25.")
+			c.l.Fault(place, "form.step-unusable", "step", x.Step)
 		}
 	}
 	if x.Shortest < 0 || x.Longest < 0 || x.Longest > 0 && x.Shortest > x.Longest {
-		c.l.Fault(place, "The shortest length is more than the longest.", "Change one of them.")
+		c.l.Fault(place, "form.shortest-over-longest")
 	}
 	if x.Pattern != "" {
 		if _, err := pattern(x.Pattern); err != nil {
-			c.l.Fault(place+"/pattern", "The pattern cannot be read: "+patternFault(err)+".", "Write a regular expression such as [A-Z]{2}[0-9]{4}.")
+			c.l.Fault(place+"/pattern", "form.pattern-unreadable", "reason", patternFault(err), "example", "[A-Z]{2}[0-9]{4}")
 		}
 	}
 	if x.About != "" && x.About != AboutSelf && x.About != AboutOther {
-		c.l.Fault(place, "A question cannot be about “"+x.About+"”.", "Write self or other, or leave it out.")
+		c.l.Fault(place, "form.about-unknown", "about", x.About)
 	}
 	if x.Mask != "" && !strings.ContainsAny(x.Mask, "#A*") {
-		c.l.Fault(place, "The mask asks for nothing.", "Write # for a digit and A for a letter, such as AA-####.")
+		c.l.Fault(place, "form.mask-asks-nothing")
 	}
 	c.defaultValue(x, place)
 	if x.Currency != "" && !regexp.MustCompile(`^[A-Z]{3}$`).MatchString(x.Currency) {
-		c.l.Fault(place, "A currency has three capital letters.", "Write a code such as EUR.")
+		c.l.Fault(place, "form.currency-unusable")
 	}
 	for _, e := range x.Accept {
 		if !slices.Contains(Endings(), e) {
-			c.l.Fault(place, "Files that end in “"+e+"” are not known.", "Choose among "+strings.Join(Endings(), ", ")+".")
+			c.l.Fault(place, "form.ending-unknown", "ending", e, "endings", strings.Join(Endings(), ", "))
 		}
 	}
 	if x.Kind.Filed() && (x.Most > MaxFiles || x.Least > x.MostFiles() || x.Largest > MaxLargest || x.Largest < 0) {
-		c.l.Fault(place, "So many or so large files cannot be taken.", fmt.Sprintf("At most %d files of %d MB fit.", MaxFiles, MaxLargest))
+		c.l.Fault(place, "form.files-too-many-or-large", "files", MaxFiles, "megabytes", MaxLargest)
 	}
 	known := AddressParts
 	if x.Kind == Name {
@@ -167,7 +161,7 @@ func (c *designCheck) settings(x Field, place string) {
 	}
 	for _, p := range x.Parts {
 		if !slices.Contains(known, p) {
-			c.l.Fault(place, "There is no part “"+p+"”.", "The parts are "+strings.Join(known, ", ")+".")
+			c.l.Fault(place, "form.part-unknown", "part", p, "known", strings.Join(known, ", "))
 		}
 	}
 }
@@ -183,10 +177,7 @@ func patternFault(err error) string {
 func (c *designCheck) limit(x Field, place, s, which string) Value {
 	v := Circumstances{Now: time.Unix(0, 0).UTC()}.bound(x, s, 0)
 	if s != "" && v.Empty() {
-		c.l.Fault(
-			place, "The "+which+" value “"+s+"” is not one this field can have.",
-			"Write it as an answer is kept, such as 10, 2026-11-24 or @today.",
-		)
+		c.l.Fault(place, "form.bound-not-a-value", "which", which, "name", s)
 	}
 	if strings.HasPrefix(s, "@") {
 		return Value{} // moves with the days
@@ -199,15 +190,15 @@ func (c *designCheck) defaultValue(x Field, place string) {
 	switch {
 	case d == Default{}:
 	case d.From != "" && !slices.Contains([]DefaultFrom{FromToday, FromNow, FromPerson, FromLink}, d.From):
-		c.l.Fault(place, "An answer cannot begin with “"+string(d.From)+"”.", "Write today, now, person or link.")
+		c.l.Fault(place, "form.beginning-unknown", "from", d.From)
 	case d.From == FromLink && d.Name == "":
-		c.l.Fault(place, "The answer begins with a parameter of the link that has no name.", "Write its name, such as source.")
+		c.l.Fault(place, "form.parameter-without-name")
 	case d.From != "":
 	case x.DefaultRaw() == nil:
-		c.l.Fault(place, "The default “"+d.Value+"” is not an answer to this field.", "Write it as an answer is kept.")
+		c.l.Fault(place, "form.default-unusable", "value", d.Value)
 	default:
 		if _, problem := (Circumstances{}).read(x, x.DefaultRaw()); problem != "" {
-			c.l.Fault(place, "The default is not an answer to this field: "+problem, "Change it or leave it out.")
+			c.l.Fault(place, "form.default-refused", "problem", problem)
 		}
 	}
 }
@@ -278,7 +269,7 @@ func (f Form) copies(l *finding.List) {
 	})
 	f.Each(func(name string, _ Field) {
 		if other := boxes[name]; other != "" {
-			l.Fault("form/fields/"+name, "On a fillable copy it would share a box with a part of “"+other+"”.", "Give it another key.")
+			l.Fault("form/fields/"+name, "form.copy-shares-box", "other", other)
 		}
 	})
 }
@@ -296,11 +287,11 @@ func (f Form) cycles(l *finding.List) {
 			return
 		case open:
 			circle := append(slices.Clone(path[slices.Index(path, name):]), name)
-			message := "The value depends on itself: " + strings.Join(circle, " → ") + "."
+			code := "form.value-depends-on-itself"
 			if len(circle) == 2 {
-				message = "“" + name + "” depends on itself."
+				code = "form.field-depends-on-itself"
 			}
-			l.Fault("form/fields/"+name, message, "Take one of the references out.")
+			l.Fault("form/fields/"+name, code, "name", name, "circle", strings.Join(circle, " → "))
 			return
 		}
 		state[name] = open
@@ -401,22 +392,22 @@ func (f Form) Resolve(name, rows string) (string, bool) {
 func (c *designCheck) picture(name, place string) {
 	switch {
 	case name == "":
-		c.l.Fault(place, "No picture is chosen.", "Choose one or remove the line.")
+		c.l.Fault(place, "form.no-picture-chosen")
 	case c.exist != nil && !c.exist(name):
-		c.l.Fault(place, "The picture “"+name+"” is not there.", "Choose another.")
+		c.l.Fault(place, "form.picture-is-gone", "name", name)
 	}
 }
 
 func (c *designCheck) choices(x Field, place string) {
 	if len(x.Choices) == 0 {
-		c.l.Fault(place, "There is nothing to choose from.", "Write at least one choice.")
+		c.l.Fault(place, "form.no-choices")
 	}
 	seen := make(map[string]bool, len(x.Choices))
 	for _, choice := range x.Choices {
 		if choice.Value == "" || choice.Label == "" {
-			c.l.Fault(place, "A choice is empty.", "Write it or remove it.")
+			c.l.Fault(place, "form.choice-empty")
 		} else if seen[choice.Value] {
-			c.l.Fault(place, "The choice “"+choice.Label+"” stands twice.", "Remove one of them.")
+			c.l.Fault(place, "form.choice-stands-twice", "label", choice.Label)
 		}
 		seen[choice.Value] = true
 	}
@@ -428,9 +419,9 @@ func (c *designCheck) pictured(x Field, place string) {
 	for _, choice := range x.Choices {
 		switch {
 		case choice.Picture == "":
-			c.l.Notice(place, "The choice “"+choice.Label+"” has no picture.", "Choose one; until then its words stand alone.")
+			c.l.Notice(place, "form.choice-no-picture", "label", choice.Label)
 		case c.exist != nil && !c.exist(choice.Picture):
-			c.l.Fault(place, "The picture of “"+choice.Label+"” is not there.", "Choose another.")
+			c.l.Fault(place, "form.choice-picture-is-gone", "label", choice.Label)
 		}
 	}
 }

@@ -15,21 +15,21 @@ import (
 func (f Form) typed(src, rows string) (finding.List, formula.Type) {
 	var l finding.List
 	if src == unchosen {
-		l.Fault("", "The condition is not chosen yet.", "Choose a field for it, or take it out.")
+		l.Fault("", "form.condition-not-chosen-yet")
 		return l, formula.Type{}
 	}
 	tree, err := formula.Parse(src)
 	if err != nil {
 		e := err.(*formula.Error)
-		l.Fault("", fmt.Sprintf("Column %d: %s.", e.Column, e.Message), e.Mend)
+		l.Fault("", "form.formula", "column", e.Column, "message", e.Message, "mend", e.Mend)
 		return l, formula.Type{}
 	}
 	t, faults, warnings := tree.Check(f.Types(rows), f.Names())
 	for _, e := range faults {
-		l.Fault("", fmt.Sprintf("Column %d: %s.", e.Column, e.Message), e.Mend)
+		l.Fault("", "form.formula", "column", e.Column, "message", e.Message, "mend", e.Mend)
 	}
 	for _, e := range warnings {
-		l.Notice("", fmt.Sprintf("Column %d: %s.", e.Column, e.Message), e.Mend)
+		l.Notice("", "form.formula", "column", e.Column, "message", e.Message, "mend", e.Mend)
 	}
 	return l, t
 }
@@ -149,17 +149,11 @@ func (c *designCheck) formula(x Field, place, rows string) {
 		want == formula.DateType && t.Basic == formula.MomentType || want == formula.MomentType && t.Basic == formula.DateType
 	switch {
 	case !x.Kind.Calculable():
-		c.l.Fault(place, "This kind of field cannot be calculated.", "Choose a text, number, money, day or yes-or-no field.")
+		c.l.Fault(place, "form.kind-cannot-be-calculated")
 	case !fits:
-		c.l.Fault(
-			place+"/formula", fmt.Sprintf("The formula gives %s, which this field cannot hold.", t.Basic),
-			"Change the formula or the field’s kind.",
-		)
+		c.l.Fault(place+"/formula", "form.formula-of-another-type", "type", t.Basic)
 	case t.List && want != formula.TextType && want != formula.TruthType: // true where some row is
-		c.l.Fault(
-			place+"/formula", "The formula gives a value for each row, and the field holds one.",
-			"Put sum(…) around it, or move the field into the rows.",
-		)
+		c.l.Fault(place+"/formula", "form.formula-of-many-rows")
 	}
 	if x.Kind != Money {
 		return
@@ -171,9 +165,7 @@ func (c *designCheck) formula(x Field, place, rows string) {
 	}
 	if n, ok := tree.Decimals(c.f.decimals(rows)); !ok || n > digits {
 		round := "round(%s, " + strconv.Itoa(digits) + ")"
-		c.l = append(c.l, finding.Finding{
-			Place: place + "/formula", Level: finding.Notice, Message: "The amount may get more decimals than its currency has.",
-			Mend: "Write " + fmt.Sprintf(round, "…") + " around it.", Write: fmt.Sprintf(round, x.Formula),
-		})
+		c.l.Notice(place+"/formula", "form.amount-may-get-more-decimals", "round", fmt.Sprintf(round, "…"))
+		c.l[len(c.l)-1].Write = fmt.Sprintf(round, x.Formula)
 	}
 }

@@ -280,7 +280,7 @@ func (b *binder) art(name, place string) *typeset.Picture {
 		p.Image, err = typeset.ReadImage(data)
 	}
 	if err != nil {
-		b.shared.findings.Fault(place, "The picture “"+name+"” cannot be printed: "+err.Error()+".", "Choose another.")
+		b.shared.findings.Fault(place, "paper.picture-unprintable", "name", name, "reason", err.Error())
 		return nil
 	}
 	return p
@@ -305,7 +305,7 @@ func (b *binder) loadFamily() {
 			*f.face, err = typeface.Read(data)
 		}
 		if err != nil {
-			b.shared.findings.Fault("house/fonts", "The font of “"+own.Family+"” cannot be used: "+err.Error()+".", "Choose another file.")
+			b.shared.findings.Fault("house/fonts", "paper.font-unusable", "family", own.Family, "reason", err.Error())
 		}
 	}
 	if family.Regular != nil {

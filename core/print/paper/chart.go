@@ -2,7 +2,6 @@ package paper
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -44,32 +43,30 @@ func (x Block) checkChart(c checking) finding.List {
 		known = known || x.Series != nil && x.Series.Kind == k
 	}
 	if !known {
-		l.Fault(at, "The chart has no kind.", "Choose bars, hbars, pie or line.")
+		l.Fault(at, "paper.chart-no-kind")
 		return l
 	}
 	if x.Rows == "" {
 		if len(x.Fields) == 0 {
-			l.Fault(at, "The chart has no numbers.", "Choose rows, or fields of numbers or ratings.")
+			l.Fault(at, "paper.chart-without-fields")
 		}
-		l = append(l, x.checkFields(c, "The chart draws “%”, which is no field.")...)
+		l = append(l, x.checkFields(c, "paper.chart-draws-no-field")...)
 		for _, key := range x.Fields {
 			if field, ok := f.Field(key); ok && !field.Kind.Numeric() {
-				l.Fault(at+"/field "+key, "The chart draws “"+field.Label+"”, which is no number.", "Choose fields of numbers or ratings.")
+				l.Fault(at+"/field "+key, "paper.chart-field-without-number", "label", field.Label)
 			}
 		}
 		return l
 	}
 	if rows, ok := f.Field(x.Rows); !ok || rows.Kind != form.Rows {
-		l.Fault(at+"/field "+x.Rows, "The chart draws the rows of “"+x.Rows+"”, which is no repeating group.", "Choose a repeating group.")
+		l.Fault(at+"/field "+x.Rows, "paper.chart-rows-unknown", "rows", x.Rows)
 		return l
 	}
 	if field, ok := f.Field(x.Rows + "." + x.Series.Value); !ok || !field.Kind.Numeric() {
-		l.Fault(at+"/field "+x.Series.Value, "The chart has no numbers.", "Choose a field of the rows that holds them.")
+		l.Fault(at+"/field "+x.Series.Value, "paper.chart-rows-without-numbers")
 	}
 	if _, ok := f.Field(x.Rows + "." + x.Series.Label); !ok && x.Series.Label != "" {
-		l.Fault(
-			at+"/field "+x.Series.Label, "The chart’s names are “"+x.Series.Label+"”, which is no field of the rows.", "Choose another field.",
-		)
+		l.Fault(at+"/field "+x.Series.Label, "paper.chart-names-unknown", "label", x.Series.Label)
 	}
 	return l
 }
@@ -174,9 +171,7 @@ func (b *binder) chart(x Block) {
 	}
 	if most := mostData[kind]; most > 0 && len(data) > most {
 		if kind == Line || x.Rows == "" { // points have an order, and fields may count different things
-			b.shared.findings.Notice(
-				b.place(x), fmt.Sprintf("The chart has more than %d numbers; the first %d are drawn.", most, most), "Print them as a table as well.",
-			)
+			b.shared.findings.Notice(b.place(x), "paper.chart-cut", "most", most)
 			c.data = data[:most]
 		} else {
 			c.data = b.gathered(data, most)

@@ -35,17 +35,14 @@ func (b *binder) codeBlock(x Block) {
 	}
 	if words == "" {
 		if slices.ContainsFunc(x.Text, func(s phrase.Span) bool { return s.Field == "@check" || s.Field == "@link" }) {
-			b.shared.findings.Notice(
-				b.place(x), "The code has no address to say: the house does not say where its pages are reached, or does not keep this document.",
-				"Write the address of this program's pages under House.",
-			)
+			b.shared.findings.Notice(b.place(x), "paper.code-without-address")
 		}
 		b.missing(x, LeaveNothing, map[bool]float64{true: height, false: width}[kind.Flat()]*millimetre)
 		return
 	}
 	symbol, err := code.Make(kind, words, 1)
 	if err != nil {
-		b.shared.findings.Fault(b.place(x), "The code cannot be made: "+err.Error()+".", "Change its words or its kind.")
+		b.shared.findings.Fault(b.place(x), "paper.code-unmade", "reason", err.Error())
 		return
 	}
 	if kind.Flat() {
@@ -92,18 +89,13 @@ func (b *binder) payment(x Block) (words, alt string, owed bool) {
 		}
 		alt += ", " + b.facts.Text(field)
 		if b.facts.House.Currency != "EUR" {
-			b.shared.findings.Fault(
-				b.place(x), "The payment code is for euros, and the house counts in "+b.facts.House.Currency+".",
-				"Take the amount out of the code, or the code out of the document.",
-			)
+			b.shared.findings.Fault(b.place(x), "paper.payment-in-euros", "currency", b.facts.House.Currency)
 			return "", "", false
 		}
 	}
 	words, err := t.Words()
 	if err != nil {
-		b.shared.findings.Notice(
-			b.place(x), "The payment code cannot be made and is left out: "+err.Error()+".", "Mend the payee, the amount's field or the words.",
-		)
+		b.shared.findings.Notice(b.place(x), "paper.payment-left-out", "reason", err.Error())
 		return "", "", false
 	}
 	return words, alt, true
@@ -126,23 +118,20 @@ func (x Block) checkCode(c checking) finding.List {
 	var l finding.List
 	if x.Symbology == code.Payment {
 		if _, err := x.transfer("the house").Words(); err != nil {
-			l.Fault(at, "The payment code cannot be made: "+err.Error()+".", "Mend the payee.")
+			l.Fault(at, "paper.payment-unmade", "reason", err.Error())
 		}
 		if field, ok := f.Field(x.Field); x.Field != "" && (!ok || field.Kind != form.Money) {
-			l.Fault(
-				at+"/field "+x.Field, "The payment’s amount is “"+x.Field+"”, which is no field for money.",
-				"Choose a field for money, or let the payer write it.",
-			)
+			l.Fault(at+"/field "+x.Field, "paper.payment-amount-unknown", "field", x.Field)
 		}
 	} else if len(x.Text) == 0 {
-		l.Fault(at, "The code has nothing to say.", "Write its words, or put a placeholder there.")
+		l.Fault(at, "paper.code-says-nothing")
 	}
 	known := x.Symbology == ""
 	for _, k := range code.Kinds() {
 		known = known || k == x.Symbology
 	}
 	if !known {
-		l.Fault(at, "There is no code called “"+string(x.Symbology)+"”.", "Choose one of the kinds.")
+		l.Fault(at, "paper.code-kind-unknown", "symbology", x.Symbology)
 	}
 	return l
 }

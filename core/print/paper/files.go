@@ -46,9 +46,7 @@ func (b *binder) appended() {
 		}
 		img, err := b.appendable(f)
 		if err != nil {
-			b.shared.findings.Notice(
-				"documents/"+b.doc.Key, "“"+f.Name+"” is not printed as a page: "+err.Error()+".", "Attach it, or ask for photos.",
-			)
+			b.shared.findings.Notice("documents/"+b.doc.Key, "paper.pdf-not-printed", "name", f.Name, "reason", err.Error())
 			continue
 		}
 		title := b.paragraph("", typeset.Plain, plain(f.Name), b.style.label, softInk)

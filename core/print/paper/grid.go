@@ -78,7 +78,7 @@ const mostGridColumns, mostGridRows = 40, 1_000
 func (g *Grid) check(at string, scope phrase.Scope) finding.List {
 	var l finding.List
 	if g == nil || len(g.Rows) == 0 {
-		l.Fault(at, "The table has no rows.", "Add one.")
+		l.Fault(at, "paper.table-without-rows")
 		return l
 	}
 	covered := 0
@@ -89,36 +89,30 @@ func (g *Grid) check(at string, scope phrase.Scope) finding.List {
 		if r.Each != "" {
 			within.Rows = r.Each
 			if x, ok := scope.Form.Field(r.Each); !ok || x.Kind != form.Rows {
-				l.Fault(
-					where+"/field "+r.Each, "The row is repeated for the rows of “"+r.Each+"”, which is no repeating group.",
-					"Choose a repeating group, or print the row once.",
-				)
+				l.Fault(where+"/field "+r.Each, "paper.row-repeated-for-no-rows", "each", r.Each)
 			}
 		}
 		l = append(l, phrase.CheckCondition(where, r.When, within)...)
 		n := len(above.place(r.Cells))
 		for _, c := range r.Cells {
 			if c.Span < 0 || c.Down < 0 || max(c.Span, c.Down) > mostGridRows {
-				l.Fault(where, "A cell cannot cover so many columns or rows.", "Write another number.")
+				l.Fault(where, "paper.cell-too-wide")
 			}
 			l = append(l, c.Body.Check(where, within)...)
 			if c.Shade != "" && !hex.MatchString(c.Shade) {
-				l.Fault(where, "The cell’s colour is not written as #RRGGBB.", "Write six hexadecimal digits, such as #EEF2EF.")
+				l.Fault(where, "paper.cell-colour-unusable")
 			}
 		}
 		if i > 0 && n != covered {
-			l.Notice(
-				where, "The row covers "+strconv.Itoa(n)+" columns, the one before it "+strconv.Itoa(covered)+".",
-				"Add cells, or let one cover more columns.",
-			)
+			l.Notice(where, "paper.row-of-other-width", "count", n, "covered", covered)
 		}
 		covered = n
 	}
 	if covered > mostGridColumns || len(g.Rows) > mostGridRows {
-		l.Fault(at, "A table has at most 40 columns and 1,000 rows.", "Split it.")
+		l.Fault(at, "paper.table-too-large")
 	}
 	if len(g.Shares) > 0 && len(g.Shares) != g.Columns() || slices.ContainsFunc(g.Shares, func(s float64) bool { return s <= 0 || s > 1000 }) {
-		l.Fault(at, "The widths do not fit the columns.", "Write one share above 0 for each of the "+strconv.Itoa(g.Columns())+" columns.")
+		l.Fault(at, "paper.widths-and-columns", "columns", g.Columns())
 	}
 	return l
 }

@@ -133,10 +133,10 @@ func (b *Block) UnmarshalJSON(data []byte) error {
 func (b Block) checkHeading(c checking) finding.List {
 	var l finding.List
 	if len(b.Text) == 0 {
-		l.Notice(c.at, "The heading is empty.", "Write it or remove the line.")
+		l.Notice(c.at, "paper.heading-empty")
 	}
 	if b.Level < 1 || b.Level > 3 {
-		l.Fault(c.at, "A heading has level 1, 2 or 3.", "Choose one.")
+		l.Fault(c.at, "paper.heading-level")
 	}
 	return l
 }
@@ -148,19 +148,19 @@ func (b *binder) headingBlock(x Block) {
 func (b Block) checkText(c checking) finding.List {
 	var l finding.List
 	if len(b.Body) == 0 {
-		l.Notice(c.at, "The text is empty.", "Write it or remove the line.")
+		l.Notice(c.at, "paper.text-empty")
 	}
 	return l
 }
 
 func (b Block) checkAnswers(c checking) finding.List {
-	return b.checkFields(c, "The table prints “%”, which is no field.")
+	return b.checkFields(c, "paper.table-prints-no-field")
 }
 
 func (b Block) checkSignature(c checking) finding.List {
 	var l finding.List
 	if x, ok := c.scope.Form.Field(b.Field); !ok || x.Kind != form.Signature {
-		l.Fault(c.at, "The signature has no field.", "Choose the field that asks for it.")
+		l.Fault(c.at, "paper.signature-without-field")
 	}
 	return l
 }
@@ -168,7 +168,7 @@ func (b Block) checkSignature(c checking) finding.List {
 func (b Block) checkColumns(c checking) finding.List {
 	var l finding.List
 	if len(b.Sides) < 2 || len(b.Sides) > mostSides {
-		l.Fault(c.at, "There are 2 to 4 columns beside each other.", "Add or remove one.")
+		l.Fault(c.at, "paper.columns-two-to-four")
 	}
 	return l
 }
@@ -176,7 +176,7 @@ func (b Block) checkColumns(c checking) finding.List {
 func (b Block) checkGroup(c checking) finding.List {
 	var l finding.List
 	if len(b.Blocks) == 0 {
-		l.Notice(c.at, "The group is empty.", "Move lines into it, or remove it.")
+		l.Notice(c.at, "paper.group-empty")
 	}
 	return l
 }
@@ -184,7 +184,7 @@ func (b Block) checkGroup(c checking) finding.List {
 func (b Block) checkStrip(c checking) finding.List {
 	var l finding.List
 	if b.Stubs < 1 || b.Stubs > mostStubs {
-		l.Fault(c.at, "A strip has 1 to 24 stubs.", "Write another number.")
+		l.Fault(c.at, "paper.strip-stubs")
 	}
 	return l
 }

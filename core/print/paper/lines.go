@@ -290,7 +290,7 @@ func (x Block) checkLines(c checking) finding.List {
 	f := scope.Form
 	rows, ok := f.Field(x.Rows)
 	if !ok || rows.Kind != form.Rows {
-		l.Fault(at, "The line table has no rows.", "Choose the repeating group whose rows it prints.")
+		l.Fault(at, "paper.line-table-without-rows")
 		return l
 	}
 	for _, c := range x.Columns {
@@ -301,22 +301,22 @@ func (x Block) checkLines(c checking) finding.List {
 				l = append(l, p)
 			}
 		case !ok && c.Field != "#":
-			l.Fault(at+"/field "+c.Field, "The column “"+c.Label+"” prints “"+c.Field+"”, which is no field of the rows.", "Choose another field.")
+			l.Fault(at+"/field "+c.Field, "paper.column-field-unknown", "label", c.Label, "field", c.Field)
 		}
 	}
 	if s := x.Subtotal; s != nil {
 		if _, ok := f.Field(x.Rows + "." + s.By); !ok {
-			l.Fault(at+"/field "+s.By, "Subtotals stand where “"+s.By+"” changes, which is no field of the rows.", "Choose another field.")
+			l.Fault(at+"/field "+s.By, "paper.subtotal-by-unknown", "by", s.By)
 		}
 		for _, key := range s.Of {
 			if field, ok := f.Field(x.Rows + "." + key); !ok || !field.Kind.Numeric() {
-				l.Fault(at+"/field "+key, "Subtotals add up “"+key+"”, which is no field of the rows for numbers.", "Choose another field.")
+				l.Fault(at+"/field "+key, "paper.subtotal-of-unknown", "key", key)
 			}
 		}
 	}
 	for _, t := range x.Totals {
 		if field, ok := f.Field(t.Field); !ok || !field.Answered() {
-			l.Fault(at+"/field "+t.Field, "A total prints “"+t.Field+"”, which is no field.", "Choose another field.")
+			l.Fault(at+"/field "+t.Field, "paper.total-of-unknown", "field", t.Field)
 		}
 		l = append(l, t.Label.Check(at, scope)...)
 	}

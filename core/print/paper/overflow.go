@@ -17,20 +17,15 @@ func Overflows(d Document, facts phrase.Facts, on []typeset.Overflow) finding.Li
 		at := "documents/" + d.Key + "/blocks/" + o.Block
 		switch o.What {
 		case typeset.WideWord:
-			l.Notice(
-				at, "“"+short(o.Words)+"” is wider than its room and is broken between letters.", "Make its column wider or its letters smaller.",
-			)
+			l.Notice(at, "paper.word-too-wide", "words", short(o.Words))
 		case typeset.WidePicture:
-			l.Notice(at, "The picture asks for more than the width of the page; it is printed smaller.", "Make it smaller, or the margins.")
+			l.Notice(at, "paper.picture-too-wide")
 		case typeset.SmallStub:
-			l.Notice(at, "“"+short(o.Words)+"” does not fit its stub.", "Make the strip higher, the words fewer, or take fewer stubs.")
+			l.Notice(at, "paper.stub-too-small", "words", short(o.Words))
 		case typeset.TallRunning:
-			l.Notice(at, "The header and footer leave no room on the page; what does not fit is cut off.", "Make them shorter, or the page larger.")
+			l.Notice(at, "paper.head-and-foot-too-high")
 		case typeset.NoLetter:
-			l.Notice(
-				at, "No font has “"+o.Words+"”"+in(facts, o.Words)+"; a box is printed instead.",
-				"Give the house a font of its own that has the script.",
-			)
+			l.Notice(at, "paper.letters-without-font", "words", o.Words, "facts", in(facts, o.Words))
 		}
 	}
 	return l

@@ -145,38 +145,38 @@ func (p Page) size(usual string, m Margins) typeset.Page {
 func (p Page) check(place string, exists func(string) bool) finding.List {
 	var l finding.List
 	if p.Paper != "" && !slices.Contains(Papers(), p.Paper) {
-		l.Fault(place, "This paper size is not known.", "Choose one of the list, or write a width and a height.")
+		l.Fault(place, "paper.size-unknown")
 	}
 	if own := p.Width != 0 || p.Height != 0; own && (min(p.Width, p.Height) < minSide || max(p.Width, p.Height) > maxPage) {
-		l.Fault(place, "A page has sides from 30 to 1,200 millimetres.", "Write a width and a height.")
+		l.Fault(place, "paper.page-sides")
 	}
 	size := p.size("A4", Margins{})
 	if m := p.Margins; m != nil {
 		across, down := size.Width/millimetre-m.Left-m.Right, size.Height/millimetre-m.Top-m.Bottom
 		if min(m.Top, m.Right, m.Bottom, m.Left) < 0 || min(across, down) < 15 {
-			l.Fault(place, "The margins leave no room for text.", "Make them smaller.")
+			l.Fault(place, "paper.margins-too-wide")
 		}
 	}
 	if p.Ground != "" && !hex.MatchString(p.Ground) {
-		l.Fault(place, "The ground’s colour is not written as #RRGGBB.", "Write six hexadecimal digits, such as #FFF7E6.")
+		l.Fault(place, "paper.ground-unusable")
 	}
 	for _, b := range []*Backing{p.Backdrop, p.Mark} {
 		switch {
 		case b == nil:
 		case !exists(b.Picture):
-			l.Fault(place, "The picture “"+b.Picture+"” behind the text is not there.", "Choose another.")
+			l.Fault(place, "paper.backing-is-gone", "picture", b.Picture)
 		case b.Place != "" && !slices.Contains(Places(), b.Place):
-			l.Fault(place, "A picture behind the text cannot stand at “"+b.Place+"”.", "Choose one of the places.")
+			l.Fault(place, "paper.backing-place-unknown", "place", b.Place)
 		case b.Width < 0 || b.Width > MaxSide || b.Repeat && b.Width < smallestTile:
-			l.Fault(place, "The picture behind the text is not of a size that can be printed.", "Write millimetres; tiles are at least 5 wide.")
+			l.Fault(place, "paper.backing-size")
 		}
 	}
 	if t := p.Type; t != nil {
 		if t.Size != 0 && (t.Size < 5 || t.Size > 40) || t.Leading != 0 && (t.Leading < 0.8 || t.Leading > 3) {
-			l.Fault(place, "Plain text is 5 to 40 points high, with lines 0.8 to 3 times as high.", "Write another size or line height.")
+			l.Fault(place, "paper.text-size")
 		}
 		if t.Colour != "" && !hex.MatchString(t.Colour) {
-			l.Fault(place, "The text’s colour is not written as #RRGGBB.", "Write six hexadecimal digits, such as #16262B.")
+			l.Fault(place, "paper.text-colour-unusable")
 		}
 	}
 	return l

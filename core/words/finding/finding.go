@@ -20,13 +20,16 @@ const (
 	Notice Level = "notice"
 )
 
-// Finding is one thing that is wrong.
+// Finding is one thing that is wrong. Its sentences are those of its code in sentences.json with its values in them, in English; an
+// interface in another language writes its own from Code and Values. What was said to a respondent has no code: it is in their language.
 type Finding struct {
-	Place   string `json:"place"`
-	Level   Level  `json:"level"`
-	Message string `json:"message"`
-	Mend    string `json:"mend,omitempty"`
-	Write   string `json:"write,omitempty"` // what the part at the place is to read instead, where that mends it
+	Place   string            `json:"place"`
+	Level   Level             `json:"level"`
+	Code    string            `json:"code,omitempty"`
+	Values  map[string]string `json:"values,omitempty"`
+	Message string            `json:"message"`
+	Mend    string            `json:"mend,omitempty"`
+	Write   string            `json:"write,omitempty"` // what the part at the place is to read instead, where that mends it
 }
 
 func (f Finding) String() string {
@@ -39,14 +42,19 @@ func (f Finding) String() string {
 // List is what a check found, in the order found until Sort is called.
 type List []Finding
 
-// Fault adds a fault at the place.
-func (l *List) Fault(place, message, mend string) {
-	*l = append(*l, Finding{Place: place, Level: Fault, Message: message, Mend: mend})
+// Fault adds a fault at the place. The values are names and values in turn, as in log/slog, for the braces of the code's sentences.
+func (l *List) Fault(place, code string, values ...any) {
+	*l = append(*l, coded(place, Fault, code, values))
 }
 
-// Notice adds something worth a look at the place.
-func (l *List) Notice(place, message, mend string) {
-	*l = append(*l, Finding{Place: place, Level: Notice, Message: message, Mend: mend})
+// Notice adds something worth a look at the place; its values are those of Fault.
+func (l *List) Notice(place, code string, values ...any) {
+	*l = append(*l, coded(place, Notice, code, values))
+}
+
+// Told adds a fault in words that were written for a respondent, in their language.
+func (l *List) Told(place, words string) {
+	*l = append(*l, Finding{Place: place, Level: Fault, Message: words})
 }
 
 // Faults counts the faults.

@@ -9,14 +9,14 @@ import (
 
 func ExampleList() {
 	var l finding.List
-	l.Notice("documents/receipt", "Nobody gets this document.", "Attach it to a notice.")
-	l.Fault("documents/receipt/blocks/lead", "The placeholder “gone” has no field.", "Choose a field for it.")
+	l.Notice("documents/receipt", "intake.document-for-nobody")
+	l.Fault("documents/receipt/blocks/lead", "phrase.field-unknown", "field", "gone")
 	l.Sort()
 	fmt.Println(l.Faults(), l[0].Place)
-	fmt.Println(l.Err() != nil)
+	fmt.Println(l.Err())
 	// Output:
 	// 1 documents/receipt/blocks/lead
-	// true
+	// documents/receipt/blocks/lead: The placeholder “gone” has no field. Choose a field for it, or ask for it in the form.
 }
 
 // Faults come before notices, each in the order in which they were found; a list without faults is no error.
@@ -24,9 +24,9 @@ func TestTheWorstComesFirst(t *testing.T) {
 	var l finding.List
 	for i := range 6 {
 		if i%2 == 0 {
-			l.Notice(fmt.Sprint("n", i), "x", "y")
+			l.Notice(fmt.Sprint("n", i), "x")
 		} else {
-			l.Fault(fmt.Sprint("f", i), "x", "y")
+			l.Fault(fmt.Sprint("f", i), "x")
 		}
 	}
 	l.Sort()

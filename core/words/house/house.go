@@ -119,30 +119,30 @@ func (h House) Check() finding.List {
 	var l finding.List
 	if u, err := url.Parse(h.Site); h.Site != "" &&
 		(err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.Path != "" && u.Path != "/" || u.RawQuery != "") {
-		l.Fault("house/site", "This is no address at which pages are reached.", "Write one such as https://forms.house.example.")
+		l.Fault("house/site", "house.site-unusable")
 	}
 	if h.Name == "" {
-		l.Fault("house/name", "The house has no name.", "Write the name that letters carry.")
+		l.Fault("house/name", "house.no-name")
 	}
 	if !colour.MatchString(h.Accent) {
-		l.Fault("house/accent", "The colour is not written as #RRGGBB.", "Write six hexadecimal digits, such as #8A4B00.")
+		l.Fault("house/accent", "house.accent-unusable")
 	}
 	const readable = 4.5 // WCAG 2.2, section 1.4.3
 	switch {
 	case h.Tint == "":
 	case !colour.MatchString(h.Tint):
-		l.Fault("house/tint", "The colour of shaded rows is not written as #RRGGBB.", "Write six hexadecimal digits, such as #EEF2EF.")
+		l.Fault("house/tint", "house.tint-unusable")
 	case Contrast(h.Tint, "#4A5B5F") < readable:
-		l.Fault("house/tint", "Words on shaded rows would be hard to read.", "Choose a paler colour.")
+		l.Fault("house/tint", "house.tint-dark")
 	}
 	if colour.MatchString(h.Accent) && Contrast(h.Accent, "#FFFFFF") < readable {
-		l.Notice("house/accent", "White words on this colour, as in header rows, are hard to read.", "Choose a darker one.")
+		l.Notice("house/accent", "house.accent-pale")
 	}
 	if _, err := time.LoadLocation(h.Zone); err != nil || h.Zone == "Local" {
-		l.Fault("house/zone", "There is no time zone of this name.", "Write a name such as Europe/London.")
+		l.Fault("house/zone", "house.zone-unknown")
 	}
 	if !currency.MatchString(h.Currency) {
-		l.Fault("house/currency", "A currency has three capital letters.", "Write a code such as EUR or GBP.")
+		l.Fault("house/currency", "house.currency-unusable")
 	}
 	seen := map[string]bool{"": true}
 	for _, f := range typeface.Families() {
@@ -151,17 +151,17 @@ func (h House) Check() finding.List {
 	for _, f := range h.Fonts {
 		switch {
 		case seen[f.Family]:
-			l.Fault("house/fonts", "There are two families called “"+f.Family+"”, or one has no name.", "Give each a name of its own.")
+			l.Fault("house/fonts", "house.family-name", "family", f.Family)
 		case f.Regular == "":
-			l.Fault("house/fonts", "The family “"+f.Family+"” has no regular face.", "Choose its file, or remove the family.")
+			l.Fault("house/fonts", "house.family-without-regular", "family", f.Family)
 		}
 		seen[f.Family] = true
 	}
 	if !seen[h.Font] {
-		l.Fault("house/font", "There is no font called “"+h.Font+"”.", "Choose one of the list.")
+		l.Fault("house/font", "house.font-unknown", "font", h.Font)
 	}
 	if h.Paper != "A4" && h.Paper != "Letter" {
-		l.Fault("house/paper", "This paper size is not known.", "Choose A4 or Letter.")
+		l.Fault("house/paper", "house.paper-unknown")
 	}
 	return l
 }

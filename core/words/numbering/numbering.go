@@ -29,15 +29,15 @@ func Usual(name string) Pattern {
 	return Pattern(initials.String() + "-{year}-{n:5}")
 }
 
-// Problem says what is wrong with the pattern, or nothing.
+// Problem is the code of the finding about what is wrong with the pattern, or nothing.
 func (p Pattern) Problem() string {
 	switch {
 	case !strings.Contains(string(p), "{n"):
-		return "The pattern has no {n}, so all numbers would be equal."
+		return "numbering.no-count"
 	case strings.ContainsAny(parts.ReplaceAllString(string(p), ""), "{}"):
-		return "Only {n}, {n:5} and {year} may stand in braces."
+		return "numbering.other-braces"
 	case len(p) > 60:
-		return "The pattern is longer than 60 characters."
+		return "numbering.too-long"
 	}
 	return ""
 }

@@ -14,5 +14,5 @@ func ExamplePattern() {
 	fmt.Println(numbering.Pattern("R-{year}").Problem())
 	// Output:
 	// RD-{year}-{n:5} RD-2026-00042 2026 all
-	// The pattern has no {n}, so all numbers would be equal.
+	// numbering.no-count
 }

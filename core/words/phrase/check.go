@@ -1,7 +1,6 @@
 package phrase
 
 import (
-	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -48,14 +47,14 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 	for _, s := range p {
 		l = append(l, CheckCondition(place, s.When, scope)...)
 		if s.Colour != "" && !colour.MatchString(s.Colour) {
-			l.Fault(place, "The colour “"+s.Colour+"” is not written as #RRGGBB.", "Write six hexadecimal digits, such as #8A4B00.")
+			l.Fault(place, "phrase.colour-unusable", "colour", s.Colour)
 		}
 		if s.Size != 0 && (s.Size < smallest || s.Size > largest) {
-			l.Fault(place, "Words are from 4 to 144 points high.", "Write another size.")
+			l.Fault(place, "phrase.size")
 		}
 		if s.Link != "" && !strings.HasPrefix(s.Link, "https://") && !strings.HasPrefix(s.Link, "http://") &&
 			!strings.HasPrefix(s.Link, "mailto:") {
-			l.Fault(place, "The link “"+s.Link+"” cannot be followed.", "Begin it with https:// or mailto:.")
+			l.Fault(place, "phrase.link-unusable", "link", s.Link)
 		}
 		if s.Field == "" {
 			continue
@@ -64,20 +63,17 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 		formats, ok := formatsOf(s.Field, scope.Form)
 		switch {
 		case !ok:
-			l.Fault(at, fmt.Sprintf("The placeholder “%s” has no field.", s.Field), "Choose a field for it, or ask for it in the form.")
+			l.Fault(at, "phrase.field-unknown", "field", s.Field)
 		case !scope.Paged && (s.Field == "@page" || s.Field == "@pages"):
-			l.Fault(at, "Pages can only be counted in a header or footer.", "Remove the placeholder.")
+			l.Fault(at, "phrase.pages-counted-here")
 		case !scope.Document && s.Field == "@check":
-			l.Fault(at, "Only a document has a check address.", "Remove the placeholder, or use the link to the submission.")
+			l.Fault(at, "phrase.no-check-address-here")
 		case !scope.Correctable && s.Field == "@correct":
-			l.Fault(
-				at, "Whoever reads this could change the answers.",
-				"Use the link to read it again here; the link to correct it belongs into a message to the respondent.",
-			)
+			l.Fault(at, "phrase.correction-for-others")
 		case scope.Rows == "" && s.Field == "@row":
-			l.Fault(at, "There are no rows to be counted here.", "Remove the placeholder, or repeat its line for the rows of a group.")
+			l.Fault(at, "phrase.no-rows-here")
 		case !slices.Contains(formats, s.Format):
-			l.Fault(at, fmt.Sprintf("The format “%s” does not fit this field.", s.Format), "Choose another format.")
+			l.Fault(at, "phrase.format-unfitting", "format", s.Format)
 		}
 	}
 	return l
