@@ -20,7 +20,7 @@ onMounted(async () => {
 
 <template>
   <div v-if="route.meta.door || session?.signedIn" class="flex min-h-screen flex-col">
-    <a v-if="!route.meta.door" href="#content" class="skip" @click.prevent="skip">To the content</a>
+    <a v-if="!route.meta.door" href="#content" class="skip" @click.prevent="skip">{{ $t('program.content') }}</a>
     <TopBand v-if="!route.meta.door" />
     <RouterView />
   </div>

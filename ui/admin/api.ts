@@ -1,6 +1,7 @@
 import createClient from 'openapi-fetch'
 import type { paths } from '../shared/schema'
 import type { Problem } from '../shared/types'
+import { t } from './words'
 
 export const api = createClient<paths>()
 
@@ -38,7 +39,7 @@ export async function data<T>(request: Promise<{ data?: T; error?: unknown; resp
   try {
     r = await request
   } catch {
-    throw new Error('The program cannot be reached. What you typed is kept in this browser.')
+    throw new Error(t('program.programCannotReachedWhatYou'))
   }
   if (r.response.ok) return r.data as T
   const problem = r.error as Problem | undefined
@@ -47,7 +48,7 @@ export async function data<T>(request: Promise<{ data?: T; error?: unknown; resp
   }
   throw new Refused(
     r.response.status,
-    problem?.detail ? problem : { ...unsaid, detail: `The program answered ${r.response.status}.` },
+    problem?.detail ? problem : { ...unsaid, detail: t('program.programAnswered', { status: r.response.status }) },
   )
 }
 

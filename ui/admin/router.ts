@@ -1,5 +1,6 @@
 import { nextTick } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
+import { t } from './words'
 
 export const stations = ['form', 'documents', 'notices', 'filing', 'opening'] as const
 export type Station = (typeof stations)[number]
@@ -7,32 +8,44 @@ export type Station = (typeof stations)[number]
 export const router = createRouter({
   history: createWebHistory('/'),
   routes: [
-    { path: '/', component: () => import('./desk/DeskView.vue'), meta: { title: 'Desk' } },
-    { path: '/sign-in', component: () => import('./signin/SignInView.vue'), meta: { title: 'Sign in', door: true } },
-    { path: '/intakes', component: () => import('./intakes/IntakesView.vue'), meta: { title: 'Intakes' } },
+    { path: '/', component: () => import('./desk/DeskView.vue'), meta: { title: t('program.desk') } },
+    {
+      path: '/sign-in',
+      component: () => import('./signin/SignInView.vue'),
+      meta: { title: t('program.sign'), door: true },
+    },
+    { path: '/intakes', component: () => import('./intakes/IntakesView.vue'), meta: { title: t('program.intakes') } },
     { path: '/intakes/:id(\\d+)', redirect: (to) => `${to.path}/form` },
     {
       path: '/intakes/:id(\\d+)/:station(form|documents|notices|filing|opening)',
       component: () => import('./workspace/WorkspaceView.vue'),
-      meta: { title: 'Intake' },
+      meta: { title: t('program.intake') },
     },
-    { path: '/register', component: () => import('./register/RegisterView.vue'), meta: { title: 'Register' } },
+    {
+      path: '/register',
+      component: () => import('./register/RegisterView.vue'),
+      meta: { title: t('program.register') },
+    },
     {
       path: '/register/:id(\\d+)',
       component: () => import('./submission/SubmissionView.vue'),
-      meta: { title: 'Submission' },
+      meta: { title: t('program.submission') },
     },
-    { path: '/post', component: () => import('./post/PostView.vue'), meta: { title: 'Post' } },
-    { path: '/cabinet', component: () => import('./cabinet/CabinetView.vue'), meta: { title: 'Cabinet' } },
-    { path: '/house/people', component: () => import('./people/PeopleView.vue'), meta: { title: 'People' } },
-    { path: '/account', component: () => import('./account/AccountView.vue'), meta: { title: 'You' } },
+    { path: '/post', component: () => import('./post/PostView.vue'), meta: { title: t('program.post') } },
+    { path: '/cabinet', component: () => import('./cabinet/CabinetView.vue'), meta: { title: t('program.cabinet') } },
+    { path: '/house/people', component: () => import('./people/PeopleView.vue'), meta: { title: t('program.people') } },
+    { path: '/account', component: () => import('./account/AccountView.vue'), meta: { title: t('program.you') } },
     {
       path: '/welcome/:token',
       component: () => import('./signin/WelcomeView.vue'),
-      meta: { title: 'Welcome', door: true },
+      meta: { title: t('program.welcome'), door: true },
     },
-    { path: '/house', component: () => import('./house/HouseView.vue'), meta: { title: 'House' } },
-    { path: '/:rest(.*)', component: () => import('./parts/NothingHere.vue'), meta: { title: 'Nothing here' } },
+    { path: '/house', component: () => import('./house/HouseView.vue'), meta: { title: t('program.house') } },
+    {
+      path: '/:rest(.*)',
+      component: () => import('./parts/NothingHere.vue'),
+      meta: { title: t('program.nothingHere') },
+    },
   ],
 })
 

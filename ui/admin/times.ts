@@ -12,7 +12,15 @@ export const asClock = (iso: string) => clock.format(new Date(iso))
 /** 24 November 2026 at 09:41:07 */
 export const asFull = (iso: string) => full.format(new Date(iso))
 
+const kilobytes = new Intl.NumberFormat('en-GB', { style: 'unit', unit: 'kilobyte' })
+const megabytes = new Intl.NumberFormat('en-GB', {
+  style: 'unit',
+  unit: 'megabyte',
+  minimumFractionDigits: 1,
+  maximumFractionDigits: 1,
+})
+
 /** 12 kB */
 export function asSize(bytes: number): string {
-  return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1000))} kB` : `${(bytes / 1e6).toFixed(1)} MB`
+  return bytes < 1e6 ? kilobytes.format(Math.max(1, Math.round(bytes / 1000))) : megabytes.format(bytes / 1e6)
 }

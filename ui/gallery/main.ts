@@ -1,5 +1,6 @@
 import { createApp } from 'vue'
 import '../admin/style.css'
+import { i18n } from '../admin/words'
 import PartsPage from './PartsPage.vue'
 
-createApp(PartsPage).mount('#app')
+createApp(PartsPage).use(i18n).mount('#app')

@@ -3,6 +3,8 @@ import { ref } from 'vue'
 import { api, data, words } from '../api'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { session } from '../session'
+import { roleWords } from '../people/people'
+import { t } from '../words'
 
 const present = ref('')
 const next = ref('')
@@ -13,7 +15,7 @@ async function change() {
   try {
     await data(api.PUT('/api/session/password', { body: { present: present.value, next: next.value } }))
     present.value = next.value = ''
-    said.value = 'The new password is kept. Your other sessions have ended.'
+    said.value = t('account.newPasswordKeptYourOther')
   } catch (e) {
     problem.value = words(e)
   }
@@ -22,7 +24,7 @@ async function endOthers() {
   problem.value = said.value = ''
   try {
     await data(api.DELETE('/api/session/others'))
-    said.value = 'You are signed in here alone.'
+    said.value = t('account.youSignedHereAlone')
   } catch (e) {
     problem.value = words(e)
   }
@@ -33,12 +35,14 @@ async function endOthers() {
   <main class="flex grow flex-col">
     <PlaceHead :title="session?.name ?? ''">
       <template #state
-        ><span class="text-soft">{{ session?.email }}, {{ session?.role }} of {{ session?.house }}</span></template
+        ><span class="text-soft">{{
+          $t('account.of', { email: session?.email, role: roleWords(session?.role), house: session?.house })
+        }}</span></template
       >
     </PlaceHead>
     <div class="px-3 pb-6 sm:px-6">
       <div class="sheet px-6 py-6">
-        <h2 class="mb-3 text-[17px]">Your password</h2>
+        <h2 class="mb-3 text-[17px]">{{ $t('account.yourPassword') }}</h2>
         <form class="grid max-w-[400px] gap-3" @submit.prevent="change">
           <input
             type="text"
@@ -50,23 +54,22 @@ async function endOthers() {
             readonly
           />
           <label>
-            <span class="mb-0.5 block text-[13px] text-soft">The present one</span>
+            <span class="mb-0.5 block text-[13px] text-soft">{{ $t('account.presentOne') }}</span>
             <input v-model="present" class="entry" type="password" autocomplete="current-password" required />
           </label>
           <label>
-            <span class="mb-0.5 block text-[13px] text-soft">The new one, at least 12 characters</span>
+            <span class="mb-0.5 block text-[13px] text-soft">{{ $t('account.newOneLeast12Characters') }}</span>
             <input v-model="next" class="entry" type="password" autocomplete="new-password" required />
           </label>
           <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
           <p role="status" class="text-pine">{{ said ? `● ${said}` : '' }}</p>
-          <p><button class="button button-main">Keep the new password</button></p>
+          <p>
+            <button class="button button-main">{{ $t('account.keepNewPassword') }}</button>
+          </p>
         </form>
-        <h2 class="mt-6 mb-2 text-[17px]">Your sessions</h2>
-        <p class="mb-3 max-w-[60ch]">
-          If you forgot to sign out somewhere, end every session but this one. Sessions end by themselves after a week
-          without use.
-        </p>
-        <button class="button" @click="endOthers">End my other sessions</button>
+        <h2 class="mt-6 mb-2 text-[17px]">{{ $t('account.yourSessions') }}</h2>
+        <p class="mb-3 max-w-[60ch]">{{ $t('account.ifYouForgotSignOut') }}</p>
+        <button class="button" @click="endOthers">{{ $t('account.endMyOtherSessions') }}</button>
       </div>
     </div>
   </main>

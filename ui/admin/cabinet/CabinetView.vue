@@ -11,8 +11,10 @@ const { all, more, problem, loaded, loadOlder } = usePages((before) =>
 
 <template>
   <main class="flex grow flex-col">
-    <PlaceHead title="Cabinet">
-      <template #state><span class="text-soft">Filed documents</span></template>
+    <PlaceHead :title="$t('cabinet.cabinet')">
+      <template #state
+        ><span class="text-soft">{{ $t('cabinet.filedDocuments') }}</span></template
+      >
     </PlaceHead>
     <p v-if="problem" role="alert" class="px-6 pb-4 font-semibold text-madder">✕ {{ problem }}</p>
     <div v-if="loaded" class="px-3 pb-6 sm:px-6">
@@ -20,17 +22,19 @@ const { all, more, problem, loaded, loadOlder } = usePages((before) =>
         <table v-if="all.length" class="w-full min-w-[640px] border-collapse text-left">
           <thead class="text-soft">
             <tr class="border-b border-rule">
-              <th scope="col" class="ledger w-[60px]"><span class="sr-only">State</span></th>
-              <th scope="col" class="px-3 py-2 font-normal">Path</th>
-              <th scope="col" class="px-3 py-2 font-normal">Submission</th>
-              <th scope="col" class="px-3 py-2 text-right font-normal">Size</th>
-              <th scope="col" class="px-3 py-2 font-normal">Filed</th>
+              <th scope="col" class="ledger w-[60px]">
+                <span class="sr-only">{{ $t('cabinet.state') }}</span>
+              </th>
+              <th scope="col" class="px-3 py-2 font-normal">{{ $t('cabinet.path') }}</th>
+              <th scope="col" class="px-3 py-2 font-normal">{{ $t('cabinet.submission') }}</th>
+              <th scope="col" class="px-3 py-2 text-right font-normal">{{ $t('cabinet.size') }}</th>
+              <th scope="col" class="px-3 py-2 font-normal">{{ $t('cabinet.filed') }}</th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="f in all" :key="f.id" class="border-b border-faint">
               <td class="ledger pr-4 text-right text-pine">
-                <span aria-hidden="true">●</span><span class="sr-only">filed</span>
+                <span aria-hidden="true">●</span><span class="sr-only">{{ $t('cabinet.filed2') }}</span>
               </td>
               <td class="px-3 py-2 [overflow-wrap:anywhere]">{{ f.path }}</td>
               <td class="px-3 py-2 whitespace-nowrap">
@@ -41,9 +45,9 @@ const { all, more, problem, loaded, loadOlder } = usePages((before) =>
             </tr>
           </tbody>
         </table>
-        <p v-else class="px-6 py-8">Every filed document will be listed here with its path.</p>
+        <p v-else class="px-6 py-8">{{ $t('cabinet.everyFiledDocumentWillListed') }}</p>
         <div v-if="more" class="p-4">
-          <button class="button" @click="loadOlder">Show older ones</button>
+          <button class="button" @click="loadOlder">{{ $t('cabinet.showOlderOnes') }}</button>
         </div>
       </div>
     </div>

@@ -25,19 +25,21 @@ onChange(load)
 
 <template>
   <main class="flex grow flex-col">
-    <PlaceHead title="Desk">
+    <PlaceHead :title="$t('desk.desk')">
       <template #state>
-        <span v-if="desk?.failed" class="font-semibold text-madder"
-          >✕ {{ desk.failed }} {{ desk.failed === 1 ? 'needs' : 'need' }} a hand</span
-        >
-        <span v-if="desk?.unfinished" class="text-ochre">◐ {{ desk.unfinished }} waiting</span>
-        <span v-if="desk && desk.intakes && !desk.failed && !desk.unfinished && somewhere('records')" class="text-pine"
-          >● Nothing needs a hand</span
+        <span v-if="desk?.failed" class="font-semibold text-madder">{{ $t('desk.hand', desk.failed) }}</span>
+        <span v-if="desk?.unfinished" class="text-ochre">{{
+          $t('desk.waiting', { unfinished: desk.unfinished })
+        }}</span>
+        <span
+          v-if="desk && desk.intakes && !desk.failed && !desk.unfinished && somewhere('records')"
+          class="text-pine"
+          >{{ $t('desk.nothingNeedsHand') }}</span
         >
       </template>
-      <RouterLink v-if="desk?.intakes && somewhere('records')" class="button" to="/register"
-        >Look into the register</RouterLink
-      >
+      <RouterLink v-if="desk?.intakes && somewhere('records')" class="button" to="/register">{{
+        $t('desk.lookIntoRegister')
+      }}</RouterLink>
     </PlaceHead>
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
@@ -45,14 +47,16 @@ onChange(load)
       <div v-else-if="desk" class="sheet">
         <EntryTable v-if="desk.entries.length" :pages="[desk.entries]" />
         <p v-else-if="!somewhere('records')" class="px-6 py-8">
-          The house has {{ desk.intakes }} {{ desk.intakes === 1 ? 'intake' : 'intakes' }}. What comes in is for staff
-          to read.
-          <RouterLink class="link" to="/intakes">See the intakes</RouterLink>
+          {{ $t('desk.houseHasWhatComesStaff', desk.intakes) }}
+          <RouterLink class="link" to="/intakes">{{ $t('desk.seeIntakes') }}</RouterLink>
         </p>
         <p v-else class="px-6 py-8">
-          Whatever fails or waits will lie here.
-          {{ desk.all ? 'All that came in is finished.' : 'Nothing has come in yet.' }}
-          <RouterLink class="link" to="/intakes">See the intakes</RouterLink>
+          {{
+            $t('desk.whateverFailsWaitsWillLie', {
+              all: desk.all ? $t('desk.allCameFinished') : $t('desk.nothingHasComeYet'),
+            })
+          }}
+          <RouterLink class="link" to="/intakes">{{ $t('desk.seeIntakes') }}</RouterLink>
         </p>
       </div>
     </div>

@@ -2,14 +2,15 @@
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { may } from '../session'
+import { t } from '../words'
 
 /** The head of the house's pages: who we are, and who works here. */
 const route = useRoute()
 const pages = computed(() =>
   (
     [
-      { to: '/house', words: 'Who we are', needs: 'house' },
-      { to: '/house/people', words: 'People', needs: 'people' },
+      { to: '/house', words: t('house.whoWe'), needs: 'house' },
+      { to: '/house/people', words: t('house.people'), needs: 'people' },
     ] as const
   ).filter((p) => may(p.needs)),
 )
@@ -17,8 +18,8 @@ const pages = computed(() =>
 
 <template>
   <div class="flex min-h-[62px] flex-wrap items-center gap-x-6 gap-y-2 px-3 py-3 sm:px-6">
-    <h1 class="text-[26px] leading-none">House</h1>
-    <nav aria-label="Of the house" class="flex flex-wrap gap-x-5">
+    <h1 class="text-[26px] leading-none">{{ $t('house.house') }}</h1>
+    <nav :aria-label="$t('house.house2')" class="flex flex-wrap gap-x-5">
       <RouterLink
         v-for="p in pages"
         :key="p.to"

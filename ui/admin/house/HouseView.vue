@@ -17,6 +17,7 @@ import { familiesOf } from './families'
 import HouseFonts from './HouseFonts.vue'
 import HouseHead from './HouseHead.vue'
 import SampleLetter from './SampleLetter.vue'
+import { t } from '../words'
 
 /** Who we are. What is written is kept by itself; what cannot be kept says why at its place, and stays in this tab. */
 const house = ref<House>()
@@ -91,25 +92,25 @@ type Line = {
   type?: string
 }
 const lines: Line[] = [
-  { key: 'name', label: 'name' },
-  { key: 'email', label: 'email', help: 'Notices come from here, and those for the house go here.', type: 'email' },
-  { key: 'phone', label: 'telephone', type: 'tel' },
-  { key: 'website', label: 'website' },
+  { key: 'name', label: t('house.name') },
+  { key: 'email', label: t('house.email'), help: t('house.noticesComeFromHereThose'), type: 'email' },
+  { key: 'phone', label: t('house.telephone'), type: 'tel' },
+  { key: 'website', label: t('house.website') },
   {
     key: 'site',
-    label: 'where forms are reached',
-    help: 'Such as https://forms.house.example; links in mail begin with it.',
+    label: t('house.whereFormsReached'),
+    help: t('house.suchAsHttpsFormsHouse'),
   },
-  { key: 'registration', label: 'registration line' },
+  { key: 'registration', label: t('house.registrationLine') },
 ]
 const papers = [
   { value: 'A4', words: 'A4' },
-  { value: 'Letter', words: 'Letter' },
+  { value: 'Letter', words: t('house.letter') },
 ]
 const fonts = computed(() => familiesOf(house.value).map((f) => ({ value: f, words: f })))
 const zoneChoices = zones()
 const currencyChoices = currencies()
-const said = { kept: 'All kept', keeping: 'Keeping it', not: '✕ Not kept' }
+const said = { kept: t('house.allKept'), keeping: t('house.keeping'), not: t('house.notKept') }
 </script>
 
 <template>
@@ -140,39 +141,39 @@ const said = { kept: 'All kept', keeping: 'Keeping it', not: '✕ Not kept' }
                 :error="errors[l.key]"
                 :help="l.help"
               />
-              <SettingCell label="address" of="house-address" :error="errors.address">
+              <SettingCell :label="$t('house.address')" of="house-address" :error="errors.address">
                 <textarea id="house-address" v-model="address" class="entry" rows="3"></textarea>
               </SettingCell>
-              <SettingCell label="logo"><PictureChooser v-model="house.logo" shapes /></SettingCell>
+              <SettingCell :label="$t('house.logo')"><PictureChooser v-model="house.logo" shapes /></SettingCell>
             </SettingsGrid>
             <SettingsGrid>
               <SettingCell
-                label="colour"
+                :label="$t('house.colour')"
                 of="house-accent"
-                help="Of headings, rules and header rows."
+                :help="$t('house.headingsRulesHeaderRows')"
                 :error="errors.accent"
               >
                 <input id="house-accent" v-model="house.accent" type="color" class="entry h-[34px] w-[90px] p-1" />
               </SettingCell>
               <SettingCell
-                label="colour of shaded rows"
+                :label="$t('house.colourShadedRows')"
                 of="house-tint"
-                help="Pale, so that words on it can be read."
+                :help="$t('house.paleSoWordsCanRead')"
                 :error="errors.tint"
               >
                 <input id="house-tint" v-model="house.tint" type="color" class="entry h-[34px] w-[90px] p-1" />
               </SettingCell>
-              <ChoiceCell v-model="house.font" label="font of documents" :options="fonts" />
-              <ChoiceCell v-model="house.paper" label="paper" :options="papers" />
+              <ChoiceCell v-model="house.font" :label="$t('house.fontDocuments')" :options="fonts" />
+              <ChoiceCell v-model="house.paper" :label="$t('house.paper')" :options="papers" />
               <HouseFonts v-model="house" />
             </SettingsGrid>
             <SettingsGrid>
-              <ChoiceCell v-model="house.language" label="language of documents" :options="languages" />
-              <SettingCell label="time zone" :error="errors.zone">
-                <ComboChoice v-model="house.zone" label="Time zone" :options="zoneChoices" />
+              <ChoiceCell v-model="house.language" :label="$t('house.languageDocuments')" :options="languages" />
+              <SettingCell :label="$t('house.timeZone')" :error="errors.zone">
+                <ComboChoice v-model="house.zone" :label="$t('house.timeZone2')" :options="zoneChoices" />
               </SettingCell>
-              <SettingCell label="currency" :error="errors.currency">
-                <ComboChoice v-model="house.currency" label="Currency" :options="currencyChoices" />
+              <SettingCell :label="$t('house.currency')" :error="errors.currency">
+                <ComboChoice v-model="house.currency" :label="$t('house.currency2')" :options="currencyChoices" />
               </SettingCell>
             </SettingsGrid>
           </div>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { mend, wrong } from '../words'
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import { lookOrder } from '../../shared/kinds.gen'
 import type { DocumentProof as Proof, House } from '../../shared/types'
 import { api, data, words } from '../api'
+import { lookName } from '../workspace/kinds'
 import DocumentProof from '../workspace/documents/DocumentProof.vue'
 
 /** A letter of the house as it is being set, in one of the looks. */
@@ -30,9 +32,9 @@ watch([() => props.house, look], () => void again(), { deep: true, immediate: tr
 
 <template>
   <div class="flex flex-wrap items-center gap-x-5 px-5 pt-3">
-    <strong>A letter</strong>
-    <span class="text-soft">
-      look:
+    <strong>{{ $t('house.letter2') }}</strong>
+    <span class="text-soft"
+      >{{ $t('house.look') }}
       <template v-for="(l, i) in looks" :key="l">
         <template v-if="i"> · </template>
         <button
@@ -41,7 +43,7 @@ watch([() => props.house, look], () => void again(), { deep: true, immediate: tr
           :aria-pressed="look === l"
           @click="look = l"
         >
-          {{ l }}
+          {{ lookName(l) }}
         </button>
       </template>
     </span>
@@ -49,7 +51,7 @@ watch([() => props.house, look], () => void again(), { deep: true, immediate: tr
   <div class="p-5">
     <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
     <ul v-if="proof?.findings.length" class="mb-3 text-[13px] text-madder">
-      <li v-for="(f, i) in proof.findings" :key="i">✕ {{ f.message }} {{ f.mend }}</li>
+      <li v-for="(f, i) in proof.findings" :key="i">✕ {{ wrong(f) }} {{ mend(f) }}</li>
     </ul>
     <DocumentProof v-if="proof" :proof="proof" :zoom="0.9" />
   </div>

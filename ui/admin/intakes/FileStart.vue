@@ -44,27 +44,27 @@ function show(file: string, got: { name: string; fields: Field[] }) {
 
 <template>
   <div>
-    <label class="mb-2 block text-soft">
-      or begin with an example
+    <label class="mb-2 block text-soft"
+      >{{ $t('intakes.beginExample') }}
       <ListChoice
         data-example
         model-value=""
         @update:model-value="$event && emit('design', examples[Number($event)]!)"
-        label="or begin with an example"
+        :label="$t('intakes.beginExample')"
         inline
         :options="[
-          { value: '', words: '– choose –' },
+          { value: '', words: $t('intakes.choose') },
           ...Object.entries(examples).map(([i, x]) => ({ value: i, words: x.name })),
         ]"
       />
     </label>
     <p class="text-soft">
-      or begin with a file: a table (CSV, XLSX), a JSON Schema, or an intake
-      <FileEntry label="Choose a file" accept=".csv,.xlsx,.json,.tsv,.txt" class="ml-2" @file="take" />
+      {{ $t('intakes.beginFileTableCsvXlsx') }}
+      <FileEntry :label="$t('intakes.chooseFile')" accept=".csv,.xlsx,.json,.tsv,.txt" class="ml-2" @file="take" />
     </p>
     <p v-if="problem" role="alert" class="mt-1 font-semibold text-madder">✕ {{ problem }}</p>
     <p v-if="found.length" role="status" class="mt-2">
-      {{ from }} gives {{ found.length }} {{ found.length === 1 ? 'field' : 'fields' }}:
+      {{ $t('intakes.gives', { from, n: found.length }, found.length) }}
       <span class="text-soft">{{ found.map((f) => `${f.label} (${fieldKinds[f.kind]})`).join(', ') }}</span>
     </p>
   </div>

@@ -8,6 +8,7 @@ import PlaceHead from '../parts/PlaceHead.vue'
 import { asDay } from '../times'
 import NewIntake from './NewIntake.vue'
 import { may } from '../session'
+import { t } from '../words'
 
 const intakes = ref<IntakeLine[]>()
 const problem = ref('')
@@ -35,16 +36,18 @@ async function copy(i: IntakeLine) {
 }
 
 function standing(i: IntakeLine): string {
-  if (i.state === 'open') return `Open since ${asDay(i.opened ?? i.updated)}`
-  if (i.state === 'paused') return 'Paused'
-  return i.state === 'closed' ? 'Closed' : 'Not opened yet'
+  if (i.state === 'open') return t('intakes.openSince', { asDay: asDay(i.opened ?? i.updated) })
+  if (i.state === 'paused') return t('intakes.paused')
+  return i.state === 'closed' ? t('intakes.closed') : t('intakes.notOpenedYet')
 }
 </script>
 
 <template>
   <main class="flex grow flex-col">
-    <PlaceHead title="Intakes">
-      <button v-if="!making && may('design')" class="button button-main" @click="making = true">New intake</button>
+    <PlaceHead :title="$t('intakes.intakes')">
+      <button v-if="!making && may('design')" class="button button-main" @click="making = true">
+        {{ $t('intakes.newIntake') }}
+      </button>
     </PlaceHead>
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
@@ -53,13 +56,17 @@ function standing(i: IntakeLine): string {
         <table class="w-full min-w-[640px] border-collapse text-left">
           <thead class="text-soft">
             <tr class="border-b border-rule">
-              <th scope="col" class="ledger w-[60px]"><span class="sr-only">Line</span></th>
-              <th scope="col" class="px-3 py-2 font-normal">Intake</th>
-              <th scope="col" class="px-3 py-2 font-normal">Standing</th>
-              <th scope="col" class="px-3 py-2 text-right font-normal">Fields</th>
-              <th scope="col" class="px-3 py-2 text-right font-normal">Submissions</th>
-              <th scope="col" class="px-3 py-2 font-normal">Wants</th>
-              <th scope="col" class="px-3 py-2 font-normal"><span class="sr-only">Do</span></th>
+              <th scope="col" class="ledger w-[60px]">
+                <span class="sr-only">{{ $t('intakes.line') }}</span>
+              </th>
+              <th scope="col" class="px-3 py-2 font-normal">{{ $t('intakes.intake') }}</th>
+              <th scope="col" class="px-3 py-2 font-normal">{{ $t('intakes.standing') }}</th>
+              <th scope="col" class="px-3 py-2 text-right font-normal">{{ $t('intakes.fields') }}</th>
+              <th scope="col" class="px-3 py-2 text-right font-normal">{{ $t('intakes.submissions') }}</th>
+              <th scope="col" class="px-3 py-2 font-normal">{{ $t('intakes.wants') }}</th>
+              <th scope="col" class="px-3 py-2 font-normal">
+                <span class="sr-only">{{ $t('intakes.do') }}</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -76,20 +83,28 @@ function standing(i: IntakeLine): string {
               <td class="px-3 text-right">{{ i.fields }}</td>
               <td class="px-3 text-right">{{ i.submissions }}</td>
               <td class="px-3">
-                <span v-if="i.faults" class="mr-3 font-semibold text-madder">✕ {{ i.faults }} to mend</span>
-                <span v-if="i.failed" class="mr-3 font-semibold text-madder">✕ {{ i.failed }} failed</span>
-                <span v-else-if="i.unfinished" class="text-ochre">◐ {{ i.unfinished }} waiting</span>
-                <span v-if="i.changed" class="text-soft">changes not published</span>
+                <span v-if="i.faults" class="mr-3 font-semibold text-madder">{{
+                  $t('intakes.mend', { faults: i.faults })
+                }}</span>
+                <span v-if="i.failed" class="mr-3 font-semibold text-madder">{{
+                  $t('intakes.failed', { failed: i.failed })
+                }}</span>
+                <span v-else-if="i.unfinished" class="text-ochre">{{
+                  $t('intakes.waiting', { unfinished: i.unfinished })
+                }}</span>
+                <span v-if="i.changed" class="text-soft">{{ $t('intakes.changesNotPublished') }}</span>
               </td>
               <td class="px-3 whitespace-nowrap">
                 <button v-if="may('design')" class="link" @click="copy(i)">
-                  Copy<span class="sr-only"> {{ i.name }}</span>
+                  {{ $t('intakes.copy') }}<span class="sr-only"> {{ i.name }}</span>
                 </button>
                 <a class="link ml-3" :href="`/api/intakes/${i.id}/file`" download
-                  >File<span class="sr-only"> of {{ i.name }}</span></a
+                  >{{ $t('intakes.file')
+                  }}<span class="sr-only">{{ ' ' + $t('intakes.of', { name: i.name }) }}</span></a
                 >
                 <a class="link ml-3" :href="`/api/intakes/${i.id}/schema`" download
-                  >Schema<span class="sr-only"> of {{ i.name }}</span></a
+                  >{{ $t('intakes.schema')
+                  }}<span class="sr-only">{{ ' ' + $t('intakes.of', { name: i.name }) }}</span></a
                 >
               </td>
             </tr>

@@ -6,6 +6,7 @@ import { api, data, words } from '../api'
 import { keptWords } from '../kept'
 import { focusHead } from '../router'
 import FileStart from './FileStart.vue'
+import { t } from '../words'
 
 /** A name and questions, one a line, become a whole intake. */
 const router = useRouter()
@@ -22,7 +23,7 @@ const fields = ref<Field[]>([])
 
 async function make(open: boolean) {
   if (!questions.value.trim() && !fields.value.length) {
-    problem.value = 'Type or paste at least one question.'
+    problem.value = t('intakes.typePasteLeastOneQuestion')
     return
   }
   busy.value = true
@@ -67,29 +68,28 @@ async function bring(what: { design: Design } | { file: string }) {
 
 <template>
   <form class="sheet max-w-[760px] px-6 py-5" @submit.prevent="make(false)">
-    <h2 class="mb-1 text-[18px]">Begin an intake</h2>
-    <p class="mb-4 text-soft">
-      Type or paste what you want to ask, one question a line. A line that ends in a colon begins a section; choices go
-      behind a colon, or in a list below it; a star or “(required)” makes an answer required.
-    </p>
-    <label class="mb-1 block font-semibold" for="questions">Questions</label>
+    <h2 class="mb-1 text-[18px]">{{ $t('intakes.beginIntake') }}</h2>
+    <p class="mb-4 text-soft">{{ $t('intakes.typePasteWhatYouWant') }}</p>
+    <label class="mb-1 block font-semibold" for="questions">{{ $t('intakes.questions') }}</label>
     <textarea
       id="questions"
       ref="first"
       v-model="questions"
       class="entry mb-4"
       rows="7"
-      placeholder="Your name *&#10;Your email *&#10;Which room: Weir room, Loft, Boathouse&#10;Date of the visit&#10;What do you need?"
+      :placeholder="$t('intakes.yourNameYourEmailWhich')"
       @keydown.ctrl.enter="make(false)"
     ></textarea>
     <FileStart class="mb-4" @read="read" @design="bring({ design: $event })" @file="bring({ file: $event })" />
     <div class="flex flex-wrap items-end gap-4">
       <label class="grow">
-        <span class="mb-1 block font-semibold">Name <span class="font-normal text-soft">(optional)</span></span>
-        <input v-model="name" class="entry" placeholder="Room booking" />
+        <span class="mb-1 block font-semibold"
+          >{{ $t('intakes.name') }} <span class="font-normal text-soft">{{ $t('intakes.optional') }}</span></span
+        >
+        <input v-model="name" class="entry" :placeholder="$t('intakes.roomBooking')" />
       </label>
-      <button type="button" class="button" :disabled="busy" @click="make(true)">Make it and open it</button>
-      <button class="button button-main" :disabled="busy">Make the intake</button>
+      <button type="button" class="button" :disabled="busy" @click="make(true)">{{ $t('intakes.makeOpen') }}</button>
+      <button class="button button-main" :disabled="busy">{{ $t('intakes.makeIntake') }}</button>
     </div>
     <p v-if="problem" role="alert" class="mt-3 font-semibold text-madder">✕ {{ problem }}</p>
   </form>

@@ -49,7 +49,7 @@ function take(o: unknown) {
       </div>
       <ComboboxOptions class="panel">
         <PanelPlace :anchor="anchor ?? undefined" />
-        <li v-if="!found.length" class="px-3 py-1.5 text-soft">Nothing is called that.</li>
+        <li v-if="!found.length" class="px-3 py-1.5 text-soft">{{ $t('parts.nothingCalled') }}</li>
         <ComboboxOption v-for="o in found" :key="o.value" v-slot="{ active }" :value="o" as="template">
           <li class="option items-center" :class="{ 'option-active': active }">
             <svg
@@ -68,7 +68,7 @@ function take(o: unknown) {
       </ComboboxOptions>
     </Combobox>
     <span v-if="beside.length" class="flex flex-wrap gap-x-3 text-[13px]">
-      <span class="text-soft">often next:</span>
+      <span class="text-soft">{{ $t('parts.oftenNext') }}</span>
       <button v-for="o in beside" :key="o.value" type="button" class="link" @click="emit('add', o.value)">
         {{ o.words }}
       </button>

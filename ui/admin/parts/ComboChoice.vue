@@ -39,7 +39,7 @@ const words = (v: unknown) => props.options.find((o) => o.value === v)?.words ??
     </div>
     <ComboboxOptions class="panel">
       <PanelPlace :anchor="anchor ?? undefined" />
-      <li v-if="!found.length" class="px-3 py-1.5 text-soft">Nothing is called that.</li>
+      <li v-if="!found.length" class="px-3 py-1.5 text-soft">{{ $t('parts.nothingCalled') }}</li>
       <ComboboxOption v-for="o in found" :key="o.value" v-slot="{ active, selected }" :value="o.value" as="template">
         <li class="option" :class="{ 'option-active': active }">
           <span aria-hidden="true" class="w-3 shrink-0 text-amber-ink">{{ selected ? '●' : '' }}</span>

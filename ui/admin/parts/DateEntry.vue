@@ -55,7 +55,7 @@ const button = useTemplateRef<object>('button')
       <PopoverButton
         ref="button"
         :class="inline ? 'link px-1' : 'border border-l-0 border-edge px-2'"
-        :aria-label="`${label}, choose in a month`"
+        :aria-label="$t('parts.chooseMonth', { label })"
         >▦</PopoverButton
       >
       <PopoverPanel v-slot="{ close }" class="panel p-3">
@@ -66,14 +66,14 @@ const button = useTemplateRef<object>('button')
     <input
       v-if="timed"
       :class="inline ? 'word w-[52px]' : 'entry min-h-[34px] w-[76px]'"
-      :aria-label="`${label}, time`"
+      :aria-label="$t('parts.time', { label })"
       :value="time"
-      placeholder="HH:MM"
+      :placeholder="$t('parts.hhMm')"
       autocomplete="off"
       @change="takeTime"
     />
-    <span v-if="wrong" role="alert" class="w-full font-semibold text-madder"
-      >✕ Write it as {{ pattern(language) }}.</span
-    >
+    <span v-if="wrong" role="alert" class="w-full font-semibold text-madder">{{
+      $t('parts.writeAs', { pattern: pattern(language) })
+    }}</span>
   </div>
 </template>

@@ -38,9 +38,13 @@ onMounted(focus)
 <template>
   <div>
     <div class="mb-2 flex items-center justify-between gap-3">
-      <button type="button" class="link" aria-label="The month before" @click="at = monthsLater(at, -1)">◂</button>
+      <button type="button" class="link" :aria-label="$t('parts.monthBefore')" @click="at = monthsLater(at, -1)">
+        ◂
+      </button>
       <strong aria-live="polite">{{ said(at, { month: 'long', year: 'numeric' }) }}</strong>
-      <button type="button" class="link" aria-label="The month after" @click="at = monthsLater(at, 1)">▸</button>
+      <button type="button" class="link" :aria-label="$t('parts.monthAfter')" @click="at = monthsLater(at, 1)">
+        ▸
+      </button>
     </div>
     <table ref="table" role="grid" :aria-label="said(at, { month: 'long', year: 'numeric' })" @keydown="press">
       <thead>

@@ -2,39 +2,44 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Finding } from '../../shared/types'
+import { mend, t, wrong } from '../words'
 
 /** Along the foot: the findings of the whole intake, worst first, each with its place and its mend. */
 const props = defineProps<{ findings: Finding[] }>()
 defineEmits<{ go: [finding: Finding]; write: [finding: Finding] }>()
 const all = ref(false)
 const faults = computed(() => props.findings.filter((f) => f.level === 'fault').length)
-const count = computed(() =>
-  faults.value ? `${faults.value} ${faults.value === 1 ? 'fault' : 'faults'}` : `${props.findings.length} to look at`,
-)
+const count = computed(() => (faults.value ? t('parts.faults', faults.value) : t('parts.look', props.findings.length)))
+const wings = {
+  form: () => t('parts.form'),
+  documents: () => t('parts.document'),
+  notices: () => t('parts.notice'),
+  filings: () => t('parts.filing'),
+}
 /** What is said aloud once nobody types any more. */
 const summary = computed(() => {
   const worst = props.findings[0]
-  return worst ? `${count.value}. ${place(worst)}: ${worst.message}` : 'No findings'
+  return worst ? `${count.value}. ${place(worst)}: ${wrong(worst)}` : t('parts.noFindings')
 })
 const told = refDebounced(summary, 1500)
 const shown = computed(() => (all.value ? props.findings : props.findings.slice(0, 1)))
 
+/** Where it is, as people say it: “Document receipt, lead”. */
 function place(f: Finding): string {
-  return f.place
-    .replace(/^form\/fields\//, 'Form, ')
-    .replace(/^documents\/([^/]+)\/blocks\//, 'Document $1, ')
-    .replace(/^documents\//, 'Document ')
-    .replace(/^notices\//, 'Notice ')
-    .replace(/^filings\//, 'Filing ')
-    .replaceAll('/', ', ')
-    .replaceAll('_', ' ')
+  const [wing = '', ...rest] = f.place.split('/').filter((part) => part !== 'fields' && part !== 'blocks')
+  const head = wing in wings ? wings[wing as keyof typeof wings]() : wing
+  const parts = wing in wings && wing !== 'form' ? [`${head} ${rest[0] ?? ''}`, ...rest.slice(1)] : [head, ...rest]
+  return parts.join(', ').replaceAll('_', ' ')
 }
 </script>
 
 <template>
-  <section class="sticky bottom-0 z-10 border-t border-rule bg-blotter px-3 py-2 sm:px-6" aria-label="Findings">
+  <section
+    class="sticky bottom-0 z-10 border-t border-rule bg-blotter px-3 py-2 sm:px-6"
+    :aria-label="$t('parts.findings')"
+  >
     <p class="sr-only" role="status">{{ told }}</p>
-    <p v-if="!findings.length" class="text-pine">● No findings</p>
+    <p v-if="!findings.length" class="text-pine">{{ $t('parts.noFindings2') }}</p>
     <div v-else class="flex items-start gap-5">
       <span class="shrink-0 font-semibold" :class="faults ? 'text-madder' : 'text-ochre'">
         {{ faults ? '✕' : '◐' }} {{ count }}
@@ -42,16 +47,16 @@ function place(f: Finding): string {
       <ul class="min-w-0 grow" :class="{ 'max-h-[200px] overflow-y-auto': all }">
         <li v-for="(f, i) in shown" :key="i">
           <button type="button" class="text-left hover:underline" @click="$emit('go', f)">
-            <span class="font-semibold">{{ place(f) }}</span>: {{ f.message }}
-            <span class="text-carbon">{{ f.mend }}</span>
+            <span class="font-semibold">{{ place(f) }}</span>: {{ wrong(f) }}
+            <span class="text-carbon">{{ mend(f) }}</span>
           </button>
           <button v-if="f.write" type="button" class="link ml-2" @click="$emit('write', f)">
-            Write it<span class="sr-only">: {{ f.write }}</span>
+            {{ $t('parts.write') }}<span class="sr-only">: {{ f.write }}</span>
           </button>
         </li>
       </ul>
       <button v-if="findings.length > 1" type="button" class="link shrink-0" :aria-expanded="all" @click="all = !all">
-        {{ all ? 'Only the worst' : `All ${findings.length}` }}
+        {{ all ? $t('parts.onlyWorst') : $t('parts.all', { findings: findings.length }) }}
       </button>
     </div>
   </section>

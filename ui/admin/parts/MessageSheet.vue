@@ -23,16 +23,16 @@ const body = computed(() => {
   <article class="border border-rule bg-white">
     <dl class="border-b border-rule px-5 py-3">
       <div class="flex gap-3">
-        <dt class="w-[64px] text-soft">From</dt>
+        <dt class="w-[64px] text-soft">{{ $t('parts.from') }}</dt>
         <dd>{{ from }}</dd>
       </div>
       <div class="flex gap-3" @click="$emit('pick', 'to')">
-        <dt class="w-[64px] text-soft">To</dt>
+        <dt class="w-[64px] text-soft">{{ $t('parts.to') }}</dt>
         <dd v-if="problem" class="font-semibold text-madder">✕ {{ problem }}</dd>
         <dd v-else>{{ to.join(', ') }}</dd>
       </div>
       <div class="flex gap-3" @click="$emit('pick', 'subject')">
-        <dt class="w-[64px] text-soft">Subject</dt>
+        <dt class="w-[64px] text-soft">{{ $t('parts.subject') }}</dt>
         <dd class="font-semibold">{{ subject }}</dd>
       </div>
     </dl>
@@ -44,7 +44,7 @@ const body = computed(() => {
     <ul
       v-if="attached.length"
       class="flex flex-wrap gap-2 border-t border-rule px-5 py-3"
-      aria-label="Attached"
+      :aria-label="$t('parts.attached')"
       @click="$emit('pick', 'attach')"
     >
       <li v-for="a in attached" :key="a" class="border border-rule bg-bed px-3 py-1">{{ a }}</li>

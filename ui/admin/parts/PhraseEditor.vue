@@ -218,31 +218,31 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
     >
       <EditorContent :editor="editor" class="min-w-0 grow" />
       <button v-if="!rich" type="button" class="look font-body text-[13px] text-soft" @click="list">
-        placeholder <kbd>{</kbd>
+        {{ $t('parts.placeholder') }} <kbd>{</kbd>
       </button>
     </div>
     <div v-if="rich || chip" class="mt-1 flex flex-wrap items-center gap-x-3 text-soft">
       <template v-if="rich">
         <PhraseLooks v-if="editor" :editor="editor" />
-        <button type="button" class="look" @click="list">placeholder <kbd>{</kbd></button>
+        <button type="button" class="look" @click="list">{{ $t('parts.placeholder') }} <kbd>{</kbd></button>
       </template>
       <template v-if="chip">
-        <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2">
-          format
+        <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2"
+          >{{ $t('parts.format') }}
           <ListChoice
             :model-value="chip.format"
             @update:model-value="setChip({ format: $event })"
-            label="format"
+            :label="$t('parts.format')"
             inline
             :options="chipStand.formats.map((f) => ({ value: f.value, words: f.name }))"
           />
         </label>
         <label class="ml-2"
-          >when empty
+          >{{ $t('parts.whenEmpty') }}
           <input
             class="word w-[110px]"
             :value="chip.empty"
-            placeholder="nothing"
+            :placeholder="$t('parts.nothing')"
             @change="setChip({ empty: ($event.target as HTMLInputElement).value })"
         /></label>
         <template v-if="chipStand?.yesNo">
@@ -263,16 +263,21 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
         v-model="wanted"
         class="w-full border-b border-rule px-3 py-2 -outline-offset-2"
         role="combobox"
-        aria-label="Which placeholder"
+        :aria-label="$t('parts.whichPlaceholder')"
         aria-expanded="true"
         aria-autocomplete="list"
         :aria-controls="`${id}-list`"
         :aria-activedescendant="offered.length ? `${id}-${current}` : undefined"
-        placeholder="Which field?"
+        :placeholder="$t('parts.whichField')"
         @keydown="keys"
         @blur="listing = false"
       />
-      <ul :id="`${id}-list`" class="max-h-[220px] overflow-y-auto" role="listbox" aria-label="Placeholders">
+      <ul
+        :id="`${id}-list`"
+        class="max-h-[220px] overflow-y-auto"
+        role="listbox"
+        :aria-label="$t('parts.placeholders')"
+      >
         <li
           v-for="(s, i) in offered"
           :id="`${id}-${i}`"
@@ -286,7 +291,7 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
           {{ s.label }}
         </li>
       </ul>
-      <p v-if="!offered.length" class="px-3 py-2 text-soft" role="status">No field is called that.</p>
+      <p v-if="!offered.length" class="px-3 py-2 text-soft" role="status">{{ $t('parts.noFieldCalled') }}</p>
     </div>
   </div>
 </template>

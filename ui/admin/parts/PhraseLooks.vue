@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import ConditionWords from '../workspace/formula/ConditionWords.vue'
 import { useRowsHere } from '../workspace/rows'
 import ListChoice from './ListChoice.vue'
+import { t } from '../words'
 
 /** The looks of chosen words and paragraphs: buttons for what is on or off, words for what has a value. */
 const props = defineProps<{ editor: Editor }>()
@@ -12,17 +13,17 @@ const chain = () => props.editor.chain().focus()
 const on = (name: string, attrs?: Record<string, unknown>) => props.editor.isActive(name, attrs)
 
 const toggles = [
-  { name: 'bold', label: 'Bold', sign: 'B', class: 'font-bold' },
-  { name: 'italic', label: 'Italic', sign: 'I', class: 'italic' },
-  { name: 'underline', label: 'Underline', sign: 'U', class: 'underline' },
-  { name: 'strike', label: 'Struck out', sign: 'S', class: 'line-through' },
-  { name: 'smallCaps', label: 'small capitals', sign: 'small capitals', class: '' },
+  { name: 'bold', label: t('parts.bold'), sign: t('parts.b'), class: 'font-bold' },
+  { name: 'italic', label: t('parts.italic'), sign: t('parts.i'), class: 'italic' },
+  { name: 'underline', label: t('parts.underline'), sign: t('parts.u'), class: 'underline' },
+  { name: 'strike', label: t('parts.struckOut'), sign: t('parts.s'), class: 'line-through' },
+  { name: 'smallCaps', label: t('parts.smallCapitals'), sign: t('parts.smallCapitals'), class: '' },
 ]
 const lists = [
-  { name: 'bulletList', sign: '• list', do: () => chain().toggleBulletList().run() },
-  { name: 'orderedList', sign: '1. list', do: () => chain().toggleOrderedList().run() },
+  { name: 'bulletList', sign: t('parts.list'), do: () => chain().toggleBulletList().run() },
+  { name: 'orderedList', sign: t('parts.n1List'), do: () => chain().toggleOrderedList().run() },
 ]
-const aligns = { '': 'start', center: 'middle', end: 'end', justify: 'both edges' }
+const aligns = { '': t('parts.start'), center: t('parts.middle'), end: t('parts.end'), justify: t('parts.bothEdges') }
 const align = () => String(props.editor.getAttributes('paragraph').align ?? '')
 const valueOf = (name: string) => String(props.editor.getAttributes(name).value ?? '')
 
@@ -59,32 +60,32 @@ function setLink() {
 
 <template>
   <button
-    v-for="t in toggles"
-    :key="t.name"
+    v-for="look in toggles"
+    :key="look.name"
     type="button"
     class="look"
-    :class="t.class"
-    :aria-label="t.label"
-    :aria-pressed="on(t.name)"
-    @click="chain().toggleMark(t.name).run()"
+    :class="look.class"
+    :aria-label="look.label"
+    :aria-pressed="on(look.name)"
+    @click="chain().toggleMark(look.name).run()"
   >
-    {{ t.sign }}
+    {{ look.sign }}
   </button>
   <label
-    >size
+    >{{ $t('parts.size') }}
     <input
       class="word w-[36px]"
       inputmode="decimal"
-      aria-label="Size of the words in points"
+      :aria-label="$t('parts.sizeWordsPoints')"
       placeholder="–"
       :value="valueOf('size')"
       @change="setSize"
   /></label>
   <label
-    >colour
+    >{{ $t('parts.colour') }}
     <input
       class="word w-[76px]"
-      aria-label="Colour of the words"
+      :aria-label="$t('parts.colourWords')"
       placeholder="#8A4B00"
       :value="valueOf('colour')"
       @change="inked"
@@ -93,30 +94,32 @@ function setLink() {
     {{ l.sign }}
   </button>
   <template v-if="on('listItem')">
-    <button type="button" class="look" @click="chain().sinkListItem('listItem').run()">deeper</button>
-    <button type="button" class="look" @click="chain().liftListItem('listItem').run()">out</button>
+    <button type="button" class="look" @click="chain().sinkListItem('listItem').run()">{{ $t('parts.deeper') }}</button>
+    <button type="button" class="look" @click="chain().liftListItem('listItem').run()">{{ $t('parts.out') }}</button>
   </template>
-  <label>
-    lines at
+  <label
+    >{{ $t('parts.lines') }}
     <ListChoice
       :model-value="align()"
       @update:model-value="chain().updateAttributes('paragraph', { align: $event }).run()"
-      label="Where the lines stand"
+      :label="$t('parts.whereLinesStand')"
       inline
       :options="Object.entries(aligns).map(([a, words]) => ({ value: a, words: words }))"
     />
   </label>
-  <button type="button" class="look" @click="chain().insertContent('\t').run()">tab</button>
-  <button type="button" class="look" @click="ask('link')">link</button>
-  <button type="button" class="look" :aria-pressed="on('when')" @click="ask('when')">condition</button>
+  <button type="button" class="look" @click="chain().insertContent('\t').run()">{{ $t('parts.tab') }}</button>
+  <button type="button" class="look" @click="ask('link')">{{ $t('parts.link') }}</button>
+  <button type="button" class="look" :aria-pressed="on('when')" @click="ask('when')">
+    {{ $t('parts.condition') }}
+  </button>
   <form v-if="asking === 'link'" class="mt-1 flex basis-full gap-2" @submit.prevent="setLink">
-    <input v-model="link" class="entry" aria-label="Address of the link" />
-    <button class="button">Set</button>
+    <input v-model="link" class="entry" :aria-label="$t('parts.addressLink')" />
+    <button class="button">{{ $t('parts.set') }}</button>
   </form>
   <div v-if="asking === 'when'" class="words mt-1 basis-full">
     <ConditionWords
       :model-value="valueOf('when') || undefined"
-      verb="the chosen words are shown"
+      :verb="$t('parts.chosenWordsShown')"
       :rows="rows ?? ''"
       @update:model-value="set('when', $event ?? '')"
     />

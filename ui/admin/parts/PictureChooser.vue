@@ -28,18 +28,18 @@ async function take(file: File) {
     <img
       v-if="name"
       :src="`/api/pictures/${name}`"
-      alt="The chosen picture"
+      :alt="$t('parts.chosenPicture')"
       class="mb-2 max-h-[72px] max-w-[220px] border border-faint bg-white p-1"
     />
     <div class="flex flex-wrap items-center gap-4">
       <FileEntry
         plain
-        :label="busy ? 'Sending the picture' : name ? 'Choose another' : 'Choose a picture'"
+        :label="busy ? $t('parts.sendingPicture') : name ? $t('parts.chooseAnother') : $t('parts.choosePicture')"
         :accept="`image/png,image/jpeg${shapes ? ',image/svg+xml' : ''}`"
         :busy="busy"
         @file="take"
       />
-      <button v-if="name" type="button" class="link" @click="name = undefined">Remove it</button>
+      <button v-if="name" type="button" class="link" @click="name = undefined">{{ $t('parts.remove2') }}</button>
     </div>
     <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
   </div>

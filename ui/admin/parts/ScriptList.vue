@@ -1,5 +1,6 @@
 <script setup lang="ts" generic="T">
 import { nextTick, ref, useTemplateRef, watch } from 'vue'
+import { t } from '../words'
 
 /**
  * A script: numbered lines in reading order, the selected one unfolded. Enter adds, Alt+arrows move, Alt+Right and
@@ -75,7 +76,7 @@ async function move(i: number, by: number) {
   if (to < 0 || to >= props.lines.length) return
   emit('move', i, to)
   if (selected.value === i) selected.value = to
-  announced.value = `Moved to line ${to + 1}`
+  announced.value = t('parts.movedLine', { to: to + 1 })
   await focusHead(to)
 }
 function toggle(i: number) {
@@ -146,10 +147,14 @@ async function keys(e: KeyboardEvent, i: number) {
         <div v-if="selected === i" class="pr-4 pb-3">
           <slot name="settings" :line="line" :index="i" />
           <div class="words mt-3 text-[13px]">
-            <button type="button" class="link" :disabled="i === 0" @click="move(i, -1)">Move up</button>
-            <button type="button" class="link" :disabled="i === lines.length - 1" @click="move(i, 1)">Move down</button>
+            <button type="button" class="link" :disabled="i === 0" @click="move(i, -1)">
+              {{ $t('parts.moveUp') }}
+            </button>
+            <button type="button" class="link" :disabled="i === lines.length - 1" @click="move(i, 1)">
+              {{ $t('parts.moveDown') }}
+            </button>
             <slot name="actions" :line="line" :index="i" />
-            <button type="button" class="link" @click="emit('remove', i)">Remove this {{ noun }}</button>
+            <button type="button" class="link" @click="emit('remove', i)">{{ $t('parts.remove', { noun }) }}</button>
           </div>
         </div>
       </div>

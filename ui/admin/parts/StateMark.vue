@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { t } from '../words'
 
 /** A sign and a word for how something stands; never colour alone. */
 const props = defineProps<{ state: 'done' | 'working' | 'ready' | 'waits' | 'failed' | 'void'; bare?: boolean }>()
 const marks = {
-  done: ['●', 'done', 'text-pine'],
-  working: ['○', 'under way', 'text-slate'],
-  waits: ['○', 'waits', 'text-slate'],
-  ready: ['◐', 'waiting', 'text-ochre'],
-  failed: ['✕', 'fault', 'text-madder'],
-  void: ['–', 'void', 'text-soft'],
+  done: ['●', t('parts.done'), 'text-pine'],
+  working: ['○', t('parts.underWay'), 'text-slate'],
+  waits: ['○', t('parts.waits'), 'text-slate'],
+  ready: ['◐', t('parts.waiting'), 'text-ochre'],
+  failed: ['✕', t('parts.fault'), 'text-madder'],
+  void: ['–', t('parts.void'), 'text-soft'],
 } as const
 const mark = computed(() => marks[props.state])
 </script>

@@ -26,7 +26,7 @@ function back() {
     <p v-if="gone" class="pointer-events-auto flex flex-wrap items-center gap-x-5 bg-ink px-4 py-2 text-white">
       {{ gone.words }}
       <button type="button" class="min-h-[24px] font-semibold text-[#f4c27a] underline" @click="back">
-        Take it back
+        {{ $t('parts.takeBack') }}
       </button>
     </p>
   </div>

@@ -6,23 +6,25 @@ import mark from '../../shared/mark.svg'
 import { api } from '../api'
 import { live } from '../changes'
 import { loadSession, session, somewhere } from '../session'
+import { roleWords } from '../people/people'
+import { t } from '../words'
 
 const route = useRoute()
 const router = useRouter()
 const places = computed(() =>
   (
     [
-      { to: '/', name: 'Desk', needs: 'look' },
-      { to: '/intakes', name: 'Intakes', needs: 'look' },
-      { to: '/register', name: 'Register', needs: 'records' },
-      { to: '/post', name: 'Post', needs: 'records' },
-      { to: '/cabinet', name: 'Cabinet', needs: 'records' },
-      { to: '/house', name: 'House', needs: 'house' },
+      { to: '/', name: t('parts.desk'), needs: 'look' },
+      { to: '/intakes', name: t('parts.intakes'), needs: 'look' },
+      { to: '/register', name: t('parts.register'), needs: 'records' },
+      { to: '/post', name: t('parts.post'), needs: 'records' },
+      { to: '/cabinet', name: t('parts.cabinet'), needs: 'records' },
+      { to: '/house', name: t('parts.house'), needs: 'house' },
     ] as const
   ).filter((p) => p.to === '/' || p.to === '/intakes' || somewhere(p.needs)),
 )
 const here = (to: string) => (to === '/' ? route.path === '/' : route.path.startsWith(to))
-const present = computed(() => places.value.find((p) => here(p.to))?.name ?? 'Places')
+const present = computed(() => places.value.find((p) => here(p.to))?.name ?? t('parts.places'))
 
 async function signOut() {
   await api.DELETE('/api/session')
@@ -35,23 +37,24 @@ async function signOut() {
   <header class="flex min-h-[46px] flex-wrap items-center gap-x-5 bg-ink px-3 text-white sm:px-6">
     <RouterLink to="/" class="flex items-center gap-3 py-2">
       <img :src="mark" alt="" width="26" height="26" />
-      <span class="font-title text-[17px] font-bold">Amber Seal</span>
+      <span class="font-title text-[17px] font-bold">{{ $t('parts.amberSeal') }}</span>
     </RouterLink>
     <span class="hidden text-[#aebbb8] md:inline">{{ session?.house }}</span>
     <span
       v-if="!live"
       role="status"
       class="font-semibold text-[#f4c27a]"
-      title="What changes in the house is not seen at once"
-      >◐ Not connected</span
+      :title="$t('parts.whatChangesHouseNotSeen')"
+      >{{ $t('parts.notConnected') }}</span
     >
     <!-- On a phone, or far enlarged, the places fold away, or they would fill the window. -->
     <Disclosure v-slot="{ close }" as="div" class="ml-auto sm:hidden">
       <DisclosureButton class="px-2 py-2 font-semibold"
-        ><span class="sr-only">Places, now </span>{{ present }} <span aria-hidden="true">▾</span></DisclosureButton
+        ><span class="sr-only">{{ $t('parts.placesNow') + ' ' }}</span
+        >{{ present }} <span aria-hidden="true">▾</span></DisclosureButton
       >
       <DisclosurePanel class="absolute inset-x-0 z-30 border-t border-[#3a4a4f] bg-ink">
-        <nav aria-label="Places" class="flex flex-col px-3 py-2">
+        <nav :aria-label="$t('parts.places')" class="flex flex-col px-3 py-2">
           <RouterLink
             v-for="p in places"
             :key="p.to"
@@ -63,11 +66,11 @@ async function signOut() {
             >{{ p.name }}</RouterLink
           >
           <RouterLink class="py-2 text-[#cbd6d3]" to="/account" @click="close()">{{ session?.name }}</RouterLink>
-          <button class="py-2 text-left text-[#cbd6d3]" @click="signOut">Sign out</button>
+          <button class="py-2 text-left text-[#cbd6d3]" @click="signOut">{{ $t('parts.signOut') }}</button>
         </nav>
       </DisclosurePanel>
     </Disclosure>
-    <nav aria-label="Places" class="ml-auto hidden flex-wrap gap-x-1 self-stretch sm:flex">
+    <nav :aria-label="$t('parts.places')" class="ml-auto hidden flex-wrap gap-x-1 self-stretch sm:flex">
       <RouterLink
         v-for="p in places"
         :key="p.to"
@@ -86,10 +89,10 @@ async function signOut() {
       <RouterLink
         to="/account"
         class="py-2 text-[#cbd6d3] hover:text-white"
-        :title="`Signed in as ${session?.email}, ${session?.role}`"
+        :title="$t('parts.signedAs', { email: session?.email, role: roleWords(session?.role) })"
         >{{ session?.name }}</RouterLink
       >
-      <button class="py-2 text-[#cbd6d3] hover:text-white" @click="signOut">Sign out</button>
+      <button class="py-2 text-[#cbd6d3] hover:text-white" @click="signOut">{{ $t('parts.signOut') }}</button>
     </span>
   </header>
 </template>

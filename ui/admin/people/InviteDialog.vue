@@ -30,20 +30,18 @@ async function send() {
 </script>
 
 <template>
-  <DialogSheet v-model="open" title="Ask somebody in">
+  <DialogSheet v-model="open" :title="$t('people.askSomebody')">
     <form class="grid gap-4" novalidate @submit.prevent="send">
       <SettingsGrid>
-        <EntryCell v-model="entry.name" label="Name" live />
-        <EntryCell v-model="email" label="Email" type="email" live />
+        <EntryCell v-model="entry.name" :label="$t('people.name')" live />
+        <EntryCell v-model="email" :label="$t('people.email')" type="email" live />
         <RoleCells v-model="entry" :intakes="intakes" />
       </SettingsGrid>
-      <p class="text-soft">
-        A letter goes to this address with a link that works once, for seven days; there a password is chosen.
-      </p>
+      <p class="text-soft">{{ $t('people.letterGoesAddressLinkWorks') }}</p>
       <p v-if="tried && problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
       <div class="flex flex-wrap gap-3">
-        <button class="button button-main">Send the letter</button>
-        <button type="button" class="button" @click="open = false">Not now</button>
+        <button class="button button-main">{{ $t('people.sendLetter') }}</button>
+        <button type="button" class="button" @click="open = false">{{ $t('people.notNow') }}</button>
       </div>
     </form>
   </DialogSheet>

@@ -4,9 +4,10 @@ import { onChange } from '../changes'
 import type { Person } from '../../shared/types'
 import DialogSheet from '../parts/DialogSheet.vue'
 import HouseHead from '../house/HouseHead.vue'
-import { usePeople, standing } from './people'
+import { roleWords, standing, usePeople } from './people'
 import InviteDialog from './InviteDialog.vue'
 import PersonLine from './PersonLine.vue'
+import { t } from '../words'
 
 const { people, intakes, problem, load, invite, set, remove, reinvite, signOut } = usePeople()
 onMounted(load)
@@ -17,31 +18,33 @@ const leaving = ref<Person>()
 const said = ref('')
 
 async function again(p: Person) {
-  if (await reinvite(p.id)) said.value = `A letter goes to ${p.email}; those before open nothing more.`
+  if (await reinvite(p.id)) said.value = t('people.letterGoesThoseBeforeOpen', { email: p.email })
 }
 async function out(p: Person) {
-  if (await signOut(p.id)) said.value = `${p.name} is signed out everywhere.`
+  if (await signOut(p.id)) said.value = t('people.signedOutEverywhere', { name: p.name })
 }
 async function letGo() {
   const p = leaving.value
   leaving.value = undefined
-  if (p && (await remove(p.id))) said.value = `${p.name} works here no more.`
+  if (p && (await remove(p.id))) said.value = t('people.worksHereNoMore', { name: p.name })
 }
 function roleOf(p: Person) {
   const n = p.role === 'owner' ? 0 : p.intakes.length
-  const on = n === 1 ? 'one intake' : `${n} intakes`
-  if (p.role === 'guest') return n ? `guest on ${on}` : 'guest, on no intake yet'
-  return n ? `${p.role}, ${on} besides` : p.role
+  const on = t('people.intakes', n)
+  if (p.role === 'guest') return n ? t('people.guest2', { on }) : t('people.guestNoIntakeYet')
+  return n ? t('people.besides', { role: roleWords(p.role), on }) : roleWords(p.role)
 }
 </script>
 
 <template>
   <main class="flex grow flex-col">
-    <HouseHead><button class="button button-main" @click="asking = true">Ask somebody in</button></HouseHead>
+    <HouseHead
+      ><button class="button button-main" @click="asking = true">{{ $t('people.askSomebody') }}</button></HouseHead
+    >
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem && !asking" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
       <p role="status" class="text-soft" :class="{ 'mb-3': said }">{{ said }}</p>
-      <ol v-if="people" class="sheet" aria-label="People">
+      <ol v-if="people" class="sheet" :aria-label="$t('people.people')">
         <li
           v-for="(p, i) in people"
           :key="p.id"
@@ -57,7 +60,7 @@ function roleOf(p: Person) {
               @click="open = open === p.id ? undefined : p.id"
             >
               <span class="min-w-[160px] font-semibold"
-                >{{ p.name }}<span v-if="p.self" class="font-normal text-soft"> (you)</span></span
+                >{{ p.name }}<span v-if="p.self" class="font-normal text-soft">{{ ' ' + $t('people.you') }}</span></span
               >
               <span class="min-w-0 grow truncate text-soft">{{ p.email }}</span>
               <span class="w-[220px]">{{ roleOf(p) }}</span>
@@ -80,13 +83,15 @@ function roleOf(p: Person) {
       </ol>
     </div>
     <InviteDialog v-model="asking" :intakes="intakes" :problem="problem" :invite="invite" />
-    <DialogSheet :model-value="!!leaving" :title="`Let ${leaving?.name} go?`" @update:model-value="leaving = undefined">
-      <p class="mb-4">
-        They are signed out and can come in no more. What they did stays in the register. You can ask them in again.
-      </p>
+    <DialogSheet
+      :model-value="!!leaving"
+      :title="$t('people.letGo', { name: leaving?.name })"
+      @update:model-value="leaving = undefined"
+    >
+      <p class="mb-4">{{ $t('people.theySignedOutCanCome') }}</p>
       <div class="flex flex-wrap gap-3">
-        <button type="button" class="button button-main" @click="letGo">Let them go</button>
-        <button type="button" class="button" @click="leaving = undefined">Keep them</button>
+        <button type="button" class="button button-main" @click="letGo">{{ $t('people.letThemGo') }}</button>
+        <button type="button" class="button" @click="leaving = undefined">{{ $t('people.keepThem') }}</button>
       </div>
     </DialogSheet>
   </main>

@@ -23,17 +23,23 @@ function put(next: PersonEntry) {
 <template>
   <div class="grid max-w-[640px] gap-4">
     <SettingsGrid>
-      <EntryCell label="Name" :model-value="entry.name" @update:model-value="put({ ...entry, name: $event })" />
+      <EntryCell
+        :label="$t('people.name')"
+        :model-value="entry.name"
+        @update:model-value="put({ ...entry, name: $event })"
+      />
       <RoleCells :model-value="entry" :intakes="intakes" @update:model-value="put" />
     </SettingsGrid>
     <p class="flex flex-wrap gap-x-6 gap-y-1">
       <button type="button" class="link" @click="emit('reinvite')">
-        {{ person.state === 'active' ? 'Send a letter to choose a new password' : 'Send another letter' }}
+        {{ person.state === 'active' ? $t('people.sendLetterChooseNewPassword') : $t('people.sendAnotherLetter') }}
       </button>
       <button v-if="person.state === 'active' && !person.self" type="button" class="link" @click="emit('signOut')">
-        Sign them out everywhere
+        {{ $t('people.signThemOutEverywhere') }}
       </button>
-      <button v-if="!person.self" type="button" class="link text-madder" @click="emit('remove')">Let them go</button>
+      <button v-if="!person.self" type="button" class="link text-madder" @click="emit('remove')">
+        {{ $t('people.letThemGo') }}
+      </button>
     </p>
   </div>
 </template>

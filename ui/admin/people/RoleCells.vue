@@ -32,18 +32,18 @@ function drop(id: number) {
 
 <template>
   <ChoiceCell
-    label="In the house"
+    :label="$t('people.house')"
     :options="roles"
     :model-value="entry.role"
     @update:model-value="entry = { ...entry, role: $event }"
   />
-  <SettingCell v-if="entry.role !== 'owner'" label="Besides, on single intakes" full>
+  <SettingCell v-if="entry.role !== 'owner'" :label="$t('people.besidesSingleIntakes')" full>
     <ul v-if="entry.intakes.length" class="mb-2 grid gap-1">
       <li v-for="x in entry.intakes" :key="x.intake" class="flex flex-wrap items-center gap-x-3">
         <span class="min-w-0 grow truncate">{{ nameOf(x.intake) }}</span>
         <span class="w-[130px]"
           ><ListChoice
-            :label="`Role on ${nameOf(x.intake)}`"
+            :label="$t('people.role', { nameOf: nameOf(x.intake) })"
             :options="
               rolesOnIntakes as { value: 'owner' | 'designer' | 'staff' | 'auditor'; words: string; note: string }[]
             "
@@ -51,7 +51,7 @@ function drop(id: number) {
             @update:model-value="set(x.intake, $event)"
         /></span>
         <button type="button" class="link text-[13px]" @click="drop(x.intake)">
-          Take out<span class="sr-only"> {{ nameOf(x.intake) }}</span>
+          {{ $t('people.takeOut') }}<span class="sr-only"> {{ nameOf(x.intake) }}</span>
         </button>
       </li>
     </ul>
@@ -59,8 +59,8 @@ function drop(id: number) {
       v-if="free.length"
       :key="entry.intakes.length"
       model-value=""
-      label="Add an intake"
-      placeholder="Add an intake by its name"
+      :label="$t('people.addIntake')"
+      :placeholder="$t('people.addIntakeName')"
       :options="free"
       @update:model-value="add"
     />

@@ -2,28 +2,40 @@ import { ref } from 'vue'
 import type { IntakeLine, Person, PersonEntry, Role } from '../../shared/types'
 import { api, data, words } from '../api'
 import { asDay } from '../times'
+import { t } from '../words'
 
 /** The roles, with what they may. */
 export const roles: { value: Role; words: string; note: string }[] = [
-  { value: 'owner', words: 'owner', note: 'everything, also who works here' },
-  { value: 'designer', words: 'designer', note: 'makes intakes and opens them; reads no answers' },
-  { value: 'staff', words: 'staff', note: 'receives and handles what comes in' },
-  { value: 'auditor', words: 'auditor', note: 'reads everything and changes nothing' },
-  { value: 'guest', words: 'guest', note: 'works on single intakes and sees no other' },
+  { value: 'owner', words: t('people.owner'), note: t('people.everythingAlsoWhoWorksHere') },
+  { value: 'designer', words: t('people.designer'), note: t('people.makesIntakesOpensThemReads') },
+  { value: 'staff', words: t('people.staff'), note: t('people.receivesHandlesWhatComes') },
+  { value: 'auditor', words: t('people.auditor'), note: t('people.readsEverythingChangesNothing') },
+  { value: 'guest', words: t('people.guest'), note: t('people.worksSingleIntakesSeesNo') },
 ]
+/** A role, as people read it. */
+export const roleWords = (role?: string) => roles.find((r) => r.value === role)?.words ?? ''
+
 export const rolesOnIntakes = roles.filter((r) => r.value !== 'guest')
 
 /** What can be said of somebody's way in, worst first. */
 export function standing(p: Person): { mark: string; words: string; tone: string } {
   if (p.letter === 'failed' && p.state !== 'active')
-    return { mark: '✕', words: `The letter did not go: ${p.reason ?? ''}`, tone: 'font-semibold text-madder' }
+    return {
+      mark: '✕',
+      words: t('people.letterDidNotGo', { reason: p.reason ?? '' }),
+      tone: 'font-semibold text-madder',
+    }
   if (p.state === 'lapsed')
-    return { mark: '✕', words: 'The letter’s link has lapsed', tone: 'font-semibold text-madder' }
+    return { mark: '✕', words: t('people.lettersLinkHasLapsed'), tone: 'font-semibold text-madder' }
   if (p.state === 'invited') {
-    const went = p.letter === 'sent' ? `Asked in on ${asDay(p.invited ?? '')}` : 'The letter waits to go'
+    const went = p.letter === 'sent' ? t('people.asked', { asDay: asDay(p.invited ?? '') }) : t('people.letterWaitsGo')
     return { mark: '◐', words: went, tone: 'text-ochre' }
   }
-  return { mark: '●', words: p.seen ? `Here on ${asDay(p.seen)}` : 'Never here yet', tone: 'text-soft' }
+  return {
+    mark: '●',
+    words: p.seen ? t('people.here', { asDay: asDay(p.seen) }) : t('people.neverHereYet'),
+    tone: 'text-soft',
+  }
 }
 
 /** What is changed of somebody. */

@@ -8,10 +8,17 @@ import SentMessages from './SentMessages.vue'
 <template>
   <main class="flex grow flex-col">
     <TabGroup>
-      <PlaceHead title="Post">
-        <template #state><span class="text-soft">Messages as they went out</span></template>
+      <PlaceHead :title="$t('post.post')">
+        <template #state
+          ><span class="text-soft">{{ $t('post.messagesAsTheyWentOut') }}</span></template
+        >
         <TabList class="flex gap-4">
-          <Tab v-for="name in ['Messages', 'Invitations']" :key="name" v-slot="{ selected }" as="template">
+          <Tab
+            v-for="name in [$t('post.messages'), $t('post.invitations')]"
+            :key="name"
+            v-slot="{ selected }"
+            as="template"
+          >
             <button class="min-h-[32px]" :class="selected ? 'border-b-2 border-ink font-semibold' : 'link'">
               {{ name }}
             </button>

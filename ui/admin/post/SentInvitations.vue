@@ -2,12 +2,18 @@
 import { api, data } from '../api'
 import { usePages } from '../pages'
 import { asMoment } from '../times'
+import { t } from '../words'
 
 /** Invitations of all intakes, as they went out. */
 const { all, more, problem, loaded, loadOlder } = usePages((before) =>
   data(api.GET('/api/invitations', { params: { query: before ? { before } : {} } })),
 )
-const states = { waits: 'waits', sent: 'sent', failed: 'failed', withdrawn: 'withdrawn' }
+const states = {
+  waits: t('post.waits'),
+  sent: t('post.sent'),
+  failed: t('post.failed'),
+  withdrawn: t('post.withdrawn'),
+}
 </script>
 
 <template>
@@ -19,9 +25,9 @@ const states = { waits: 'waits', sent: 'sent', failed: 'failed', withdrawn: 'wit
           <span class="min-w-0 font-semibold [overflow-wrap:anywhere]">{{ x.email }}</span>
           <span class="text-soft">{{ x.intake }}</span>
           <span class="ml-auto">
-            <RouterLink v-if="x.submission" class="link" :to="`/register/${x.submission}`"
-              >answered, {{ x.number }}</RouterLink
-            >
+            <RouterLink v-if="x.submission" class="link" :to="`/register/${x.submission}`">{{
+              $t('post.answered', { number: x.number })
+            }}</RouterLink>
             <span v-else :class="x.state === 'failed' ? 'text-madder' : 'text-soft'"
               >{{ states[x.state] }}<template v-if="x.reason">: {{ x.reason }}</template></span
             >
@@ -29,9 +35,9 @@ const states = { waits: 'waits', sent: 'sent', failed: 'failed', withdrawn: 'wit
           <span v-if="x.sent" class="whitespace-nowrap text-soft tabular-nums">{{ asMoment(x.sent) }}</span>
         </li>
       </ul>
-      <p v-else class="px-6 py-8">People are invited where an intake is opened; each invitation will be kept here.</p>
+      <p v-else class="px-6 py-8">{{ $t('post.peopleInvitedWhereIntakeOpened') }}</p>
       <div v-if="more" class="p-4">
-        <button class="button" @click="loadOlder">Show older ones</button>
+        <button class="button" @click="loadOlder">{{ $t('post.showOlderOnes') }}</button>
       </div>
     </div>
   </div>

@@ -35,9 +35,9 @@ const open = ref<Message>()
           </button>
         </li>
       </ul>
-      <p v-else class="px-6 py-8">Every message that goes out will be kept here.</p>
+      <p v-else class="px-6 py-8">{{ $t('post.everyMessageGoesOutWill') }}</p>
       <div v-if="more" class="p-4">
-        <button class="button" @click="loadOlder">Show older ones</button>
+        <button class="button" @click="loadOlder">{{ $t('post.showOlderOnes') }}</button>
       </div>
     </div>
     <div v-if="open" class="bg-bed p-5">
@@ -49,9 +49,11 @@ const open = ref<Message>()
         :attached="open.attached"
       />
       <p class="mt-3">
-        <RouterLink class="link" :to="`/register/${open.submissionId}`">See {{ open.number }}</RouterLink>
+        <RouterLink class="link" :to="`/register/${open.submissionId}`">{{
+          $t('post.see', { number: open.number })
+        }}</RouterLink>
       </p>
     </div>
-    <p v-else-if="all.length" class="p-5 text-soft">Choose a message to read it.</p>
+    <p v-else-if="all.length" class="p-5 text-soft">{{ $t('post.chooseMessageRead') }}</p>
   </div>
 </template>

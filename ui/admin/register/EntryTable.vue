@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { Entry } from '../../shared/types'
 import EntryRows from './EntryRows.vue'
+import { t } from '../words'
 
 /** Lines of the register: each submission with the state of its documents, messages and filings. */
 defineProps<{ pages: Entry[][] }>()
 const kinds = ['document', 'notice', 'filing'] as const
-const titles = { document: 'Documents', notice: 'Post', filing: 'Cabinet' }
+const titles = { document: t('register.documents'), notice: t('register.post'), filing: t('register.cabinet') }
 </script>
 
 <template>
@@ -13,10 +14,12 @@ const titles = { document: 'Documents', notice: 'Post', filing: 'Cabinet' }
     <table class="w-full min-w-[860px] border-collapse text-left">
       <thead class="text-soft">
         <tr class="border-b border-rule">
-          <th scope="col" class="ledger w-[60px]"><span class="sr-only">State</span></th>
-          <th scope="col" class="px-3 py-2 font-normal">Number</th>
-          <th scope="col" class="px-3 py-2 font-normal">Intake and person</th>
-          <th scope="col" class="px-3 py-2 font-normal">Received</th>
+          <th scope="col" class="ledger w-[60px]">
+            <span class="sr-only">{{ $t('register.state') }}</span>
+          </th>
+          <th scope="col" class="px-3 py-2 font-normal">{{ $t('register.number') }}</th>
+          <th scope="col" class="px-3 py-2 font-normal">{{ $t('register.intakePerson') }}</th>
+          <th scope="col" class="px-3 py-2 font-normal">{{ $t('register.received') }}</th>
           <th scope="col" v-for="k in kinds" :key="k" class="px-3 py-2 font-normal">{{ titles[k] }}</th>
         </tr>
       </thead>

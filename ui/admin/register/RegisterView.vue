@@ -9,6 +9,7 @@ import { useEntries } from './entries'
 import EntryTable from './EntryTable.vue'
 import { somewhere } from '../session'
 import ListChoice from '../parts/ListChoice.vue'
+import { t } from '../words'
 
 const route = useRoute()
 const router = useRouter()
@@ -68,7 +69,7 @@ async function tryAll() {
   try {
     const of = route.query.intake ? { intake: Number(route.query.intake) } : {}
     const { count } = await data(api.POST('/api/steps/retry', { body: of }))
-    tried.value = `● ${count} tried again`
+    tried.value = t('register.triedAgain', { count })
     await load()
   } catch (e) {
     problem.value = words(e)
@@ -77,36 +78,38 @@ async function tryAll() {
   }
 }
 const filters: { name: string; state: State; count: () => number | undefined }[] = [
-  { name: 'Everything', state: undefined, count: () => undefined },
-  { name: 'Needs a hand', state: 'failed', count: () => page.value?.failed },
-  { name: 'Waiting', state: 'unfinished', count: () => page.value?.unfinished },
+  { name: t('register.everything'), state: undefined, count: () => undefined },
+  { name: t('register.needsHand'), state: 'failed', count: () => page.value?.failed },
+  { name: t('register.waiting'), state: 'unfinished', count: () => page.value?.unfinished },
 ]
-const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString('en-GB'))
+const total = (n: number) => (n >= 10000 ? t('register.moreThan10000') : n.toLocaleString('en-GB'))
 </script>
 
 <template>
   <main class="flex grow flex-col">
-    <PlaceHead title="Register">
+    <PlaceHead :title="$t('register.register')">
       <template #state>
-        <span v-if="page" class="text-soft">{{ total(page.all) }} submissions in {{ intakes.length }} intakes</span>
+        <span v-if="page" class="text-soft">{{
+          $t('register.submissionsIntakes', { total: total(page.all), intakes: intakes.length })
+        }}</span>
       </template>
     </PlaceHead>
     <div class="px-3 pb-6 sm:px-6">
       <div class="sheet">
         <div class="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule px-3 py-3 sm:pl-[76px]">
           <label class="w-[280px] max-w-full">
-            <span class="sr-only">Find</span>
-            <input v-model="find" class="entry" type="search" placeholder="Find a name, number, answer" />
+            <span class="sr-only">{{ $t('register.find') }}</span>
+            <input v-model="find" class="entry" type="search" :placeholder="$t('register.findNameNumberAnswer')" />
           </label>
           <label>
-            <span class="sr-only">Intake</span>
+            <span class="sr-only">{{ $t('register.intake') }}</span>
             <ListChoice
               :model-value="String(route.query.intake ?? '')"
               @update:model-value="set('intake', $event || undefined)"
-              label="Intake"
+              :label="$t('register.intake')"
               inline
               :options="[
-                { value: '', words: 'All intakes' },
+                { value: '', words: $t('register.allIntakes') },
                 ...intakes.map((i) => ({ value: String(i.id), words: i.name })),
               ]"
             />
@@ -127,7 +130,7 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
             :disabled="trying"
             @click="tryAll"
           >
-            Try all again
+            {{ $t('register.tryAllAgain') }}
           </button>
           <span role="status" class="text-pine">{{ tried }}</span>
           <a
@@ -135,18 +138,17 @@ const total = (n: number) => (n >= 10000 ? 'more than 10,000' : n.toLocaleString
             class="link"
             :href="`/api/intakes/${route.query.intake}/submissions.csv`"
             download
+            >{{ $t('register.allAnswersAsCsv') }}</a
           >
-            All answers as CSV
-          </a>
         </div>
         <p v-if="problem" role="alert" class="px-6 py-4 font-semibold text-madder">✕ {{ problem }}</p>
         <EntryTable v-if="page?.entries.length" :pages="pages" />
         <p v-else-if="page" class="px-6 py-8 sm:pl-[76px]">
-          {{ page.all ? 'Nothing in the register fits this.' : 'Every submission will be entered here.' }}
-          <RouterLink v-if="!page.all" class="link" to="/intakes">Open an intake</RouterLink>
+          {{ page.all ? $t('register.nothingRegisterFits') : $t('register.everySubmissionWillEnteredHere') }}
+          <RouterLink v-if="!page.all" class="link" to="/intakes">{{ $t('register.openIntake') }}</RouterLink>
         </p>
         <div v-if="more" class="px-6 py-4 sm:pl-[76px]">
-          <button class="button" @click="loadOlder">Show older ones</button>
+          <button class="button" @click="loadOlder">{{ $t('register.showOlderOnes') }}</button>
         </div>
       </div>
     </div>

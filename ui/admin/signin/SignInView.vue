@@ -39,14 +39,12 @@ async function signIn() {
   <main class="mx-auto mt-[12vh] w-full max-w-[400px] px-3">
     <form class="border-t-4 border-ink bg-sheet px-8 py-8" @submit.prevent="signIn">
       <img :src="mark" alt="" width="44" height="44" class="mb-3" />
-      <h1 class="text-[26px] leading-tight">Amber Seal</h1>
+      <h1 class="text-[26px] leading-tight">{{ $t('signin.amberSeal') }}</h1>
       <p class="mb-6 text-soft">{{ session?.house }}</p>
-      <p v-if="route.query.ended" class="mb-5" role="status">
-        Your session has ended. What you typed is kept in this browser; sign in to go on.
-      </p>
-      <label class="mb-1 block font-semibold" for="email">Email</label>
+      <p v-if="route.query.ended" class="mb-5" role="status">{{ $t('signin.yourSessionHasEndedWhat') }}</p>
+      <label class="mb-1 block font-semibold" for="email">{{ $t('signin.email') }}</label>
       <input id="email" v-model="email" class="entry mb-4" type="email" autocomplete="username" required />
-      <label class="mb-1 block font-semibold" for="password">Password</label>
+      <label class="mb-1 block font-semibold" for="password">{{ $t('signin.password') }}</label>
       <input
         id="password"
         v-model="password"
@@ -56,10 +54,8 @@ async function signIn() {
         required
       />
       <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
-      <button class="button button-main w-full" :disabled="busy">Sign in</button>
-      <p v-if="session?.demo" class="mt-4 text-soft">
-        This is the demo house; its owner’s address and password are filled in.
-      </p>
+      <button class="button button-main w-full" :disabled="busy">{{ $t('signin.sign') }}</button>
+      <p v-if="session?.demo" class="mt-4 text-soft">{{ $t('signin.demoHouseOwnersAddressPassword') }}</p>
     </form>
   </main>
 </template>

@@ -40,10 +40,12 @@ async function choose() {
   <main class="mx-auto mt-[12vh] w-full max-w-[400px] px-3">
     <form class="border-t-4 border-ink bg-sheet px-8 py-8" @submit.prevent="choose">
       <img :src="mark" alt="" width="44" height="44" class="mb-3" />
-      <h1 class="text-[26px] leading-tight">{{ who ? `Welcome, ${who.name}` : 'Welcome' }}</h1>
+      <h1 class="text-[26px] leading-tight">
+        {{ who ? $t('signin.welcome', { name: who.name }) : $t('signin.welcome2') }}
+      </h1>
       <template v-if="who">
         <p class="mb-6 text-soft">{{ who.house }}</p>
-        <p class="mb-5">Choose the password by which you will sign in as {{ who.email }}.</p>
+        <p class="mb-5">{{ $t('signin.choosePasswordWhichYouWill', { email: who.email }) }}</p>
         <input
           type="text"
           autocomplete="username"
@@ -53,7 +55,7 @@ async function choose() {
           aria-hidden="true"
           readonly
         />
-        <label class="mb-1 block font-semibold" for="password">Password</label>
+        <label class="mb-1 block font-semibold" for="password">{{ $t('signin.password') }}</label>
         <input
           id="password"
           v-model="password"
@@ -63,14 +65,16 @@ async function choose() {
           aria-describedby="password-help"
           required
         />
-        <p id="password-help" class="mb-2 text-soft">At least 12 characters; a few words beside each other are good.</p>
-        <label class="mb-5 flex items-center gap-2"><input v-model="shown" type="checkbox" /> show it</label>
+        <p id="password-help" class="mb-2 text-soft">{{ $t('signin.least12CharactersFewWords') }}</p>
+        <label class="mb-5 flex items-center gap-2"
+          ><input v-model="shown" type="checkbox" /> {{ $t('signin.show') }}</label
+        >
         <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
-        <button class="button button-main w-full" :disabled="busy">Go in</button>
+        <button class="button button-main w-full" :disabled="busy">{{ $t('signin.go') }}</button>
       </template>
       <template v-else-if="problem">
         <p role="alert" class="my-4">{{ problem }}</p>
-        <RouterLink class="link" to="/sign-in">Sign in with the password you have</RouterLink>
+        <RouterLink class="link" to="/sign-in">{{ $t('signin.signPasswordYouHave') }}</RouterLink>
       </template>
     </form>
   </main>

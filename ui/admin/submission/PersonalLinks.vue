@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { api, data, words } from '../api'
+import { t } from '../words'
 
 /** The links that were given to a respondent can be made void, such as after one went to the wrong person. */
 const props = defineProps<{ id: number }>()
@@ -15,7 +16,7 @@ async function withdraw() {
   problem.value = ''
   try {
     await data(api.DELETE('/api/submissions/{id}/links', { params: { path: { id: props.id } } }))
-    said.value = 'Withdrawn. Links in messages that go out from now on are new ones.'
+    said.value = t('submission.withdrawnLinksMessagesGoOut')
     emit('withdrawn')
   } catch (e) {
     problem.value = words(e)
@@ -25,16 +26,13 @@ async function withdraw() {
 
 <template>
   <section class="mt-7">
-    <h2 class="mb-2 text-[18px]">Personal links</h2>
-    <p class="text-soft">
-      Messages and documents may carry links to read this submission or to correct it. Withdrawn, none of them opens
-      anything any more.
-    </p>
+    <h2 class="mb-2 text-[18px]">{{ $t('submission.personalLinks') }}</h2>
+    <p class="text-soft">{{ $t('submission.messagesDocumentsMayCarryLinks') }}</p>
     <p v-if="sure" class="mt-2 flex flex-wrap gap-x-4 gap-y-2">
-      <button class="button" @click="withdraw">Withdraw all of them</button>
-      <button class="link" @click="sure = false">Leave them as they are</button>
+      <button class="button" @click="withdraw">{{ $t('submission.withdrawAllThem') }}</button>
+      <button class="link" @click="sure = false">{{ $t('submission.leaveThemAsThey') }}</button>
     </p>
-    <button v-else class="link mt-2" @click="sure = true">Withdraw the links</button>
+    <button v-else class="link mt-2" @click="sure = true">{{ $t('submission.withdrawLinks') }}</button>
     <p role="status" class="mt-1 text-pine">{{ said }}</p>
     <p v-if="problem" role="alert" class="mt-1 font-semibold text-madder">✕ {{ problem }}</p>
   </section>

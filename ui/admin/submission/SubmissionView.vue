@@ -9,6 +9,7 @@ import StateMark from '../parts/StateMark.vue'
 import PersonalLinks from './PersonalLinks.vue'
 import { asClock, asFull, asMoment, asSize } from '../times'
 import { somewhere } from '../session'
+import { t } from '../words'
 
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
@@ -42,53 +43,55 @@ const parts = computed(() => {
   }
   return out.filter((p) => p.answers.length)
 })
-const kinds = { document: 'Document', notice: 'Notice', filing: 'Filing' }
+const kinds = { document: t('submission.document'), notice: t('submission.notice'), filing: t('submission.filing') }
 const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'document' && d.key === s.key)?.href
 </script>
 
 <template>
   <main class="flex grow flex-col">
-    <PlaceHead :title="submission?.entry.number ?? 'Submission'">
+    <PlaceHead :title="submission?.entry.number ?? $t('submission.submission')">
       <template #state>
         <template v-if="submission">
           <StateMark :state="submission.entry.state" />
           <span class="text-soft"
-            >{{ submission.entry.intake }} · <bdi>{{ submission.entry.person }}</bdi> · received
-            {{ asMoment(submission.entry.received) }}</span
+            >{{ submission.entry.intake }} · <bdi>{{ submission.entry.person }}</bdi>
+            {{ $t('submission.received', { asMoment: asMoment(submission.entry.received) }) }}</span
           >
         </template>
       </template>
-      <RouterLink class="button" to="/register">Back to the register</RouterLink>
+      <RouterLink class="button" to="/register">{{ $t('submission.backRegister') }}</RouterLink>
     </PlaceHead>
     <p v-if="problem" role="alert" class="px-6 pb-4 font-semibold text-madder">✕ {{ problem }}</p>
     <div v-if="submission" class="grid items-start gap-4 px-3 pb-6 sm:px-6 lg:grid-cols-[1fr_1fr]">
       <section class="sheet px-6 py-5">
-        <h2 class="mb-3 text-[18px]">What became of it</h2>
+        <h2 class="mb-3 text-[18px]">{{ $t('submission.whatBecame') }}</h2>
         <ul>
           <li v-for="s in submission.entry.steps" :key="s.id" class="border-t border-faint py-2.5" :data-step="s.key">
             <div class="flex flex-wrap items-baseline gap-x-3">
               <span class="w-[84px]"><StateMark :state="s.state" /></span>
               <span class="font-semibold">{{ s.name }}</span>
               <span class="text-soft">{{ kinds[s.kind] }}</span>
-              <a v-if="href(s)" class="link ml-auto" :href="href(s)" target="_blank" rel="noopener">Open the PDF</a>
+              <a v-if="href(s)" class="link ml-auto" :href="href(s)" target="_blank" rel="noopener">{{
+                $t('submission.openPdf')
+              }}</a>
               <button
                 v-else-if="somewhere('handle') && (s.state === 'failed' || (s.state === 'ready' && s.reason))"
                 class="link ml-auto"
                 @click="retry(s)"
               >
-                Try again now
+                {{ $t('submission.tryAgainNow') }}
               </button>
             </div>
             <p v-if="s.reason" class="pl-[96px]" :class="s.state === 'failed' ? 'text-madder' : 'text-ochre'">
               {{ s.reason }}
-              <template v-if="s.state === 'ready' && Date.parse(s.due) > Date.now()"
-                >Next attempt at {{ asClock(s.due) }}.</template
-              >
+              <template v-if="s.state === 'ready' && Date.parse(s.due) > Date.now()">{{
+                $t('submission.nextAttempt', { asClock: asClock(s.due) })
+              }}</template>
             </p>
             <p v-else-if="s.result" class="pl-[96px] [overflow-wrap:anywhere] text-soft">{{ s.result }}</p>
           </li>
         </ul>
-        <h2 class="mt-7 mb-3 text-[18px]">What happened when</h2>
+        <h2 class="mt-7 mb-3 text-[18px]">{{ $t('submission.whatHappenedWhen') }}</h2>
         <ol>
           <li v-for="(e, i) in submission.events" :key="i" class="flex gap-4 border-t border-faint py-1.5">
             <time class="w-[110px] shrink-0 text-soft tabular-nums" :datetime="e.at" :title="asFull(e.at)">{{
@@ -99,7 +102,7 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
         </ol>
       </section>
       <section class="sheet px-6 py-5">
-        <h2 class="mb-3 text-[18px]">Answers</h2>
+        <h2 class="mb-3 text-[18px]">{{ $t('submission.answers') }}</h2>
         <template v-for="(part, n) in parts" :key="n">
           <h3 v-if="part.title" class="mt-4 mb-1 text-[15px]">{{ part.title }}</h3>
           <dl>
@@ -124,7 +127,7 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
           </dl>
         </template>
         <template v-if="submission.documents.length">
-          <h2 class="mt-7 mb-3 text-[18px]">Documents</h2>
+          <h2 class="mt-7 mb-3 text-[18px]">{{ $t('submission.documents') }}</h2>
           <ul>
             <li
               v-for="d in submission.documents"
@@ -132,24 +135,24 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
               class="flex flex-wrap gap-x-4 border-t border-faint py-1.5"
             >
               <a class="link" :href="d.href" target="_blank" rel="noopener">{{ d.fileName }}</a>
-              <span v-if="d.revision > 1 || submission.documents.some((x) => x.revision > 1)" class="text-soft"
-                >revision {{ d.revision }}</span
-              >
+              <span v-if="d.revision > 1 || submission.documents.some((x) => x.revision > 1)" class="text-soft">{{
+                $t('submission.revision', { revision: d.revision })
+              }}</span>
               <a
                 v-if="d.check"
                 class="link ml-auto"
                 :href="d.check"
                 target="_blank"
                 rel="noopener"
-                :aria-label="`Check ${d.fileName}`"
-                >check</a
+                :aria-label="$t('submission.check', { fileName: d.fileName })"
+                >{{ $t('submission.check2') }}</a
               >
               <span class="text-soft" :class="{ 'ml-auto': !d.check }">{{ d.pages }} p. · {{ asSize(d.size) }}</span>
             </li>
           </ul>
         </template>
         <PersonalLinks v-if="somewhere('handle')" :id="id" @withdrawn="load" />
-        <p class="mt-6 text-soft">Answered version {{ submission.version }} of the form.</p>
+        <p class="mt-6 text-soft">{{ $t('submission.answeredVersionForm', { version: submission.version }) }}</p>
       </section>
     </div>
   </main>

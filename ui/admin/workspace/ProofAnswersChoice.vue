@@ -4,6 +4,7 @@ import type { Entry, ProofSource } from '../../shared/types'
 import { api, data } from '../api'
 import { useIntake } from './intake'
 import ListChoice from '../parts/ListChoice.vue'
+import { t } from '../words'
 
 /** Whose answers a proof shows: invented ones, or those of one of the newest submissions. */
 const model = defineModel<ProofSource>({ required: true })
@@ -18,9 +19,9 @@ onMounted(async () => {
   }
 })
 const options = computed(() => [
-  { value: 'made-up', words: 'made-up answers' },
-  { value: 'emptest', words: 'the emptest', note: 'only what is required' },
-  { value: 'longest', words: 'the longest', note: 'as long as anybody may type' },
+  { value: 'made-up', words: t('workspace.madeUpAnswers') },
+  { value: 'emptest', words: t('workspace.emptest'), note: t('workspace.onlyWhatRequired') },
+  { value: 'longest', words: t('workspace.longest'), note: t('workspace.asLongAsAnybodyMay') },
   ...entries.value.map((e) => ({ value: String(e.id), words: e.number, note: e.person })),
 ])
 function choose(which: string) {
@@ -31,7 +32,7 @@ function choose(which: string) {
 
 <template>
   <ListChoice
-    label="Answers"
+    :label="$t('workspace.answers')"
     inline
     class="max-w-[180px]"
     :model-value="String(model.submission ?? model.answers)"

@@ -8,14 +8,14 @@ defineProps<{ tall?: boolean }>()
     <section
       class="relative min-w-0 border-r border-rule bg-sheet lg:overflow-y-auto"
       :class="tall ? 'lg:max-h-[calc(100vh-134px)]' : 'lg:max-h-[calc(100vh-196px)]'"
-      aria-label="Script"
+      :aria-label="$t('workspace.script')"
     >
       <slot name="script" />
     </section>
     <section
       class="relative min-w-0 bg-bed lg:overflow-y-auto"
       :class="tall ? 'lg:max-h-[calc(100vh-134px)]' : 'lg:max-h-[calc(100vh-196px)]'"
-      aria-label="Proof"
+      :aria-label="$t('workspace.proof')"
     >
       <slot name="proof" />
     </section>

@@ -9,27 +9,20 @@ import { setTitle, type Station } from '../router'
 import { asDay } from '../times'
 import { provideIntake } from './intake'
 import { asks } from './kinds'
+import { t } from '../words'
 
 const route = useRoute()
 const router = useRouter()
 const desk = provideIntake(Number(route.params.id))
 const { intake, design, may, keeping, problem, stale, joined, older, past, future, findings } = desk
 onMounted(desk.load)
-watch(
-  () => [design.value?.name, route.params.station] as const,
-  ([name, at]) => {
-    const tab = String(at).charAt(0).toUpperCase() + String(at).slice(1)
-    if (design.value) setTitle(`${name || 'Without a name'}, ${tab}`)
-  },
-  { immediate: true },
-)
 const head = ref<HTMLElement>()
 const said = ref('')
 async function open() {
   const again = intake.value?.state === 'open'
   await desk.setOpen(true)
   if (problem.value) return
-  said.value = again ? 'The changes are published.' : 'The intake is open.'
+  said.value = again ? t('workspace.changesPublished') : t('workspace.intakeOpen')
   await nextTick()
   head.value?.focus() // the button that was pressed has gone
 }
@@ -57,40 +50,56 @@ const tabs = computed(() => {
   const asked = d?.form.fields.filter((f) => asks(f.kind)).length ?? 0
   const says = (start: string[], otherwise: string) => {
     const n = faultsIn(start)
-    return { text: n ? `${n} ${n === 1 ? 'fault' : 'faults'}` : otherwise, fault: n > 0 }
+    return { text: n ? t('workspace.faults', n) : otherwise, fault: n > 0 }
   }
   return [
-    { to: 'form', name: 'Form', ...says(['form'], `${asked} ${asked === 1 ? 'field' : 'fields'}`) },
-    { to: 'documents', name: 'Documents', ...says(['documents'], String(d?.documents.length ?? 0)) },
-    { to: 'notices', name: 'Notices', ...says(['notices'], String(d?.notices.length ?? 0)) },
-    { to: 'filing', name: 'Filing', ...says(['filings'], String(d?.filings.length ?? 0)) },
+    { to: 'form', name: t('workspace.form'), ...says(['form'], t('workspace.fields', asked)) },
+    { to: 'documents', name: t('workspace.documents'), ...says(['documents'], String(d?.documents.length ?? 0)) },
+    { to: 'notices', name: t('workspace.notices'), ...says(['notices'], String(d?.notices.length ?? 0)) },
+    { to: 'filing', name: t('workspace.filing'), ...says(['filings'], String(d?.filings.length ?? 0)) },
     {
       to: 'opening',
-      name: 'Opening',
+      name: t('workspace.opening'),
       ...says(
         ['slug', 'number', 'name', 'opening'],
-        intake.value?.state === 'open' ? 'open' : intake.value?.state === 'paused' ? 'paused' : 'not open',
+        intake.value?.state === 'open'
+          ? t('workspace.isOpen')
+          : intake.value?.state === 'paused'
+            ? t('workspace.isPaused')
+            : t('workspace.notOpen'),
       ),
     },
   ]
 })
 
+watch(
+  () => [design.value, design.value?.name, station.value] as const,
+  ([known, name, at]) => {
+    const tab = tabs.value.find((x) => x.to === at)?.name
+    if (known) setTitle(`${name || t('workspace.withoutName')}, ${tab}`)
+  },
+  { immediate: true },
+)
+
 const standing = computed(() => {
   const i = intake.value
   if (!i) return { text: '', class: '' }
   if (i.state === 'open')
-    return { text: `Open since ${asDay(i.opened ?? i.updated)}`, class: 'text-pine font-semibold' }
-  if (i.state === 'paused') return { text: '‖ Paused', class: 'text-ochre font-semibold' }
-  return { text: i.state === 'closed' ? 'Closed' : 'Not opened yet', class: 'text-slate font-semibold' }
+    return { text: t('workspace.openSince', { asDay: asDay(i.opened ?? i.updated) }), class: 'text-pine font-semibold' }
+  if (i.state === 'paused') return { text: t('workspace.paused'), class: 'text-ochre font-semibold' }
+  return {
+    text: i.state === 'closed' ? t('workspace.closed') : t('workspace.notOpenedYet'),
+    class: 'text-slate font-semibold',
+  }
 })
 const counts = computed(() => {
   const i = intake.value
   if (!i?.version) return ''
-  const n = `${i.submissions} ${i.submissions === 1 ? 'submission' : 'submissions'}`
-  if (i.failed) return `${n}, ${i.failed} with a fault`
-  return i.unfinished ? `${n}, ${i.unfinished} waiting` : n
+  const n = t('workspace.submissions', i.submissions)
+  if (i.failed) return t('workspace.withFaults', { n, failed: i.failed })
+  return i.unfinished ? t('workspace.waiting', { n, unfinished: i.unfinished }) : n
 })
-const keptWords = { kept: 'All kept', keeping: 'Keeping', unkept: 'Not kept yet' }
+const keptWords = { kept: t('workspace.allKept'), keeping: t('workspace.keeping'), unkept: t('workspace.notKeptYet') }
 
 const go = (f: Finding) => goTo(f.place)
 /** Writes what a finding proposes, as one step of the history. */
@@ -107,7 +116,12 @@ function write(f: Finding) {
 }
 function goTo(place: string) {
   const parts = place.split('/')
-  const places: Record<string, string> = { form: 'form', documents: 'documents', notices: 'notices', filings: 'filing' }
+  const places: Record<string, string> = {
+    form: 'form',
+    documents: 'documents',
+    notices: 'notices',
+    filings: 'filing',
+  }
   const to = places[parts[0] ?? ''] ?? 'opening'
   const query =
     to === 'form'
@@ -125,7 +139,9 @@ function goTo(place: string) {
   <main class="flex min-h-0 grow flex-col">
     <template v-if="design && intake">
       <div class="flex min-h-[62px] flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-6">
-        <h1 ref="head" tabindex="-1" class="text-[26px] leading-none">{{ design.name || 'Without a name' }}</h1>
+        <h1 ref="head" tabindex="-1" class="text-[26px] leading-none">
+          {{ design.name || $t('workspace.withoutName') }}
+        </h1>
         <span class="sr-only" role="status">{{ said }}</span>
         <span :class="standing.class">{{ standing.text }}</span>
         <RouterLink
@@ -138,24 +154,24 @@ function goTo(place: string) {
           <span role="status" class="text-soft" :class="{ 'text-ochre': keeping === 'unkept' }" data-keeping>{{
             keptWords[keeping]
           }}</span>
-          <button class="button" :disabled="!past.length" @click="desk.undo">Undo</button>
-          <button class="button" :disabled="!future.length" @click="desk.redo">Redo</button>
-          <a v-if="intake.version" class="button" :href="`/f/${intake.address}`" target="_blank" rel="noopener"
-            >See it as a respondent</a
-          >
+          <button class="button" :disabled="!past.length" @click="desk.undo">{{ $t('workspace.undo') }}</button>
+          <button class="button" :disabled="!future.length" @click="desk.redo">{{ $t('workspace.redo') }}</button>
+          <a v-if="intake.version" class="button" :href="`/f/${intake.address}`" target="_blank" rel="noopener">{{
+            $t('workspace.seeAsRespondent')
+          }}</a>
           <button
             v-if="may('open') && (intake.state !== 'open' || intake.changed)"
             class="button button-main"
             :disabled="faults > 0"
-            :title="faults ? 'Mend the faults first' : undefined"
+            :title="faults ? $t('workspace.mendFaultsFirst') : undefined"
             @click="open"
           >
             {{
               intake.state === 'open'
-                ? 'Publish the changes'
+                ? $t('workspace.publishChanges')
                 : intake.state === 'paused'
-                  ? 'Open it again'
-                  : 'Open the intake'
+                  ? $t('workspace.openAgain')
+                  : $t('workspace.openIntake')
             }}
           </button>
         </div>
@@ -166,11 +182,11 @@ function goTo(place: string) {
         class="mx-3 mb-2 flex flex-wrap items-center gap-4 border-2 border-madder bg-sheet px-4 py-2 sm:mx-6"
       >
         <p class="grow">
-          <strong>Somebody else has changed the same places of this intake.</strong> Your changes are kept in this
-          browser and nothing was overwritten.
+          <strong>{{ $t('workspace.somebodyElseHasChangedSame') }}</strong>
+          {{ $t('workspace.yourChangesKeptBrowserNothing') }}
         </p>
-        <button class="button" @click="desk.yieldTo">Take theirs</button>
-        <button class="button" @click="desk.overrule">Keep mine there</button>
+        <button class="button" @click="desk.yieldTo">{{ $t('workspace.takeTheirs') }}</button>
+        <button class="button" @click="desk.overrule">{{ $t('workspace.keepMineThere') }}</button>
       </div>
       <div
         v-if="older"
@@ -178,38 +194,38 @@ function goTo(place: string) {
         class="mx-3 mb-2 flex flex-wrap items-center gap-4 border-2 border-amber-ink bg-sheet px-4 py-2 sm:mx-6"
       >
         <p class="grow">
-          <strong>There is other work of yours from {{ clock(older.at) }} in this browser.</strong> It was not kept,
-          since the intake has changed.
+          <strong>{{ $t('workspace.thereOtherWorkYoursFrom', { clock: clock(older.at) }) }}</strong>
+          {{ $t('workspace.wasNotKeptSinceIntake') }}
         </p>
-        <button class="button" @click="desk.takeOlder">Take it</button>
-        <button class="button" @click="desk.throwAway">Throw it away</button>
+        <button class="button" @click="desk.takeOlder">{{ $t('workspace.take') }}</button>
+        <button class="button" @click="desk.throwAway">{{ $t('workspace.throwAway') }}</button>
       </div>
       <p v-if="joined && !stale" role="status" class="mx-3 mb-2 flex items-center gap-4 text-soft sm:mx-6">
-        ● Somebody else changed other places meanwhile; both are kept.
-        <button class="link" @click="joined = false">Good</button>
+        {{ $t('workspace.somebodyElseChangedOtherPlaces') }}
+        <button class="link" @click="joined = false">{{ $t('workspace.good') }}</button>
       </p>
       <p v-if="!may('design')" class="mx-3 mb-2 text-soft sm:mx-6" data-looking>
-        You may look at this intake. What is typed here is not kept: designers and owners change it.
+        {{ $t('workspace.youMayLookIntakeWhat') }}
       </p>
       <p v-if="problem && !stale" role="alert" class="mx-3 mb-2 font-semibold text-madder sm:mx-6">✕ {{ problem }}</p>
-      <nav aria-label="Stations" class="flex flex-wrap gap-1 px-3 sm:px-6">
+      <nav :aria-label="$t('workspace.stations')" class="flex flex-wrap gap-1 px-3 sm:px-6">
         <RouterLink
-          v-for="(t, i) in tabs"
-          :key="t.to"
-          :to="`/intakes/${desk.id}/${t.to}`"
+          v-for="(tab, i) in tabs"
+          :key="tab.to"
+          :to="`/intakes/${desk.id}/${tab.to}`"
           class="flex min-h-[38px] items-center gap-2 border-t-[3px] px-4"
           :class="
-            station === t.to
+            station === tab.to
               ? 'border-amber bg-sheet font-semibold forced-colors:border-[Highlight]'
               : 'border-deep bg-deep hover:bg-bed forced-colors:border-[Canvas]'
           "
-          :aria-current="station === t.to ? 'page' : undefined"
+          :aria-current="station === tab.to ? 'page' : undefined"
         >
-          <span class="font-title text-[15px] font-semibold">{{ i + 1 }}</span> {{ t.name }}
+          <span class="font-title text-[15px] font-semibold">{{ i + 1 }}</span> {{ tab.name }}
           <span
             class="text-[13px] font-normal"
-            :class="t.fault ? '!font-semibold text-madder' : station === t.to ? 'text-soft' : 'text-slate'"
-            >{{ t.text }}</span
+            :class="tab.fault ? '!font-semibold text-madder' : station === tab.to ? 'text-soft' : 'text-slate'"
+            >{{ tab.text }}</span
           >
         </RouterLink>
       </nav>
@@ -219,8 +235,8 @@ function goTo(place: string) {
       <FindingsFoot :findings="findings" @go="go" @write="write" />
     </template>
     <p v-else-if="problem" class="p-6" role="alert">
-      ✕ {{ problem }} <RouterLink class="link" to="/intakes">See all intakes</RouterLink>
+      ✕ {{ problem }} <RouterLink class="link" to="/intakes">{{ $t('workspace.seeAllIntakes') }}</RouterLink>
     </p>
-    <p v-else class="p-6 text-soft">One moment</p>
+    <p v-else class="p-6 text-soft">{{ $t('workspace.oneMoment') }}</p>
   </main>
 </template>

@@ -4,6 +4,7 @@ import type { FieldKind, Span } from '../../shared/types'
 import { useIntake } from './intake'
 import { asks } from './kinds'
 import { useRowsHere } from './rows'
+import { t } from '../words'
 
 /** What a placeholder can stand for. */
 export interface Stand {
@@ -14,46 +15,54 @@ export interface Stand {
   yesNo?: boolean
 }
 
-const usual = { value: '', name: 'usual' }
+const usual = { value: '', name: t('workspace.usual') }
 const dateFormats = [
-  { value: '', name: 'long date' },
-  { value: 'short', name: 'short date' },
+  { value: '', name: t('workspace.longDate') },
+  { value: 'short', name: t('workspace.shortDate') },
   { value: 'iso', name: '2026-11-24' },
 ]
 const textFormats = [
-  { value: '', name: 'as written' },
-  { value: 'upper', name: 'CAPITALS' },
-  { value: 'lower', name: 'small letters' },
-  { value: 'title', name: 'Capitals of Words' },
+  { value: '', name: t('workspace.asWritten') },
+  { value: 'upper', name: t('workspace.capitals') },
+  { value: 'lower', name: t('workspace.smallLetters') },
+  { value: 'title', name: t('workspace.capitalsWords') },
 ]
-const first = { value: 'first', name: 'first word only' }
+const first = { value: 'first', name: t('workspace.firstWordOnly') }
 
 function formats(kind: FieldKind) {
   if (kind === 'date') return dateFormats
   if (kind === 'date_time')
-    return [{ value: '', name: 'date and time' }, ...dateFormats.slice(1), { value: 'time', name: 'time' }]
+    return [
+      { value: '', name: t('workspace.dateTime') },
+      ...dateFormats.slice(1),
+      { value: 'time', name: t('workspace.time') },
+    ]
   if (kind === 'name')
     return [
       ...textFormats.slice(0, 1),
-      { value: 'given', name: 'given name' },
-      { value: 'family', name: 'family name' },
+      { value: 'given', name: t('workspace.givenName') },
+      { value: 'family', name: t('workspace.familyName') },
       ...textFormats.slice(1),
     ]
   if (kind === 'address')
-    return [{ value: '', name: 'in lines' }, { value: 'line', name: 'in one line' }, ...textFormats.slice(1, 3)]
+    return [
+      { value: '', name: t('workspace.lines') },
+      { value: 'line', name: t('workspace.oneLine') },
+      ...textFormats.slice(1, 3),
+    ]
   if (['time', 'upload', 'photo', 'signature', 'rows', 'rating'].includes(kind)) return [usual]
   if (kind === 'money')
     return [
-      { value: '', name: 'with currency' },
-      { value: 'plain', name: 'number only' },
+      { value: '', name: t('workspace.currency') },
+      { value: 'plain', name: t('workspace.numberOnly') },
     ]
   if (kind === 'decimal') return [usual, { value: 'hundredths', name: '1,234.50' }]
   if (kind === 'whole_number' || kind === 'yes_no' || kind === 'consent') return [usual]
   if (kind === 'several_of')
     return [
-      { value: '', name: 'a, b and c' },
+      { value: '', name: t('workspace.bC') },
       { value: 'commas', name: 'a, b, c' },
-      { value: 'lines', name: 'in lines' },
+      { value: 'lines', name: t('workspace.lines') },
       ...textFormats.slice(1, 3),
     ]
   return [...textFormats, first]
@@ -82,7 +91,7 @@ export function usePlaceholders(paged = false) {
       .map((g) => ({
         key: g.name,
         label: g.label,
-        formats: g.date ? [...dateFormats, { value: 'time', name: 'time' }] : [usual],
+        formats: g.date ? [...dateFormats, { value: 'time', name: t('workspace.time') }] : [usual],
       })),
   ])
   return { stands }

@@ -4,6 +4,7 @@ import { blockSettings, fieldSettings } from '../../../shared/settings'
 import type { Block, BlockSettings } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import { useIntake } from '../intake'
+import { t } from '../../words'
 
 /** A block as a sentence of the script. */
 const props = defineProps<{ block: Block }>()
@@ -18,13 +19,18 @@ const labelOf = (key: string | undefined) => {
   return key ?? ''
 }
 const codes = {
-  qr: 'QR code',
-  datamatrix: 'Data Matrix',
-  code128: 'Code 128',
-  ean13: 'EAN-13',
-  payment: 'Payment code',
+  qr: t('documents.qrCode'),
+  datamatrix: t('documents.dataMatrix'),
+  code128: t('documents.code128'),
+  ean13: t('documents.ean13'),
+  payment: t('documents.paymentCode'),
 }
-const charts = { bars: 'Bars', hbars: 'Bars lying down', pie: 'A pie', line: 'A line' }
+const charts = {
+  bars: t('documents.bars'),
+  hbars: t('documents.barsLyingDown'),
+  pie: t('documents.pie'),
+  line: t('documents.line'),
+}
 
 /** What the kinds without words of their own say. */
 const said = computed(() => {
@@ -32,58 +38,66 @@ const said = computed(() => {
   switch (props.block.kind) {
     case 'answers':
       return (
-        (b.fields ? `${b.fields.length} chosen ${b.fields.length === 1 ? 'answer' : 'answers'}` : 'Every answer') +
-        (b.across === 2 ? ', in two columns' : ', as a table')
+        (b.fields ? t('documents.chosenAnswers', b.fields.length) : t('documents.everyAnswer')) +
+        (b.across === 2 ? t('documents.twoColumns') : t('documents.asTable'))
       )
     case 'picture':
-      return b.field ? `Pictures of ${labelOf(b.field)}` : b.alt || 'A picture'
+      return b.field ? t('documents.pictures', { labelOf: labelOf(b.field) }) : b.alt || t('documents.picture')
     case 'lines':
       return lines(b)
     case 'signature':
-      return `Signature over a line: ${labelOf(b.field)}`
+      return t('documents.signatureOverLine', { labelOf: labelOf(b.field) })
     case 'table':
-      return `Table of ${b.grid?.rows.length ?? 0} rows`
+      return t('documents.tableRows', { rows: b.grid?.rows.length ?? 0 })
     case 'chart':
-      return `${charts[b.series?.kind ?? 'bars']} of ${b.rows ? labelOf(b.rows) : (b.fields ?? []).map(labelOf).join(', ')}`
+      return t('documents.chartOf', {
+        chart: charts[b.series?.kind ?? 'bars'],
+        drawn: b.rows ? labelOf(b.rows) : (b.fields ?? []).map(labelOf).join(', '),
+      })
     case 'columns':
-      return `${b.sides?.length ?? 2} columns beside each other`
+      return t('documents.columnsBesideEachOther', { sides: b.sides?.length ?? 2 })
     case 'group':
-      return `Group of ${b.blocks?.length ?? 0}`
+      return t('documents.group', { blocks: b.blocks?.length ?? 0 })
     case 'page_break':
-      return 'A new page'
+      return t('documents.newPage')
     case 'letterhead':
-      return 'Letterhead of the house'
+      return t('documents.letterheadHouse')
     case 'space':
-      return `${b.height} mm of space`
+      return t('documents.mmSpace', { height: b.height })
     case 'strip':
-      return `Tear-off strip of ${b.stubs} stubs:`
+      return t('documents.tearOffStripStubs', { stubs: b.stubs })
     default:
-      return 'A rule across the page'
+      return t('documents.ruleAcrossPage')
   }
 })
 function lines(b: BlockSettings) {
   const group = design.value?.form.fields.find((f) => f.key === b.rows)
-  if (!group) return 'A line table without rows'
+  if (!group) return t('documents.lineTableWithoutRows')
   const names = b.columns?.map((c) => c.label) ?? fieldSettings(group).fields?.map((f) => f.label) ?? []
-  return `Lines: ${names.join(', ')} for each row of ${group.label}`
+  return t('documents.linesEachRow', { join: names.join(', '), label: group.label })
 }
 </script>
 
 <template>
-  <span v-if="block.each" class="mr-2 text-amber-ink">for each row of {{ labelOf(block.each) }}</span>
-  <span v-if="block.when" class="mr-2 text-amber-ink">when {{ block.when }}</span>
+  <span v-if="block.each" class="mr-2 text-amber-ink">{{
+    $t('documents.eachRow', { labelOf: labelOf(block.each) })
+  }}</span>
+  <span v-if="block.when" class="mr-2 text-amber-ink">{{ $t('documents.when', { when: block.when }) }}</span>
   <span v-if="block.kind === 'heading'" class="font-title text-[15px] font-semibold"
     ><PhraseLine :spans="own.text ?? []"
   /></span>
-  <PhraseLine v-else-if="block.kind === 'text'" :spans="own.body?.[0]?.spans ?? [{ text: 'An empty text' }]" />
+  <PhraseLine
+    v-else-if="block.kind === 'text'"
+    :spans="own.body?.[0]?.spans ?? [{ text: $t('documents.emptyText') }]"
+  />
   <template v-else-if="block.kind === 'code'"
-    >{{ codes[own.symbology ?? 'qr'] }} of <PhraseLine :spans="own.text ?? []"
+    >{{ $t('documents.of', { qr: codes[own.symbology ?? 'qr'] }) }} <PhraseLine :spans="own.text ?? []"
   /></template>
   <template v-else
     >{{ said }} <PhraseLine v-if="block.kind === 'strip'" :spans="own.text ?? []" /><span
       v-if="block.kind === 'picture'"
       class="text-soft"
-      >at most {{ own.width ?? 80 }} × {{ own.height ?? 60 }} mm</span
+      >{{ $t('documents.mostMm', { width: own.width ?? 80, height: own.height ?? 60 }) }}</span
     ></template
   >
 </template>

@@ -91,7 +91,11 @@ const px = (v: number, page: number) => `${v * scale(page)}px`
       :class="{ 'mx-auto': !overview }"
       :style="{ width: `${width}px`, height: px(sheet(n).height, n) }"
     >
-      <canvas class="absolute inset-0 size-full" :aria-label="`Page ${n} of ${proof.pages}`" role="img"></canvas>
+      <canvas
+        class="absolute inset-0 size-full"
+        :aria-label="$t('documents.page', { n, pages: proof.pages })"
+        role="img"
+      ></canvas>
       <div
         v-for="(p, i) in onPage(n)"
         :key="i"

@@ -8,6 +8,7 @@ import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import { useBeside } from './beside'
 import DocumentProof from './DocumentProof.vue'
 import ListChoice from '../../parts/ListChoice.vue'
+import { mend, t, wrong } from '../../words'
 
 /** The proof of a document: the real PDF, and beside it, when asked for, the same in another look or as it once was. */
 const props = defineProps<{ of: string; marked?: string | undefined }>()
@@ -17,7 +18,7 @@ const source = ref<ProofSource>({ answers: 'made-up' })
 const zoom = ref(0.8)
 const overview = ref(false)
 const sizes = [
-  { value: 'overview', words: 'overview', note: 'all pages, small' },
+  { value: 'overview', words: t('documents.overview'), note: t('documents.allPagesSmall') },
   { value: '0.6', words: '60 %' },
   { value: '0.8', words: '80 %' },
   { value: '1', words: '100 %' },
@@ -45,31 +46,34 @@ const { proof: other, problem: otherProblem } = useProof(
 watch(choice, (c) => c && (zoom.value = 1))
 
 const blockOf = (f: Finding) => f.place.split('/blocks/')[1]?.split('/')[0]
-const pages = computed(() => `${proof.value?.pages ?? 0} ${proof.value?.pages === 1 ? 'page' : 'pages'}`)
+const pages = computed(() => t('documents.pages', proof.value?.pages ?? 0))
 </script>
 
 <template>
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1 px-5 pt-3 text-soft">
-    <strong class="text-ink">Proof</strong>
-    <span>of <ProofAnswersChoice v-model="source" /></span>
+    <strong class="text-ink">{{ $t('documents.proof') }}</strong>
+    <span>{{ $t('documents.of2') }} <ProofAnswersChoice v-model="source" /></span>
     <span
-      >beside <ListChoice v-model="choice" label="Beside it" inline class="max-w-[110px]" :options="choices"
+      >{{ $t('documents.beside') }}
+      <ListChoice v-model="choice" :label="$t('documents.beside2')" inline class="max-w-[110px]" :options="choices"
     /></span>
     <span class="ml-auto">{{ proof ? pages : '' }}</span>
-    <ListChoice v-model="size" label="Size" inline :options="sizes" />
+    <ListChoice v-model="size" :label="$t('documents.size')" inline :options="sizes" />
   </div>
   <div class="p-5">
     <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
-    <ul v-if="proof?.findings.length" class="mb-3 text-[13px]" aria-label="Findings with these answers">
+    <ul v-if="proof?.findings.length" class="mb-3 text-[13px]" :aria-label="$t('documents.findingsTheseAnswers')">
       <li v-for="(f, i) in proof.findings" :key="i" :class="f.level === 'fault' ? 'text-madder' : 'text-ochre'">
-        {{ f.level === 'fault' ? '✕' : '◐' }} {{ f.message }}
-        <button v-if="blockOf(f)" type="button" class="link" @click="$emit('pick', blockOf(f)!)">{{ f.mend }}</button>
-        <template v-else>{{ f.mend }}</template>
+        {{ f.level === 'fault' ? '✕' : '◐' }} {{ wrong(f) }}
+        <button v-if="blockOf(f)" type="button" class="link" @click="$emit('pick', blockOf(f)!)">{{ mend(f) }}</button>
+        <template v-else>{{ mend(f) }}</template>
       </li>
     </ul>
     <div v-if="choice" class="mb-3 flex flex-wrap items-center gap-x-4 text-soft">
       <span>{{ said }}</span>
-      <button v-if="takeBack" type="button" class="button" @click="takeBack">Take this document back</button>
+      <button v-if="takeBack" type="button" class="button" @click="takeBack">
+        {{ $t('documents.takeDocumentBack') }}
+      </button>
       <span v-if="otherProblem" role="alert" class="text-madder">✕ {{ otherProblem }}</span>
     </div>
     <div :class="choice ? 'grid grid-cols-2 items-start gap-4' : ''">

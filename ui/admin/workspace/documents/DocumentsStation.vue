@@ -18,6 +18,7 @@ import DocumentProofs from './DocumentProofs.vue'
 import { useFocusAfterUndo } from '../undone'
 import { allBlocks, listsIn, useScript, type BlockLine } from './script'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
+import { t } from '../../words'
 
 const { design, mark, undo, future } = useIntake()
 const route = useRoute()
@@ -111,7 +112,7 @@ function remove(i: number) {
   l.list.splice(l.at, 1)
   mark()
   selected.value = undefined
-  gone.value = { words: `The ${blockKinds[l.block.kind]} is removed.`, back: undo }
+  gone.value = { words: t('documents.removed', { kind: blockKinds[l.block.kind] }), back: undo }
   void list.value?.focusHead(Math.max(0, Math.min(i, lines.value.length - 1)))
 }
 /** What was taken out just now, until something else is done. */
@@ -125,7 +126,8 @@ useFocusAfterUndo(
   async (i) => list.value?.focusHead(i),
 )
 const setBlock = (l: BlockLine, to: BlockLine['block']) => l.list.splice(l.at, 1, to)
-const kind = (l: BlockLine) => (l.side === undefined ? '' : `column ${l.side + 1} · `) + blockKinds[l.block.kind]
+const kind = (l: BlockLine) =>
+  (l.side === undefined ? '' : t('documents.column', { side: l.side + 1 })) + blockKinds[l.block.kind]
 const addable = blockKindOrder.map((value) => ({ value, words: blockKinds[value], ...blockNotes[value] }))
 /** What is often added next: what the document has not yet, and sentences. */
 const likely = computed(() => {
@@ -161,7 +163,9 @@ const likely = computed(() => {
         >
           {{ d.name || d.key }}
         </button>
-        <button class="ml-auto font-semibold text-carbon" @click="addDocument">Add a document</button>
+        <button class="ml-auto font-semibold text-carbon" @click="addDocument">
+          {{ $t('documents.addDocument') }}
+        </button>
       </div>
       <template v-if="doc">
         <div class="grid grid-cols-[58px_1fr] border-b border-faint" :class="{ 'bg-amber-wash': page }">
@@ -173,13 +177,20 @@ const likely = computed(() => {
               @click="((page = !page), (selected = undefined))"
             >
               <span class="min-w-0 grow truncate"
-                >{{ lookName(doc.look ?? usualLook) }},
-                {{
-                  doc.page.paper ??
-                  (doc.page.width ? `${doc.page.width} × ${doc.page.height} mm` : 'the house’s paper')
-                }}{{ doc.page.landscape ? ', landscape' : '' }}; footer <PhraseLine :spans="doc.footer"
+                >{{
+                  $t('documents.footer2', {
+                    lookName: lookName(doc.look ?? usualLook),
+                    paper:
+                      doc.page.paper ??
+                      (doc.page.width
+                        ? $t('documents.mm', { width: doc.page.width, height: doc.page.height })
+                        : $t('documents.housesPaper')),
+                    landscape: doc.page.landscape ? $t('documents.landscape') : '',
+                  })
+                }}
+                <PhraseLine :spans="doc.footer"
               /></span>
-              <span class="text-[13px] text-soft">page</span>
+              <span class="text-[13px] text-soft">{{ $t('documents.pageWord') }}</span>
             </button>
             <PageSettings v-if="page" v-model="documents[at]!" @remove="removeDocument" />
           </div>
@@ -192,7 +203,7 @@ const likely = computed(() => {
           :kind="kind"
           :id-of="(l: BlockLine) => doc!.key + l.block.id"
           :depth="(l: BlockLine) => l.depth"
-          noun="block"
+          :noun="$t('documents.block')"
           @add="(i) => add('text', lines[i])"
           @move="(from, to) => change((l) => moveLine(l, to > from ? 1 : -1), from)"
           @indent="(i, by) => change((l) => indentLine(l, by), i)"
@@ -204,10 +215,10 @@ const likely = computed(() => {
           /></template>
           <template #actions="{ line: l, index }">
             <button v-if="canIndent(l)" type="button" class="link" @click="change((x) => indentLine(x, 1), index)">
-              Into the {{ blockKinds[l.list[l.at - 1]!.kind] }} above
+              {{ $t('documents.intoAbove', { kind: blockKinds[l.list[l.at - 1]!.kind] }) }}
             </button>
             <button v-if="l.owner" type="button" class="link" @click="change((x) => indentLine(x, -1), index)">
-              Out of the {{ blockKinds[l.owner.block.kind] }}
+              {{ $t('documents.out', { kind: blockKinds[l.owner.block.kind] }) }}
             </button>
           </template>
         </ScriptList>
@@ -215,7 +226,7 @@ const likely = computed(() => {
           <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ lines.length + 1 }}</span>
           <AddLine
             class="px-3.5 py-1.5"
-            label="Add a block"
+            :label="$t('documents.addBlock')"
             :options="addable"
             :likely="likely"
             @add="add($event as BlockKind, line)"
@@ -223,8 +234,8 @@ const likely = computed(() => {
         </div>
       </template>
       <p v-else class="px-6 py-8">
-        Documents that each submission becomes will stand here.
-        <button class="link" @click="addDocument">Add a document</button>
+        {{ $t('documents.documentsEachSubmissionBecomesWill') }}
+        <button class="link" @click="addDocument">{{ $t('documents.addDocument') }}</button>
       </p>
     </template>
     <template #proof>

@@ -5,6 +5,7 @@ import { api, data } from '../../api'
 import { asDay } from '../../times'
 import { useIntake } from '../intake'
 import { lookName, usualLook } from '../kinds'
+import { t } from '../../words'
 
 /**
  * What stands beside a document's proof: nothing, the same document in another look, or as it was in an earlier version,
@@ -28,11 +29,11 @@ export function useBeside(key: () => string) {
   )
   const doc = computed(() => design.value?.documents.find((d) => d.key === key()))
   const choices = computed(() => [
-    { value: '', words: 'nothing' },
+    { value: '', words: t('documents.nothing') },
     ...lookOrder.filter((l) => l !== (doc.value?.look ?? usualLook)).map((l) => ({ value: l, words: lookName(l) })),
     ...versions.value.map((v) => ({
       value: `v${v.version}`,
-      words: `version ${v.version}${v.published ? `, ${asDay(v.published)}` : ''}`,
+      words: t('documents.version', { version: v.version, asDay: v.published ? `, ${asDay(v.published)}` : '' }),
     })),
   ])
 
@@ -55,9 +56,9 @@ export function useBeside(key: () => string) {
     }
   })
   const said = computed(() => {
-    if (!number.value) return `On the left as it is, on the right as ${lookName(choice.value)}.`
-    if (once.value && !wasThere.value) return `Version ${number.value} had no document of this name.`
-    return `On the left as it is, on the right as it was in version ${number.value}.`
+    if (!number.value) return t('documents.leftAsRightAs', { lookName: lookName(choice.value) })
+    if (once.value && !wasThere.value) return t('documents.versionHadNoDocumentName', { number: number.value })
+    return t('documents.leftAsRightAsWas', { number: number.value })
   })
   const takeBack = computed(() => {
     const was = wasThere.value

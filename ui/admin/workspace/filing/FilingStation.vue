@@ -15,6 +15,7 @@ import ChoiceCell from '../../parts/ChoiceCell.vue'
 import EntryCell from '../../parts/EntryCell.vue'
 import SettingsGrid from '../../parts/SettingsGrid.vue'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
+import { t } from '../../words'
 
 const { design, mark, undo } = useIntake()
 const route = useRoute()
@@ -43,7 +44,7 @@ function add(after = filings.value.length - 1) {
   while (taken.includes(`filing-${n}`)) n++
   const made: Filing = {
     key: `filing-${n}`,
-    name: `Filing ${n}`,
+    name: t('filing.filing', { n }),
     what: design.value!.documents.slice(0, 1).map((d) => ({ document: d.key })),
     path: [{ field: '@intake' }, { text: '/' }, { field: '@year' }, { text: '/' }, { field: '@number' }],
   }
@@ -59,12 +60,13 @@ function remove(i: number) {
   mark()
   const [was] = design.value!.filings.splice(i, 1)
   selected.value = undefined
-  gone.value = { words: `“${was?.name ?? ''}” is removed.`, back: undo }
+  gone.value = { words: t('filing.removed', { name: was?.name ?? '' }), back: undo }
 }
 function pick(key: string) {
   selected.value = filings.value.findIndex((f) => f.key === key)
 }
-const name = (key = '') => design.value?.documents.find((d) => d.key === key)?.name ?? `${key} · no such document`
+const name = (key = '') =>
+  design.value?.documents.find((d) => d.key === key)?.name ?? t('filing.noSuchDocument', { key })
 </script>
 
 <template>
@@ -74,45 +76,55 @@ const name = (key = '') => design.value?.documents.find((d) => d.key === key)?.n
       <ScriptList
         v-model:selected="selected"
         :lines="filings"
-        :kind="() => 'filing'"
+        :kind="() => $t('filing.filing2')"
         :id-of="(f: Filing) => f.key"
-        noun="filing"
+        :noun="$t('filing.filing2')"
         @add="add"
         @move="move"
         @remove="remove"
       >
         <template #sentence="{ line }">
-          <span v-if="line.when" class="mr-2 text-amber-ink">when {{ line.when }}</span>
-          <span class="font-semibold">{{ name(line.what[0]?.document) }}</span> as <PhraseLine :spans="line.path" />
+          <span v-if="line.when" class="mr-2 text-amber-ink">{{ $t('filing.when', { when: line.when }) }}</span>
+          <span class="font-semibold">{{ name(line.what[0]?.document) }}</span> {{ $t('filing.as') }}
+          <PhraseLine :spans="line.path" />
         </template>
         <template #settings="{ line }">
           <div class="grid gap-3">
             <SettingsGrid>
-              <EntryCell label="name" live :model-value="line.name" @update:model-value="line.name = $event" />
+              <EntryCell
+                :label="$t('filing.name')"
+                live
+                :model-value="line.name"
+                @update:model-value="line.name = $event"
+              />
               <ChoiceCell
-                label="files"
+                :label="$t('filing.files')"
                 :model-value="line.what[0]?.document"
                 :options="design!.documents.map((d) => ({ value: d.key, words: d.name }))"
                 @update:model-value="line.what = [{ document: $event }]"
               />
             </SettingsGrid>
-            <ConditionWords v-model="line.when" verb="filed" />
+            <ConditionWords v-model="line.when" :verb="$t('filing.filed')" />
             <div>
-              <span class="text-[13px] text-soft">Folders and name, parted by /</span
-              ><PhraseEditor v-model:line="line.path" label="Path" />
+              <span class="text-[13px] text-soft">{{ $t('filing.foldersNameParted') }}</span><PhraseEditor
+                v-model:line="line.path"
+                :label="$t('filing.path')"
+              />
             </div>
           </div>
         </template>
       </ScriptList>
       <div class="grid grid-cols-[58px_1fr] border-b border-faint">
         <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ filings.length + 1 }}</span>
-        <p class="px-3.5 py-2"><button class="link" @click="add()">Add a filing</button></p>
+        <p class="px-3.5 py-2">
+          <button class="link" @click="add()">{{ $t('filing.addFiling') }}</button>
+        </p>
       </div>
     </template>
     <template #proof>
       <div class="flex flex-wrap items-baseline gap-x-4 px-5 pt-3 text-soft">
-        <strong class="text-ink">Proof</strong>
-        <span>of <ProofAnswersChoice v-model="answers" /></span>
+        <strong class="text-ink">{{ $t('filing.proof') }}</strong>
+        <span>{{ $t('filing.of') }} <ProofAnswersChoice v-model="answers" /></span>
       </div>
       <div class="p-5">
         <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
@@ -133,7 +145,9 @@ const name = (key = '') => design.value?.documents.find((d) => d.key === key)?.n
               </span>
             </button>
           </li>
-          <li v-if="proof && !proof.length" class="px-5 py-3 text-soft">Nothing is filed. Add a filing on the left.</li>
+          <li v-if="proof && !proof.length" class="px-5 py-3 text-soft">
+            {{ $t('filing.nothingFiledAddFilingLeft') }}
+          </li>
         </ul>
       </div>
     </template>

@@ -16,7 +16,7 @@ function set(i: number, name: string | undefined) {
 <template>
   <ul class="grid grid-cols-2 gap-x-5 gap-y-3">
     <li v-for="(c, i) in choices" :key="c.value">
-      <p class="text-soft">picture of “{{ c.label }}”</p>
+      <p class="text-soft">{{ $t('form.picture', { label: c.label }) }}</p>
       <PictureChooser :model-value="c.picture" @update:model-value="set(i, $event)" />
     </li>
   </ul>

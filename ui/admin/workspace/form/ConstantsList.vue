@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useIntake } from '../intake'
 import { plainName } from '../names'
+import { t } from '../../words'
 
 /** The numbers and words with a name, such as a tax rate: said once, used in every formula. */
 const { design, mark } = useIntake()
@@ -10,7 +11,7 @@ function add() {
   const list = (design.value!.form.constants ??= [])
   let n = list.length + 1
   while (list.some((c) => c.key === `constant_${n}`)) n++
-  list.push({ key: `constant_${n}`, label: `Constant ${n}`, value: '' })
+  list.push({ key: `constant_${n}`, label: t('form.constant', { n }), value: '' })
 }
 /** The name follows what the constant is, until a formula uses it or somebody writes another. */
 function renamed(i: number) {
@@ -34,29 +35,29 @@ function drop(i: number) {
     <span class="ledger"></span>
     <div class="px-3.5 py-2">
       <p class="flex items-baseline gap-4">
-        <span class="text-soft">Constants of formulas</span>
-        <button type="button" class="link text-[13px]" @click="add">Add one</button>
+        <span class="text-soft">{{ $t('form.constantsFormulas') }}</span>
+        <button type="button" class="link text-[13px]" @click="add">{{ $t('form.addOne') }}</button>
       </p>
       <div v-for="(c, i) in design!.form.constants ?? []" :key="i" class="words mt-1" data-constant>
-        <input v-model="c.label" class="word w-[180px]" aria-label="What the constant is" @change="renamed(i)" />
+        <input v-model="c.label" class="word w-[180px]" :aria-label="$t('form.whatConstant')" @change="renamed(i)" />
         <label
-          >is
+          >{{ $t('form.is') }}
           <input
             v-model="c.value"
             class="word w-[80px] text-right"
-            aria-label="Value of the constant"
+            :aria-label="$t('form.valueConstant')"
             placeholder="10%"
         /></label>
         <label
-          >as
+          >{{ $t('form.as') }}
           <input
             v-model="c.key"
             class="word w-[120px] font-mono text-[13px]"
-            aria-label="Its name in formulas"
+            :aria-label="$t('form.nameFormulas')"
             spellcheck="false"
         /></label>
         <button type="button" class="link text-[13px]" @click="drop(i)">
-          Remove<span class="sr-only"> {{ c.label }}</span>
+          {{ $t('form.remove2') }}<span class="sr-only"> {{ c.label }}</span>
         </button>
       </div>
     </div>

@@ -4,14 +4,15 @@ import type { Field } from '../../../shared/types'
 import ChoiceCell from '../../parts/ChoiceCell.vue'
 import EntryCell from '../../parts/EntryCell.vue'
 import { beginnings } from './settings'
+import { t } from '../../words'
 
 /** What an answer begins as: nothing, a value, or what is known when it is asked. */
 const field = defineModel<Field>({ required: true })
 type Default = NonNullable<Field['default']>
 const how = computed(() => field.value.default?.from ?? (field.value.default ? 'value' : ''))
 const options = computed(() => [
-  { value: '', words: 'empty' },
-  { value: 'value', words: 'a value' },
+  { value: '', words: t('form.empty') },
+  { value: 'value', words: t('form.value') },
   ...beginnings(field.value.kind),
 ])
 function set(to: string) {
@@ -23,16 +24,16 @@ function set(to: string) {
 </script>
 
 <template>
-  <ChoiceCell label="begins as" :options="options" :model-value="how" @update:model-value="set" />
+  <ChoiceCell :label="$t('form.beginsAs')" :options="options" :model-value="how" @update:model-value="set" />
   <EntryCell
     v-if="how === 'value'"
-    label="the value"
+    :label="$t('form.value2')"
     :model-value="field.default?.value ?? ''"
     @update:model-value="field.default = { value: $event }"
   />
   <EntryCell
     v-if="how === 'link'"
-    label="the parameter’s name"
+    :label="$t('form.parametersName')"
     mono
     :model-value="field.default?.name ?? ''"
     @update:model-value="field.default = { from: 'link', name: $event }"

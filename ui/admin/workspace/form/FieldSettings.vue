@@ -16,6 +16,7 @@ import { plainName } from '../names'
 import ChoicePictures from './ChoicePictures.vue'
 import MoreFieldSettings from './MoreFieldSettings.vue'
 import { canBegin } from './settings'
+import { t } from '../../words'
 
 /** A field's settings, inside its line. */
 const props = defineProps<{ rows: string; clash?: string | undefined }>()
@@ -25,13 +26,13 @@ const emit = defineEmits<{ enter: []; rename: [key: string] }>()
 const labelId = useId()
 const choicesId = useId()
 const sources = [
-  { value: 'asked', words: 'asked' },
-  { value: 'calculated', words: 'calculated' },
+  { value: 'asked', words: t('form.asked') },
+  { value: 'calculated', words: t('form.calculated') },
 ]
 const requirements = [
-  { value: 'no', words: 'no' },
-  { value: 'yes', words: 'yes' },
-  { value: 'when', words: 'when…' },
+  { value: 'no', words: t('form.no') },
+  { value: 'yes', words: t('form.yes') },
+  { value: 'when', words: t('form.when') },
 ]
 const own = computed(() => fieldSettings(field.value))
 const choices = computed({
@@ -58,8 +59,8 @@ function setKind(kind: FieldKind) {
   Object.assign(next, Object.fromEntries(kept))
   if (choosy(kind) && !next.choices?.length) {
     next.choices = [
-      { value: 'first', label: 'First' },
-      { value: 'second', label: 'Second' },
+      { value: 'first', label: t('form.first') },
+      { value: 'second', label: t('form.second') },
     ]
   }
   if (kind === 'rows') next.fields ??= []
@@ -100,22 +101,22 @@ const requiredWhen = computed({
 <template>
   <div class="grid gap-3">
     <SettingsGrid>
-      <SettingCell v-if="field.kind === 'text'" label="Words between the questions" full :of="labelId">
+      <SettingCell v-if="field.kind === 'text'" :label="$t('form.wordsBetweenQuestions')" full :of="labelId">
         <textarea :id="labelId" v-model="field.label" class="entry" rows="3"></textarea>
       </SettingCell>
-      <SettingCell v-else label="Question" :of="labelId">
+      <SettingCell v-else :label="$t('form.question')" :of="labelId">
         <input
           :id="labelId"
           v-model="field.label"
           class="entry min-h-[34px]"
-          placeholder="As people read it"
+          :placeholder="$t('form.asPeopleRead')"
           @keydown.enter.prevent="emit('enter')"
         />
       </SettingCell>
-      <SettingCell label="Kind">
+      <SettingCell :label="$t('form.kind')">
         <ComboChoice
           data-kind
-          label="Kind"
+          :label="$t('form.kind')"
           :options="kinds"
           :model-value="field.kind"
           @update:model-value="setKind($event as FieldKind)"
@@ -123,14 +124,14 @@ const requiredWhen = computed({
       </SettingCell>
       <ChoiceCell
         v-if="calculates[field.kind]"
-        label="Asked or calculated"
+        :label="$t('form.askedCalculated')"
         :options="sources"
         :model-value="field.formula === undefined ? 'asked' : 'calculated'"
         @update:model-value="setSource"
       />
       <ChoiceCell
         v-if="asks(field.kind) && field.kind !== 'hidden' && field.formula === undefined"
-        label="Required"
+        :label="$t('form.required')"
         :options="requirements"
         :model-value="required"
         @update:model-value="setRequired"
@@ -139,13 +140,13 @@ const requiredWhen = computed({
     <FormulaLine
       v-if="field.formula !== undefined"
       v-model="field.formula"
-      label="Formula"
+      :label="$t('form.formula')"
       :rows="rows"
       placeholder="sum(lines.amount)"
     />
-    <ConditionWords v-if="required === 'when'" v-model="requiredWhen" verb="required" :rows="rows" />
+    <ConditionWords v-if="required === 'when'" v-model="requiredWhen" :verb="$t('form.required2')" :rows="rows" />
     <SettingsGrid>
-      <SettingCell v-if="choosy(field.kind)" label="Choices, one a line" full :of="choicesId">
+      <SettingCell v-if="choosy(field.kind)" :label="$t('form.choicesOneLine')" full :of="choicesId">
         <textarea
           :id="choicesId"
           v-model="choices"
@@ -153,15 +154,15 @@ const requiredWhen = computed({
           :rows="Math.min(Math.max((own.choices?.length ?? 0) + 1, 3), 9)"
         ></textarea>
       </SettingCell>
-      <SettingCell v-if="field.kind === 'one_pictured'" label="Their pictures" full>
+      <SettingCell v-if="field.kind === 'one_pictured'" :label="$t('form.theirPictures')" full>
         <ChoicePictures :model-value="own.choices ?? []" @update:model-value="own.choices = $event" />
       </SettingCell>
-      <SettingCell v-if="field.kind === 'picture'" label="Picture" full
+      <SettingCell v-if="field.kind === 'picture'" :label="$t('form.picture2')" full
         ><PictureChooser v-model="own.picture"
       /></SettingCell>
       <EntryCell
         v-if="asks(field.kind)"
-        label="Help under the question"
+        :label="$t('form.helpUnderQuestion')"
         full
         live
         :model-value="field.help ?? ''"

@@ -27,21 +27,19 @@ const rules = ref(false)
       <h2 class="mb-5 text-[24px] leading-tight">{{ design!.name }}</h2>
       <p v-if="design!.form.intro" class="mb-6 whitespace-pre-line">{{ design!.form.intro }}</p>
       <FormSheet v-model="trial" :fields="design!.form.fields" proof :marked="marked" @pick="$emit('pick', $event)" />
-      <p v-if="!design!.form.fields.length" class="text-soft">
-        The form will stand here. Type its first question on the left.
-      </p>
+      <p v-if="!design!.form.fields.length" class="text-soft">{{ $t('form.formWillStandHereType') }}</p>
     </div>
     <div class="mx-auto mt-4 max-w-[620px]" aria-live="polite">
       <div class="flex flex-wrap gap-x-5 gap-y-2">
-        <button type="button" class="button" @click="sent = true">Try sending it</button>
+        <button type="button" class="button" @click="sent = true">{{ $t('form.trySending') }}</button>
         <button v-if="Object.keys(trial).length" type="button" class="button" @click="trial = {}">
-          Empty the trial
+          {{ $t('form.emptyTrial') }}
         </button>
         <button v-if="said.length" type="button" class="link" :aria-expanded="rules" @click="rules = !rules">
-          {{ said.length }} hidden by rules
+          {{ $t('form.hiddenRules', { said: said.length }) }}
         </button>
       </div>
-      <p v-if="sent && !problems.length" class="mt-2 font-semibold text-pine">● It would be taken in.</p>
+      <p v-if="sent && !problems.length" class="mt-2 font-semibold text-pine">{{ $t('form.wouldTaken') }}</p>
       <ul v-else-if="sent" class="mt-2">
         <li v-for="p in problems" :key="p.path" class="text-madder">✕ {{ labelOf(p.path) }}: {{ p.message }}</li>
       </ul>

@@ -15,6 +15,7 @@ import { useLines, type FormLine } from './lines'
 import NewQuestion from './NewQuestion.vue'
 import { useQuestions } from './questions'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
+import { t } from '../../words'
 
 const RemoveField = defineAsyncComponent(() => import('./RemoveField.vue'))
 const WhereaboutsTable = defineAsyncComponent(() => import('./WhereaboutsTable.vue'))
@@ -28,10 +29,10 @@ const selected = ref<number>()
 type Side = 'phone' | 'desk' | 'whereabouts' | 'languages'
 const side = ref<Side>('desk')
 const sides: { value: Side; words: string }[] = [
-  { value: 'phone', words: 'on a phone' },
-  { value: 'desk', words: 'on a desk' },
-  { value: 'whereabouts', words: 'whereabouts' },
-  { value: 'languages', words: 'languages' },
+  { value: 'phone', words: t('form.phone') },
+  { value: 'desk', words: t('form.desk') },
+  { value: 'whereabouts', words: t('form.whereabouts') },
+  { value: 'languages', words: t('form.languages') },
 ]
 const problem = ref('')
 /** The line that new questions go behind; at the end when there is none. */
@@ -168,7 +169,7 @@ async function remove(i: number) {
       await data(api.POST('/api/designs/remove', { body: { design: design.value!, name: line.name, mends: [] } })),
     )
     selected.value = undefined
-    gone.value = { words: `“${line.field.label || line.name}” is removed.`, back: undo }
+    gone.value = { words: t('form.removed', { name: line.field.label || line.name }), back: undo }
     await list.value?.focusHead(Math.min(i, lines.value.length - 1))
   } catch (e) {
     problem.value = words(e)
@@ -177,7 +178,7 @@ async function remove(i: number) {
 async function removed(done: boolean) {
   const at = removing.value?.at ?? 0
   if (done) {
-    gone.value = { words: `“${removing.value?.label ?? ''}” is removed.`, back: undo }
+    gone.value = { words: t('form.removed2', { label: removing.value?.label ?? '' }), back: undo }
     selected.value = undefined
   }
   removing.value = undefined
@@ -192,13 +193,13 @@ function paste(text: string) {
 const kind = (l: FormLine) =>
   fieldKinds[l.field.kind] +
   (l.field.formula !== undefined
-    ? ', calculated'
+    ? t('form.calculated2')
     : l.field.required
-      ? ', required'
+      ? t('form.required3')
       : l.field.requiredWhen
-        ? ', sometimes required'
+        ? t('form.sometimesRequired')
         : '') +
-  (l.field.when ? ', sometimes shown' : '')
+  (l.field.when ? t('form.sometimesShown') : '')
 const currency = ref('')
 onMounted(async () => {
   currency.value = (await data(api.GET('/api/house'))).currency
@@ -211,8 +212,8 @@ onMounted(async () => {
       <p class="grid grid-cols-[58px_1fr] border-b border-rule">
         <span class="ledger"></span>
         <label class="flex items-center gap-2 px-3.5 py-2">
-          <span class="sr-only">Words above the first question</span>
-          <input v-model="design!.form.intro" class="word w-full" placeholder="Words above the first question" />
+          <span class="sr-only">{{ $t('form.wordsAboveFirstQuestion') }}</span>
+          <input v-model="design!.form.intro" class="word w-full" :placeholder="$t('form.wordsAboveFirstQuestion')" />
         </label>
       </p>
       <TakeBack v-model="gone" />
@@ -223,7 +224,7 @@ onMounted(async () => {
         :kind="kind"
         :id-of="(l: FormLine) => l.name"
         :depth="(l: FormLine) => l.depth"
-        noun="field"
+        :noun="$t('form.field2')"
         @add="addAfter"
         @move="move"
         @remove="remove"
@@ -235,7 +236,7 @@ onMounted(async () => {
               'font-title text-[15px] font-semibold': line.field.kind === 'section',
               'font-title text-[16px] font-semibold': line.field.kind === 'page',
             }"
-            >{{ line.field.label || (line.field.kind === 'page' ? 'A new page' : 'Without a label') }}</span
+            >{{ line.field.label || (line.field.kind === 'page' ? $t('form.newPage') : $t('form.withoutLabel')) }}</span
           >
         </template>
         <template #settings="{ line, index }">
@@ -248,16 +249,18 @@ onMounted(async () => {
           />
         </template>
         <template #actions="{ line, index }">
-          <button v-if="line.rows" type="button" class="link" @click="indent(index, -1)">Out of the rows</button>
+          <button v-if="line.rows" type="button" class="link" @click="indent(index, -1)">
+            {{ $t('form.outRows') }}
+          </button>
           <button
             v-else-if="line.field.kind !== 'rows' && rowsAbove(line)"
             type="button"
             class="link"
             @click="indent(index, 1)"
           >
-            Into “{{ rowsAbove(line)!.label }}”
+            {{ $t('form.into', { label: rowsAbove(line)!.label }) }}
           </button>
-          <button type="button" class="link" @click="addAfter(index)">Add below</button>
+          <button type="button" class="link" @click="addAfter(index)">{{ $t('form.addBelow') }}</button>
         </template>
         <template #below="{ line, index }">
           <NewQuestion
@@ -287,7 +290,7 @@ onMounted(async () => {
     </template>
     <template #proof>
       <div class="flex flex-wrap items-center gap-4 px-5 pt-3">
-        <strong>{{ side === 'whereabouts' || side === 'languages' ? 'Form' : 'Proof' }}</strong>
+        <strong>{{ side === 'whereabouts' || side === 'languages' ? $t('form.form') : $t('form.proof') }}</strong>
         <button
           v-for="s in sides"
           :key="s.value"

@@ -13,6 +13,7 @@ import ConditionWords from '../formula/ConditionWords.vue'
 import { asks } from '../kinds'
 import DefaultCells from './DefaultCells.vue'
 import { canBegin, canBeUnique, fillable, parts, settingsOf, type Setting } from './settings'
+import { t } from '../../words'
 
 /** What a field has besides the common settings: limits, how it begins, when it shows, its key. */
 const props = defineProps<{ rows: string; clash?: string | undefined }>()
@@ -51,14 +52,14 @@ const condition = computed({
   set: (v) => (v === undefined ? delete field.value.when : (field.value.when = v)),
 })
 const about = [
-  { value: '', words: 'as its words say' },
-  { value: 'self', words: 'the respondent’s' },
-  { value: 'other', words: 'somebody else’s' },
+  { value: '', words: t('form.asWordsSay') },
+  { value: 'self', words: t('form.respondents') },
+  { value: 'other', words: t('form.somebodyElses') },
 ]
 const widths = [
-  { value: 'full', words: 'full' },
-  { value: 'half', words: 'half' },
-  { value: 'third', words: 'third' },
+  { value: 'full', words: t('form.full') },
+  { value: 'half', words: t('form.half') },
+  { value: 'third', words: t('form.third') },
 ]
 function setAbout(to: string) {
   if (to) own.value.about = to as 'self'
@@ -81,11 +82,11 @@ const accept = (text: string) =>
 const inside = computed(() =>
   [
     ...offered.value.map((s) => s.words),
-    canBegin(field.value.kind) && !calculated.value ? 'begins as' : '',
-    fillable(field.value.kind) && !calculated.value ? 'whose it is' : '',
-    'shown',
+    canBegin(field.value.kind) && !calculated.value ? t('form.beginsAs') : '',
+    fillable(field.value.kind) && !calculated.value ? t('form.whose') : '',
+    t('form.shown'),
     asks(field.value.kind) && !props.rows ? 'width' : '',
-    `key ${field.value.key}`,
+    t('form.keyOf', { key: field.value.key }),
   ]
     .filter(Boolean)
     .join(', '),
@@ -93,11 +94,11 @@ const inside = computed(() =>
 </script>
 
 <template>
-  <FoldAway label="More" :inside="inside" :open="!!clash || !!field.when">
+  <FoldAway :label="$t('form.more')" :inside="inside" :open="!!clash || !!field.when">
     <div class="grid gap-3">
-      <ConditionWords v-model="condition" verb="shown" :rows="rows" />
+      <ConditionWords v-model="condition" :verb="$t('form.shown')" :rows="rows" />
       <SettingsGrid>
-        <SettingCell v-if="partKind" label="Asks for" full>
+        <SettingCell v-if="partKind" :label="$t('form.asks')" full>
           <div class="flex flex-wrap gap-x-4 gap-y-1">
             <label v-for="p in partKind.all" :key="p" class="flex items-center gap-1.5">
               <input type="checkbox" :checked="asked.includes(p)" @change="togglePart(p)" /> {{ p }}
@@ -109,50 +110,50 @@ const inside = computed(() =>
           :key="s.key"
           :label="s.words"
           :mode="s.number ? 'numeric' : undefined"
-          :placeholder="s.placeholder ?? 'none'"
+          :placeholder="s.placeholder ?? $t('form.none')"
           :model-value="String(own[s.key] ?? '')"
           @update:model-value="set(s, $event)"
         />
         <DefaultCells v-if="canBegin(field.kind) && !calculated" :model-value="field" />
         <EntryCell
           v-if="fieldSettingNames[field.kind].includes('accept')"
-          label="kinds of file"
-          placeholder="any; or pdf, docx"
+          :label="$t('form.kindsFile')"
+          :placeholder="$t('form.anyPdfDocx')"
           :model-value="own.accept?.join(', ') ?? ''"
           @update:model-value="accept"
         />
         <ChoiceCell
           v-if="fillable(field.kind) && !calculated"
-          label="whose is it"
+          :label="$t('form.whose2')"
           :options="about"
           :model-value="own.about ?? ''"
           @update:model-value="setAbout"
         />
         <ChoiceCell
           v-if="!rows && asks(field.kind) && field.kind !== 'hidden' && field.kind !== 'rows'"
-          label="width"
+          :label="$t('form.width')"
           :options="widths"
           :model-value="field.width ?? 'full'"
           @update:model-value="setWidth"
         />
         <EntryCell
           :key="clash"
-          label="key"
+          :label="$t('form.key')"
           mono
           :model-value="field.key"
-          :error="clash ? `${clash} The key is “${field.key}” as before.` : undefined"
+          :error="clash ? $t('form.keyAsBefore', { clash, key: field.key }) : undefined"
           @update:model-value="emit('rename', $event)"
         />
         <EntryCell
           v-if="asks(field.kind) && !calculated"
-          label="said when an answer does not fit"
-          placeholder="our own words"
+          :label="$t('form.saidWhenAnswerDoesNot')"
+          :placeholder="$t('form.ourOwnWords')"
           full
           :model-value="field.message ?? ''"
           @update:model-value="put('message', $event)"
         />
-        <SettingCell v-if="canBeUnique(field.kind) && !rows && !calculated" label="Only once" full>
-          <OnSwitch v-model="unique" label="unlike the answer of any other submission" />
+        <SettingCell v-if="canBeUnique(field.kind) && !rows && !calculated" :label="$t('form.onlyOnce')" full>
+          <OnSwitch v-model="unique" :label="$t('form.unlikeAnswerAnyOtherSubmission')" />
         </SettingCell>
       </SettingsGrid>
     </div>

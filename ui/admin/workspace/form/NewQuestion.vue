@@ -30,15 +30,17 @@ function paste(e: ClipboardEvent) {
         v-model="typed"
         rows="1"
         class="min-h-[24px] grow resize-none bg-transparent py-0.5 outline-offset-4"
-        aria-label="New question"
-        placeholder="Type a question, or paste a list of them"
+        :aria-label="$t('form.newQuestion')"
+        :placeholder="$t('form.typeQuestionPasteListThem')"
         @keydown.enter.exact.prevent="emit('add')"
         @keydown.esc="emit('leave')"
         @paste="paste"
       ></textarea>
       <span v-if="kind" class="shrink-0 text-[13px] text-soft" role="status">{{ kind }}</span>
-      <button v-if="typed.trim()" class="link shrink-0">Add</button>
-      <button v-if="between" type="button" class="link shrink-0" @click="emit('leave')">Done here</button>
+      <button v-if="typed.trim()" class="link shrink-0">{{ $t('form.add') }}</button>
+      <button v-if="between" type="button" class="link shrink-0" @click="emit('leave')">
+        {{ $t('form.doneHere') }}
+      </button>
     </div>
   </form>
 </template>

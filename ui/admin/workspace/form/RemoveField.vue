@@ -6,6 +6,7 @@ import { api, data, words } from '../../api'
 import { useNames } from '../formula/names'
 import { useIntake } from '../intake'
 import ListChoice from '../../parts/ListChoice.vue'
+import { t } from '../../words'
 
 /** A field that is used elsewhere is about to go: every place is shown and mended as chosen. */
 const props = defineProps<{ name: string; label: string; places: Place[] }>()
@@ -34,10 +35,10 @@ function setDo(m: Mend, how: string) {
 }
 const whole = (p: Place) =>
   p.path.endsWith('/formula')
-    ? 'take the formula out'
+    ? t('form.takeFormulaOut')
     : p.path.endsWith('/when') || p.path.endsWith('/requiredWhen')
-      ? 'take the condition out'
-      : 'take it out there'
+      ? t('form.takeConditionOut')
+      : t('form.takeOutThere')
 </script>
 
 <template>
@@ -45,10 +46,8 @@ const whole = (p: Place) =>
     <div class="fixed inset-0 bg-ink/40" aria-hidden="true"></div>
     <div class="fixed inset-0 overflow-y-auto p-4">
       <DialogPanel class="mx-auto mt-[8vh] max-w-[720px] border-t-4 border-ink bg-sheet px-7 py-6">
-        <DialogTitle class="mb-1 text-[20px]">Remove “{{ label }}”</DialogTitle>
-        <p class="mb-4 text-soft">
-          It is used in {{ places.length }} {{ places.length === 1 ? 'place' : 'places' }}. Say what becomes of each.
-        </p>
+        <DialogTitle class="mb-1 text-[20px]">{{ $t('form.remove', { label }) }}</DialogTitle>
+        <p class="mb-4 text-soft">{{ $t('form.usedSayWhatBecomesEach', places.length) }}</p>
         <ul>
           <li
             v-for="(p, i) in places"
@@ -59,18 +58,18 @@ const whole = (p: Place) =>
             <ListChoice
               :model-value="mends[i]!.do"
               @update:model-value="setDo(mends[i]!, $event)"
-              :label="`${p.words}: what to do`"
+              :label="$t('form.whatDo', { words: p.words })"
               inline
               :options="[
                 { value: 'remove', words: whole(p) },
-                { value: 'field', words: 'put another field there' },
-                { value: 'text', words: 'put fixed words there' },
+                { value: 'field', words: $t('form.putAnotherFieldThere') },
+                { value: 'text', words: $t('form.putFixedWordsThere') },
               ]"
             />
             <ListChoice
               v-if="mends[i]!.do === 'field'"
               v-model="mends[i]!.with"
-              :label="`${p.words}: other field`"
+              :label="$t('form.otherField', { words: p.words })"
               inline
               :options="others.map((n) => ({ value: n.name, words: n.label }))"
             />
@@ -78,15 +77,15 @@ const whole = (p: Place) =>
               v-if="mends[i]!.do === 'text'"
               v-model="mends[i]!.with"
               class="word w-[160px]"
-              :aria-label="`${p.words}: words`"
-              placeholder="words"
+              :aria-label="$t('form.words', { words: p.words })"
+              :placeholder="$t('form.words2')"
             />
           </li>
         </ul>
         <p v-if="problem" role="alert" class="mt-3 font-semibold text-madder">✕ {{ problem }}</p>
         <div class="mt-5 flex gap-3">
-          <button class="button button-main" @click="remove">Remove it and mend these places</button>
-          <button class="button" @click="emit('done', false)">Leave it</button>
+          <button class="button button-main" @click="remove">{{ $t('form.removeMendThesePlaces') }}</button>
+          <button class="button" @click="emit('done', false)">{{ $t('form.leave') }}</button>
         </div>
       </DialogPanel>
     </div>

@@ -4,17 +4,18 @@ import { fieldSettings } from '../../../shared/settings'
 import type { Field } from '../../../shared/types'
 import { useIntake } from '../intake'
 import ListChoice from '../../parts/ListChoice.vue'
+import { t } from '../../words'
 
 /** The form's words in other languages, place by place. */
 const { design } = useIntake()
 const languages: Record<string, string> = {
-  en: 'English',
-  de: 'German',
-  fr: 'French',
-  es: 'Spanish',
-  pl: 'Polish',
-  ar: 'Arabic',
-  he: 'Hebrew',
+  en: t('form.english'),
+  de: t('form.german'),
+  fr: t('form.french'),
+  es: t('form.spanish'),
+  pl: t('form.polish'),
+  ar: t('form.arabic'),
+  he: t('form.hebrew'),
 }
 const language = ref('de')
 
@@ -56,28 +57,28 @@ function put(place: string, words: string) {
 <template>
   <div class="p-5">
     <p class="mb-3 flex flex-wrap items-baseline gap-3">
-      <label>
-        The form’s words in
+      <label
+        >{{ $t('form.formsWords') }}
         <ListChoice
           v-model="language"
-          label="The form’s words in"
+          :label="$t('form.formsWords')"
           inline
           :options="Object.entries(languages).map(([l, name]) => ({ value: l, words: name }))"
         />
       </label>
-      <span class="text-soft">{{ done }} of {{ texts.length }} translated; the others stay as they are</span>
+      <span class="text-soft">{{ $t('form.translatedOthersStayAsThey', { done, texts: texts.length }) }}</span>
     </p>
     <table class="w-full table-fixed border-collapse bg-sheet text-left text-[13px]">
       <tbody>
-        <tr v-for="t in texts" :key="t.place" class="border-b border-faint">
-          <th scope="col" class="w-1/2 px-2 py-1 font-normal whitespace-pre-line">{{ t.words }}</th>
+        <tr v-for="text in texts" :key="text.place" class="border-b border-faint">
+          <th scope="col" class="w-1/2 px-2 py-1 font-normal whitespace-pre-line">{{ text.words }}</th>
           <td class="px-2 py-1">
             <input
               class="word w-full"
               dir="auto"
-              :aria-label="`${t.words} in ${languages[language]}`"
-              :value="design!.form.translations?.[language]?.[t.place] ?? ''"
-              @change="put(t.place, ($event.target as HTMLInputElement).value.trim())"
+              :aria-label="$t('form.in', { words: text.words, language: languages[language] })"
+              :value="design!.form.translations?.[language]?.[text.place] ?? ''"
+              @change="put(text.place, ($event.target as HTMLInputElement).value.trim())"
             />
           </td>
         </tr>

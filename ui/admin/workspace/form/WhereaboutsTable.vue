@@ -4,18 +4,19 @@ import { computed, ref, watch } from 'vue'
 import type { Place, Whereabouts } from '../../../shared/types'
 import { api, data } from '../../api'
 import { useIntake } from '../intake'
+import { t } from '../../words'
 
 /** Every field and all places that use it, faults first; each place leads there. */
 defineEmits<{ go: [path: string] }>()
 const { design } = useIntake()
 const rows = ref<Whereabouts[]>([])
 const uses: { use: Place['use']; words: string }[] = [
-  { use: 'asked', words: 'asked' },
-  { use: 'calculated', words: 'calculates' },
-  { use: 'condition', words: 'decides' },
-  { use: 'document', words: 'printed' },
-  { use: 'notice', words: 'mailed' },
-  { use: 'name', words: 'in names' },
+  { use: 'asked', words: t('form.asked') },
+  { use: 'calculated', words: t('form.calculates') },
+  { use: 'condition', words: t('form.decides') },
+  { use: 'document', words: t('form.printed') },
+  { use: 'notice', words: t('form.mailed') },
+  { use: 'name', words: t('form.names') },
 ]
 const load = useDebounceFn(async () => {
   if (design.value) rows.value = await data(api.POST('/api/designs/whereabouts', { body: { design: design.value } }))
@@ -29,13 +30,13 @@ const usesOf = (r: Whereabouts) => uses.filter((u) => of(r, u.use).length)
 <template>
   <div class="overflow-x-auto p-5">
     <p class="mb-3" :class="faults ? 'font-semibold text-madder' : 'text-pine'">
-      {{ faults ? `✕ ${faults} ${faults === 1 ? 'name has' : 'names have'} no field` : '● Every name has its field' }}
+      {{ faults ? $t('form.noField', faults) : $t('form.everyNameHasField') }}
     </p>
     <table class="w-full border-collapse bg-sheet text-left text-[13px]">
       <thead class="text-soft">
         <tr class="border-b border-rule">
-          <th scope="col" class="px-2 py-1.5 font-normal">Field</th>
-          <th scope="col" class="px-2 font-normal">Used</th>
+          <th scope="col" class="px-2 py-1.5 font-normal">{{ $t('form.field') }}</th>
+          <th scope="col" class="px-2 font-normal">{{ $t('form.used') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -68,6 +69,6 @@ const usesOf = (r: Whereabouts) => uses.filter((u) => of(r, u.use).length)
         </tr>
       </tbody>
     </table>
-    <p v-if="!rows.length" class="text-soft">Here will stand each field with the places that use it.</p>
+    <p v-if="!rows.length" class="text-soft">{{ $t('form.hereWillStandEachField') }}</p>
   </div>
 </template>

@@ -1,5 +1,6 @@
 import { fieldSettingNames, shapes } from '../../../shared/kinds.gen'
 import type { FieldKind, FieldSettings } from '../../../shared/types'
+import { t } from '../../words'
 
 /** A setting that is one word or number. */
 export interface Setting {
@@ -10,22 +11,22 @@ export interface Setting {
 }
 
 const all: Setting[] = [
-  { key: 'placeholder', words: 'shown while empty' },
-  { key: 'prefix', words: 'before it' },
-  { key: 'suffix', words: 'after it' },
-  { key: 'mask', words: 'mask', placeholder: 'AA-####' },
-  { key: 'pattern', words: 'pattern', placeholder: '[A-Z]{2}[0-9]{4}' },
-  { key: 'min', words: 'at least' },
-  { key: 'max', words: 'at most' },
-  { key: 'step', words: 'in steps of' },
-  { key: 'shortest', words: 'shortest', number: true, placeholder: 'characters' },
-  { key: 'longest', words: 'longest', number: true, placeholder: 'characters' },
-  { key: 'country', words: 'country', placeholder: 'the house’s' },
-  { key: 'currency', words: 'currency', placeholder: 'the house’s' },
-  { key: 'scale', words: 'from 1 to', number: true, placeholder: '5' },
-  { key: 'least', words: 'at least', number: true },
-  { key: 'most', words: 'at most', number: true },
-  { key: 'largest', words: 'megabytes each', number: true, placeholder: '10' },
+  { key: 'placeholder', words: t('form.shownWhileEmpty') },
+  { key: 'prefix', words: t('form.before') },
+  { key: 'suffix', words: t('form.after') },
+  { key: 'mask', words: t('form.mask'), placeholder: 'AA-####' },
+  { key: 'pattern', words: t('form.pattern'), placeholder: '[A-Z]{2}[0-9]{4}' },
+  { key: 'min', words: t('form.least') },
+  { key: 'max', words: t('form.most') },
+  { key: 'step', words: t('form.steps') },
+  { key: 'shortest', words: t('form.shortest'), number: true, placeholder: t('form.characters') },
+  { key: 'longest', words: t('form.longest'), number: true, placeholder: t('form.characters') },
+  { key: 'country', words: t('form.country'), placeholder: t('form.houses') },
+  { key: 'currency', words: t('form.currency'), placeholder: t('form.houses') },
+  { key: 'scale', words: t('form.from1'), number: true, placeholder: '5' },
+  { key: 'least', words: t('form.least'), number: true },
+  { key: 'most', words: t('form.most'), number: true },
+  { key: 'largest', words: t('form.megabytesEach'), number: true, placeholder: '10' },
 ]
 
 const has = (kind: FieldKind, key: keyof FieldSettings) => fieldSettingNames[kind].includes(key)
@@ -39,11 +40,11 @@ export const canBegin = (kind: FieldKind) => !['nothing', 'parts', 'files', 'dra
 /** What an answer can begin with, besides a value. */
 export function beginnings(kind: FieldKind): { value: string; words: string }[] {
   return [
-    ...(['day', 'moment', 'hour'].includes(shapes[kind]) ? [{ value: 'today' as const, words: 'today' }] : []),
+    ...(['day', 'moment', 'hour'].includes(shapes[kind]) ? [{ value: 'today' as const, words: t('form.today') }] : []),
     ...(kind === 'short_text' || kind === 'hidden'
-      ? [{ value: 'person' as const, words: 'the signed-in person' }]
+      ? [{ value: 'person' as const, words: t('form.signedPerson') }]
       : []),
-    { value: 'link' as const, words: 'a parameter of the link' },
+    { value: 'link' as const, words: t('form.parameterLink') },
   ]
 }
 

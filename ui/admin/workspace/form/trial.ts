@@ -6,6 +6,7 @@ import { fieldSettings } from '../../../shared/settings'
 import type { Checked, Field } from '../../../shared/types'
 import { api, data } from '../../api'
 import { useIntake } from '../intake'
+import { t } from '../../words'
 
 /**
  * The form's proof as a trial: answers typed there are settled by the server as a respondent's are, and kept nowhere.
@@ -48,8 +49,8 @@ export function useTrial(currency: () => string) {
     const c = checked.value
     if (!c) return []
     return Object.entries(c.hidden).map(([path, h]) => {
-      const by = h.by === path.split('/').at(-1) || h.by === path ? '' : `, with “${labelOf(h.by)}”`
-      return { path, text: `“${labelOf(path)}” is hidden${by}: ${h.when} does not hold.` }
+      const by = h.by === path.split('/').at(-1) || h.by === path ? '' : t('form.with', { labelOf: labelOf(h.by) })
+      return { path, text: t('form.hiddenDoesNotHold', { labelOf: labelOf(path), by, when: h.when }) }
     })
   })
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mend, wrong } from '../../words'
 import { computed, ref, watch } from 'vue'
 import type { Clause } from '../../../shared/types'
 import FormulaLine from './FormulaLine.vue'
@@ -84,11 +85,11 @@ function drop(i: number) {
     <ListChoice
       :model-value="always ? 'always' : 'when'"
       @update:model-value="begin($event)"
-      :label="`${verb} always or when`"
+      :label="$t('formula.alwaysWhen', { verb })"
       inline
       :options="[
-        { value: 'always', words: 'always' },
-        { value: 'when', words: 'when' },
+        { value: 'always', words: $t('formula.always') },
+        { value: 'when', words: $t('formula.when') },
       ]"
     />
     <template v-if="!always && !asFormula">
@@ -97,23 +98,23 @@ function drop(i: number) {
           v-if="i > 0"
           v-model="join"
           @update:model-value="tell"
-          label="and or or"
+          :label="$t('formula.andOrOr')"
           inline
           :options="[
-            { value: 'and', words: 'and' },
-            { value: 'or', words: 'or' },
+            { value: 'and', words: $t('formula.and') },
+            { value: 'or', words: $t('formula.or') },
           ]"
         />
         <ListChoice
           :model-value="c.field"
           @update:model-value="setField(c, $event)"
-          label="Field"
+          :label="$t('formula.field')"
           inline
           class="max-w-[180px]"
           :options="[
-            ...(!c.field ? [{ value: '', words: 'choose a field' }] : []),
+            ...(!c.field ? [{ value: '', words: $t('formula.chooseField') }] : []),
             ...(!!c.field && !names.some((n) => n.name === c.field)
-              ? [{ value: c.field, words: `${c.field} · no such field` }]
+              ? [{ value: c.field, words: $t('formula.noSuchField', { field: c.field }) }]
               : []),
             ...names.map((n) => ({ value: n.name, words: n.label })),
           ]"
@@ -122,7 +123,7 @@ function drop(i: number) {
           v-if="c.field"
           v-model="c.is"
           @update:model-value="tell"
-          label="Comparison"
+          :label="$t('formula.comparison')"
           inline
           :options="comparisons(kindOf(c.field)).map((k) => ({ value: k.is, words: k.words }))"
         />
@@ -131,7 +132,7 @@ function drop(i: number) {
             v-if="choicesOf(c.field).length"
             v-model="c.value"
             @update:model-value="tell"
-            label="Value"
+            :label="$t('formula.value')"
             inline
             class="max-w-[160px]"
             :options="[
@@ -144,22 +145,22 @@ function drop(i: number) {
           <DateEntry
             v-else-if="kindOf(c.field) === 'date'"
             inline
-            label="Value"
+            :label="$t('formula.value')"
             :model-value="c.value || undefined"
             @update:model-value="((c.value = $event ?? ''), tell())"
           />
-          <input v-else v-model="c.value" class="word w-[110px]" aria-label="Value" @input="tell" />
+          <input v-else v-model="c.value" class="word w-[110px]" :aria-label="$t('formula.value')" @input="tell" />
         </template>
         <button
           type="button"
           class="min-h-[24px] min-w-[24px] text-soft hover:text-madder"
-          :aria-label="`Remove condition ${i + 1}`"
+          :aria-label="$t('formula.removeCondition', { i: i + 1 })"
           @click="drop(i)"
         >
           ✕
         </button>
       </span>
-      <button type="button" class="link min-h-[24px] text-[13px]" @click="add">add a condition</button>
+      <button type="button" class="link min-h-[24px] text-[13px]" @click="add">{{ $t('formula.addCondition') }}</button>
     </template>
     <button
       v-if="!always"
@@ -168,19 +169,19 @@ function drop(i: number) {
       :disabled="asFormula && !reading?.sentence"
       @click="asFormula = !asFormula"
     >
-      {{ asFormula ? 'as a sentence' : 'as a formula' }}
+      {{ asFormula ? $t('formula.asSentence') : $t('formula.asFormula') }}
     </button>
     <FormulaLine
       v-if="!always && asFormula"
       :model-value="when ?? ''"
-      :label="`${verb} when`"
+      :label="$t('formula.when2', { verb })"
       :rows="rows()"
       placeholder="deposit > 0 and kind is hire"
       @update:model-value="when = $event"
     />
     <template v-else-if="!always">
       <p v-for="(f, i) in reading?.findings ?? []" :key="i" class="w-full text-[13px] text-madder">
-        ✕ {{ f.message }} <span class="text-carbon">{{ f.mend }}</span>
+        ✕ {{ wrong(f) }} <span class="text-carbon">{{ mend(f) }}</span>
       </p>
     </template>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mend, wrong } from '../../words'
 import { computed, nextTick, onMounted, ref, useId, useTemplateRef } from 'vue'
 import type { FormulaFunction } from '../../../shared/types'
 import { api, data } from '../../api'
@@ -103,7 +104,7 @@ function keys(e: KeyboardEvent) {
       v-show="offers.length"
       :id="`${id}-offers`"
       role="listbox"
-      :aria-label="`${label}: names and functions`"
+      :aria-label="$t('formula.namesFunctions', { label })"
       class="absolute z-20 mt-0.5 w-full border border-edge bg-white"
     >
       <li
@@ -122,10 +123,11 @@ function keys(e: KeyboardEvent) {
     </ul>
     <div class="mt-1 flex flex-wrap items-baseline gap-x-4 text-[13px]">
       <span v-if="reading?.value" class="text-pine" data-formula-value
-        >= {{ reading.value }} <span v-if="reading.madeUp" class="text-soft">for made-up answers</span></span
+        >= {{ reading.value }}
+        <span v-if="reading.madeUp" class="text-soft">{{ $t('formula.madeUpAnswers') }}</span></span
       >
       <button type="button" class="link ml-auto" :aria-expanded="shelf" @click="shelf = !shelf">
-        {{ shelf ? 'Fold the examples' : 'Examples' }}
+        {{ shelf ? $t('formula.foldExamples') : $t('formula.examples') }}
       </button>
     </div>
     <div :id="`${id}-findings`">
@@ -135,7 +137,7 @@ function keys(e: KeyboardEvent) {
         class="text-[13px]"
         :class="f.level === 'fault' ? 'text-madder' : 'text-ochre'"
       >
-        {{ f.level === 'fault' ? '✕' : '◐' }} {{ f.message }} <span class="text-carbon">{{ f.mend }}</span>
+        {{ f.level === 'fault' ? '✕' : '◐' }} {{ wrong(f) }} <span class="text-carbon">{{ mend(f) }}</span>
       </p>
     </div>
     <dl v-if="shelf" class="mt-1 max-h-[200px] overflow-y-auto border-l-2 border-rule pl-3 text-[13px]">

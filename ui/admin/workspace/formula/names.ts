@@ -3,6 +3,7 @@ import { fieldSettings } from '../../../shared/settings'
 import type { Choice, Clause, Field, FieldKind } from '../../../shared/types'
 import { useIntake } from '../intake'
 import { asks } from '../kinds'
+import { t } from '../../words'
 
 /** A name that formulas can use. */
 export interface FormulaName {
@@ -52,31 +53,40 @@ interface Comparison {
 /** What can be said of a field of a kind, in words. */
 export function comparisons(kind: FormulaName['kind']): Comparison[] {
   const empty: Comparison[] = [
-    { is: 'empty', words: 'is empty' },
-    { is: 'filled', words: 'is not empty' },
+    { is: 'empty', words: t('formula.empty') },
+    { is: 'filled', words: t('formula.notEmpty') },
   ]
   if (kind === 'yes_no' || kind === 'consent' || kind === 'signature') {
     return [
-      { is: 'yes', words: kind === 'signature' ? 'is there' : 'is yes' },
-      { is: 'no', words: kind === 'signature' ? 'is missing' : 'is not yes' },
+      { is: 'yes', words: kind === 'signature' ? t('formula.there') : t('formula.yes') },
+      { is: 'no', words: kind === 'signature' ? t('formula.missing') : t('formula.notYes') },
     ]
   }
   if (kind === 'several_of')
-    return [{ is: 'contains', words: 'contains' }, { is: 'lacks', words: 'does not contain' }, ...empty]
+    return [
+      { is: 'contains', words: t('formula.contains') },
+      { is: 'lacks', words: t('formula.doesNotContain') },
+      ...empty,
+    ]
   if (kind === 'rows' || kind === 'upload' || kind === 'photo') return empty
   if (numeric.has(kind) || dated.has(kind)) {
     const day = dated.has(kind)
     return [
-      { is: '=', words: 'is' },
-      { is: '<>', words: 'is not' },
-      { is: '>', words: day ? 'is after' : 'is more than' },
-      { is: '>=', words: day ? 'is or is after' : 'is at least' },
-      { is: '<', words: day ? 'is before' : 'is less than' },
-      { is: '<=', words: day ? 'is or is before' : 'is at most' },
+      { is: '=', words: t('formula.is') },
+      { is: '<>', words: t('formula.not') },
+      { is: '>', words: day ? t('formula.after') : t('formula.moreThan') },
+      { is: '>=', words: day ? t('formula.after2') : t('formula.least') },
+      { is: '<', words: day ? t('formula.before') : t('formula.lessThan') },
+      { is: '<=', words: day ? t('formula.before2') : t('formula.most') },
       ...empty,
     ]
   }
-  return [{ is: '=', words: 'is' }, { is: '<>', words: 'is not' }, { is: 'contains', words: 'contains' }, ...empty]
+  return [
+    { is: '=', words: t('formula.is') },
+    { is: '<>', words: t('formula.not') },
+    { is: 'contains', words: t('formula.contains') },
+    ...empty,
+  ]
 }
 
 /** Whether the comparison needs a value beside it. */

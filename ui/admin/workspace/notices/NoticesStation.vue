@@ -14,6 +14,7 @@ import SplitDesk from '../SplitDesk.vue'
 import { useProof } from '../proof'
 import EntryCell from '../../parts/EntryCell.vue'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
+import { t } from '../../words'
 
 const { design, mark, undo } = useIntake()
 const route = useRoute()
@@ -45,7 +46,7 @@ function add(after = notices.value.length - 1) {
   while (taken.includes(`notice-${n}`)) n++
   const made: Notice = {
     key: `notice-${n}`,
-    name: `Notice ${n}`,
+    name: t('notices.notice', { n }),
     to: [{ field: '@house_email' }],
     subject: [{ field: '@intake' }, { text: ' ' }, { field: '@number' }],
     message: [],
@@ -63,7 +64,7 @@ function remove(i: number) {
   mark()
   const [was] = design.value!.notices.splice(i, 1)
   selected.value = undefined
-  gone.value = { words: `“${was?.name ?? ''}” is removed.`, back: undo }
+  gone.value = { words: t('notices.removed', { name: was?.name ?? '' }), back: undo }
   shown.value = 0
 }
 function attach(n: Notice, key: string, on: boolean) {
@@ -78,32 +79,47 @@ function attach(n: Notice, key: string, on: boolean) {
       <ScriptList
         v-model:selected="selected"
         :lines="notices"
-        :kind="() => 'notice'"
+        :kind="() => $t('notices.notice2')"
         :id-of="(n: Notice) => n.key"
-        noun="notice"
+        :noun="$t('notices.notice2')"
         @add="add"
         @move="move"
         @remove="remove"
       >
         <template #sentence="{ line }">
-          <span v-if="line.when" class="mr-2 text-amber-ink">when {{ line.when }}</span>
-          <span class="font-semibold">{{ line.name }}</span> to <PhraseLine :spans="line.to" />
+          <span v-if="line.when" class="mr-2 text-amber-ink">{{ $t('notices.when', { when: line.when }) }}</span>
+          <span class="font-semibold">{{ line.name }}</span> {{ $t('notices.to') }} <PhraseLine :spans="line.to" />
         </template>
         <template #settings="{ line }">
           <div class="grid gap-3">
-            <EntryCell label="name" live :model-value="line.name" @update:model-value="line.name = $event" />
-            <ConditionWords v-model="line.when" verb="sent" />
-            <div><span class="text-[13px] text-soft">To</span><PhraseEditor v-model:line="line.to" label="To" /></div>
+            <EntryCell
+              :label="$t('notices.name')"
+              live
+              :model-value="line.name"
+              @update:model-value="line.name = $event"
+            />
+            <ConditionWords v-model="line.when" :verb="$t('notices.sent')" />
             <div>
-              <span class="text-[13px] text-soft">Subject</span
-              ><PhraseEditor v-model:line="line.subject" label="Subject" />
+              <span class="text-[13px] text-soft">{{ $t('notices.to2') }}</span><PhraseEditor
+                v-model:line="line.to"
+                :label="$t('notices.to2')"
+              />
             </div>
             <div>
-              <span class="text-[13px] text-soft">Message</span
-              ><PhraseEditor v-model:body="line.message" label="Message" rich />
+              <span class="text-[13px] text-soft">{{ $t('notices.subject') }}</span><PhraseEditor
+                v-model:line="line.subject"
+                :label="$t('notices.subject')"
+              />
+            </div>
+            <div>
+              <span class="text-[13px] text-soft">{{ $t('notices.message') }}</span><PhraseEditor
+                v-model:body="line.message"
+                :label="$t('notices.message')"
+                rich
+              />
             </div>
             <fieldset class="flex flex-wrap gap-x-5">
-              <legend class="text-[13px] text-soft">Attach</legend>
+              <legend class="text-[13px] text-soft">{{ $t('notices.attach') }}</legend>
               <label v-for="d in design!.documents" :key="d.key" class="flex items-center gap-2">
                 <input
                   type="checkbox"
@@ -118,13 +134,15 @@ function attach(n: Notice, key: string, on: boolean) {
       </ScriptList>
       <div class="grid grid-cols-[58px_1fr] border-b border-faint">
         <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ notices.length + 1 }}</span>
-        <p class="px-3.5 py-2"><button class="link" @click="add()">Add a notice</button></p>
+        <p class="px-3.5 py-2">
+          <button class="link" @click="add()">{{ $t('notices.addNotice') }}</button>
+        </p>
       </div>
     </template>
     <template #proof>
       <div class="flex flex-wrap items-baseline gap-x-4 px-5 pt-3 text-soft">
-        <strong class="text-ink">Proof</strong>
-        <span>of <ProofAnswersChoice v-model="answers" /></span>
+        <strong class="text-ink">{{ $t('notices.proof') }}</strong>
+        <span>{{ $t('notices.of') }} <ProofAnswersChoice v-model="answers" /></span>
       </div>
       <div class="mx-auto max-w-[640px] p-5">
         <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
@@ -139,7 +157,7 @@ function attach(n: Notice, key: string, on: boolean) {
           data-notice-proof
           @click="selected = shown"
         />
-        <p v-else-if="!notices.length" class="text-soft">The message will stand here as its reader sees it.</p>
+        <p v-else-if="!notices.length" class="text-soft">{{ $t('notices.messageWillStandHereAs') }}</p>
       </div>
     </template>
   </SplitDesk>

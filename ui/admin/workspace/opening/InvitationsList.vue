@@ -6,6 +6,7 @@ import { onChange } from '../../changes'
 import { keptWords } from '../../kept'
 import { useIntake } from '../intake'
 import FileEntry from '../../parts/FileEntry.vue'
+import { t } from '../../words'
 
 /** Personal invitations by email: pasted addresses or a CSV file, and who has answered. */
 const { intake, id, may } = useIntake()
@@ -41,7 +42,7 @@ async function invite() {
         body: { addresses: pasted.value, ...(own.value.trim() ? { words: own.value } : {}) },
       }),
     )
-    said.value = `${r.added} invited${r.already ? `, ${r.already} were invited before` : ''}`
+    said.value = `${r.added} invited${r.already ? t('opening.wereInvitedBefore', { already: r.already }) : ''}`
     strange.value = r.bad
     pasted.value = r.bad.join('\n')
     await load()
@@ -69,56 +70,60 @@ async function change(x: Invitation, what: Doing) {
 
 <template>
   <div>
-    <h2 class="mb-2 text-[18px]">Invitations</h2>
-    <p v-if="intake!.state !== 'open'" class="text-soft">
-      Once it is open, people can be invited here, each by a link that works once.
-    </p>
+    <h2 class="mb-2 text-[18px]">{{ $t('opening.invitations') }}</h2>
+    <p v-if="intake!.state !== 'open'" class="text-soft">{{ $t('opening.onceOpenPeopleCanInvited') }}</p>
     <form v-else-if="may('handle')" @submit.prevent="invite">
       <label>
-        <span class="mb-1 block text-soft">Addresses, pasted or from a CSV file; each gets a link that works once</span>
-        <textarea v-model="pasted" class="entry" rows="3" placeholder="ada@place.example, bo@place.example"></textarea>
+        <span class="mb-1 block text-soft">{{ $t('opening.addressesPastedFromCsvFile') }}</span>
+        <textarea
+          v-model="pasted"
+          class="entry"
+          rows="3"
+          :placeholder="$t('opening.adaPlaceExampleBoPlace')"
+        ></textarea>
       </label>
       <label class="mt-2 block">
-        <span class="mb-1 block text-soft">Your words before the link; ours when you write none</span>
+        <span class="mb-1 block text-soft">{{ $t('opening.yourWordsBeforeLinkOurs') }}</span>
         <textarea
           v-model="own"
           class="entry"
           rows="2"
           maxlength="4000"
-          placeholder="Good day, we ask you to fill in our form."
+          :placeholder="$t('opening.goodDayWeAskYou')"
         ></textarea>
       </label>
       <div class="mt-2 flex flex-wrap items-center gap-4">
-        <button class="button" :disabled="!pasted.includes('@')">Invite them</button>
-        <FileEntry label="Addresses from a file" accept=".csv,.txt" plain @file="fromFile" />
+        <button class="button" :disabled="!pasted.includes('@')">{{ $t('opening.inviteThem') }}</button>
+        <FileEntry :label="$t('opening.addressesFromFile')" accept=".csv,.txt" plain @file="fromFile" />
       </div>
       <p role="status" class="mt-1 text-pine">{{ said }}</p>
       <p v-if="strange.length" role="alert" class="mt-1 font-semibold text-madder" data-strange>
-        ✕ Not an address, and not invited: {{ strange.join(', ') }}. Mend them above and press again.
+        {{ $t('opening.notAddressNotInvitedMend', { join: strange.join(', ') }) }}
       </p>
     </form>
-    <p v-else-if="!list.length" class="text-soft">Nobody was invited yet.</p>
+    <p v-else-if="!list.length" class="text-soft">{{ $t('opening.nobodyWasInvitedYet') }}</p>
     <p v-if="problem" role="alert" class="mt-1 font-semibold text-madder">✕ {{ problem }}</p>
     <ul class="mt-2">
       <li v-for="x in list" :key="x.id" class="flex flex-wrap gap-x-4 border-t border-faint py-1">
         <span class="min-w-0 [overflow-wrap:anywhere]">{{ x.email }}</span>
         <span class="ml-auto">
-          <RouterLink v-if="x.submission" class="link" :to="`/register/${x.submission}`"
-            >● answered, {{ x.number }}</RouterLink
-          >
-          <span v-else-if="x.state === 'withdrawn'" class="text-soft">withdrawn</span>
+          <RouterLink v-if="x.submission" class="link" :to="`/register/${x.submission}`">{{
+            $t('opening.answered', { number: x.number })
+          }}</RouterLink>
+          <span v-else-if="x.state === 'withdrawn'" class="text-soft">{{ $t('opening.withdrawn') }}</span>
           <template v-else-if="x.state === 'sent'">
-            <span class="text-soft">sent</span>
+            <span class="text-soft">{{ $t('opening.sent') }}</span>
             <button v-if="may('handle')" type="button" class="link ml-3" @click="change(x, 'retry')">
-              Send again<span class="sr-only"> to {{ x.email }}</span>
+              {{ $t('opening.sendAgain')
+              }}<span class="sr-only">{{ ' ' + $t('opening.to2', { email: x.email }) }}</span>
             </button>
           </template>
           <template v-else>
             <span :class="x.state === 'failed' ? 'text-madder' : 'text-ochre'">
-              {{ x.state === 'failed' ? '✕' : '◐' }} {{ x.reason || 'waits' }}
+              {{ x.state === 'failed' ? '✕' : '◐' }} {{ x.reason || $t('opening.waits') }}
             </span>
             <button v-if="may('handle')" type="button" class="link ml-3" @click="change(x, 'retry')">
-              Try again now
+              {{ $t('opening.tryAgainNow') }}
             </button>
           </template>
           <button
@@ -127,11 +132,14 @@ async function change(x: Invitation, what: Doing) {
             class="link ml-3"
             @click="change(x, 'withdrawal')"
           >
-            Withdraw<span class="sr-only"> the invitation of {{ x.email }}</span>
+            {{ $t('opening.withdraw')
+            }}<span class="sr-only">{{ ' ' + $t('opening.invitation', { email: x.email }) }}</span>
           </button>
         </span>
       </li>
     </ul>
-    <button v-if="more" type="button" class="link" @click="load(list.at(-1)!.id)">Show earlier ones</button>
+    <button v-if="more" type="button" class="link" @click="load(list.at(-1)!.id)">
+      {{ $t('opening.showEarlierOnes') }}
+    </button>
   </div>
 </template>

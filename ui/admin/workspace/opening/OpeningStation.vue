@@ -13,6 +13,7 @@ import EntryCell from '../../parts/EntryCell.vue'
 import OnSwitch from '../../parts/OnSwitch.vue'
 import SettingCell from '../../parts/SettingCell.vue'
 import SettingsGrid from '../../parts/SettingsGrid.vue'
+import { t } from '../../words'
 
 const desk = useIntake()
 const { design, intake, findings, may } = desk
@@ -40,9 +41,9 @@ const paused = computed({
   set: (v) => set('paused', v),
 })
 const state = computed(() => {
-  if (intake.value!.state === 'open') return 'The intake is open'
-  if (intake.value!.state === 'paused') return 'The intake is paused'
-  return intake.value!.state === 'closed' ? 'The intake is closed' : 'The intake was not opened yet'
+  if (intake.value!.state === 'open') return t('opening.intakeOpen')
+  if (intake.value!.state === 'paused') return t('opening.intakePaused')
+  return intake.value!.state === 'closed' ? t('opening.intakeClosed') : t('opening.intakeWasNotOpenedYet')
 })
 const switched = (key: 'invited' | 'correct') =>
   computed({ get: () => opening.value[key] ?? false, set: (on) => set(key, on || undefined) })
@@ -53,15 +54,15 @@ const correct = switched('correct')
 <template>
   <section
     class="grid grow grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 bg-sheet px-6 py-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]"
-    aria-label="Opening"
+    :aria-label="$t('opening.opening')"
   >
     <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-5">
       <div>
         <h2 class="mb-2 text-[18px]">{{ state }}</h2>
         <p v-if="faults" class="mb-3 font-semibold text-madder">
-          ✕ {{ faults }} to mend before it can be opened; they are listed below.
+          {{ $t('opening.mendBeforeCanOpenedThey', { faults }) }}
         </p>
-        <p v-else-if="intake!.changed" class="mb-3 text-ochre">◐ There are changes that respondents do not see yet.</p>
+        <p v-else-if="intake!.changed" class="mb-3 text-ochre">{{ $t('opening.thereChangesRespondentsDoNot') }}</p>
         <div v-if="may('open')" class="flex flex-wrap gap-3">
           <button
             v-if="intake!.state !== 'open'"
@@ -69,7 +70,7 @@ const correct = switched('correct')
             :disabled="faults > 0"
             @click="desk.setOpen(true)"
           >
-            {{ intake!.state === 'paused' ? 'Open it again' : 'Open the intake' }}
+            {{ intake!.state === 'paused' ? $t('opening.openAgain') : $t('opening.openIntake') }}
           </button>
           <button
             v-else-if="intake!.changed"
@@ -77,17 +78,17 @@ const correct = switched('correct')
             :disabled="faults > 0"
             @click="desk.setOpen(true)"
           >
-            Publish the changes
+            {{ $t('opening.publishChanges') }}
           </button>
           <button v-if="intake!.state === 'open'" class="button" @click="desk.setOpen(false, true)">
-            Pause it for a while
+            {{ $t('opening.pauseWhile') }}
           </button>
           <button
             v-if="intake!.state === 'open' || intake!.state === 'paused'"
             class="button"
             @click="desk.setOpen(false)"
           >
-            Close the intake
+            {{ $t('opening.closeIntake') }}
           </button>
         </div>
       </div>
@@ -96,105 +97,118 @@ const correct = switched('correct')
       <VersionsList />
     </div>
     <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4">
-      <h2 class="text-[18px]">How it is answered</h2>
+      <h2 class="text-[18px]">{{ $t('opening.howAnswered') }}</h2>
       <SettingsGrid>
         <EntryCell
-          label="name of the intake"
+          :label="$t('opening.nameIntake')"
           live
           :model-value="design!.name"
           @update:model-value="design!.name = $event"
         />
         <EntryCell
-          label="last part of the address"
+          :label="$t('opening.lastPartAddress')"
           mono
           live
           :model-value="design!.slug"
           @update:model-value="design!.slug = $event"
         />
         <EntryCell
-          label="numbers of submissions"
+          :label="$t('opening.numbersSubmissions')"
           mono
           live
           full
-          help="{n:5} is the running number with five digits; with {year} it begins again each year."
+          :help="$t('opening.n5RunningNumberFive')"
           :model-value="design!.number"
           @update:model-value="design!.number = $event"
         />
-        <SettingCell label="opens">
-          <DateEntry timed label="Opens at" :model-value="opening.from" @update:model-value="set('from', $event)" />
+        <SettingCell :label="$t('opening.opens')">
+          <DateEntry
+            timed
+            :label="$t('opening.opens2')"
+            :model-value="opening.from"
+            @update:model-value="set('from', $event)"
+          />
         </SettingCell>
-        <SettingCell label="closes">
-          <DateEntry timed label="Closes at" :model-value="opening.until" @update:model-value="set('until', $event)" />
+        <SettingCell :label="$t('opening.closes')">
+          <DateEntry
+            timed
+            :label="$t('opening.closes2')"
+            :model-value="opening.until"
+            @update:model-value="set('until', $event)"
+          />
         </SettingCell>
         <EntryCell
-          label="takes at most, submissions"
+          :label="$t('opening.takesMostSubmissions')"
           mode="numeric"
-          placeholder="any number"
+          :placeholder="$t('opening.anyNumber')"
           :model-value="String(opening.limit ?? '')"
           @update:model-value="set('limit', Number.parseInt($event, 10) || undefined)"
         />
         <ChoiceCell
-          label="one for each"
+          :label="$t('opening.oneEach')"
           :model-value="opening.onePer ?? ''"
-          :options="[{ value: '', words: 'any number' }, ...askable.map((f) => ({ value: f.key, words: f.label }))]"
+          :options="[
+            { value: '', words: $t('opening.anyNumber') },
+            ...askable.map((f) => ({ value: f.key, words: f.label })),
+          ]"
           @update:model-value="set('onePer', $event)"
         />
         <ChoiceCell
-          label="shows before sending"
+          :label="$t('opening.showsBeforeSending')"
           :model-value="opening.shown ?? ''"
           :options="[
-            { value: '', words: 'the answers' },
-            ...design!.documents.map((d) => ({ value: d.key, words: `the answers and the ${d.name}` })),
+            { value: '', words: $t('opening.answers') },
+            ...design!.documents.map((d) => ({ value: d.key, words: $t('opening.answers2', { name: d.name }) })),
           ]"
           @update:model-value="set('shown', $event)"
         />
         <ChoiceCell
-          label="robots"
+          :label="$t('opening.robots')"
           :model-value="opening.guard ?? ''"
           :options="[
-            { value: '', words: 'are held off quietly' },
-            { value: 'strict', words: 'must also work for it', note: 'every browser proves some work' },
+            { value: '', words: $t('opening.heldOffQuietly') },
+            { value: 'strict', words: $t('opening.mustAlsoWork'), note: $t('opening.everyBrowserProvesSomeWork') },
           ]"
           @update:model-value="set('guard', ($event || undefined) as Opening['guard'])"
         />
-        <SettingCell label="who may answer">
-          <OnSwitch v-model="invited" label="only by invitation" />
+        <SettingCell :label="$t('opening.whoMayAnswer')">
+          <OnSwitch v-model="invited" :label="$t('opening.onlyInvitation')" />
         </SettingCell>
-        <SettingCell label="after sending">
-          <OnSwitch v-model="correct" label="can be corrected by who sent it" />
+        <SettingCell :label="$t('opening.afterSending')">
+          <OnSwitch v-model="correct" :label="$t('opening.canCorrectedWhoSent')" />
         </SettingCell>
       </SettingsGrid>
       <label>
-        <span class="mb-0.5 block text-[13px] text-soft">Sites that may show the form in their pages</span>
+        <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.sitesMayShowFormTheir') }}</span>
         <textarea
           class="entry"
           rows="2"
           spellcheck="false"
-          placeholder="https://www.place.example"
+          :placeholder="$t('opening.httpsWwwPlaceExample')"
           :value="opening.sites?.join('\n') ?? ''"
           @change="set('sites', val($event).split(/\s+/).filter(Boolean))"
         ></textarea>
       </label>
       <div>
-        <span class="mb-0.5 block text-[13px] text-soft">Words of thanks</span>
+        <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.wordsThanks') }}</span>
         <button v-if="!thanking" type="button" class="link" @click="thanking = true">
-          Write your own<span class="sr-only"> words of thanks</span>
+          {{ $t('opening.writeYourOwn') }}<span class="sr-only">{{ ' ' + $t('opening.wordsThanks2') }}</span>
         </button>
-        <PhraseEditor v-else v-model:body="thanks" label="Words of thanks" rich />
+        <PhraseEditor v-else v-model:body="thanks" :label="$t('opening.wordsThanks')" rich />
       </div>
       <div>
-        <span class="mb-0.5 block text-[13px] text-soft">Words for those who come while it is paused</span>
+        <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.wordsThoseWhoComeWhile') }}</span>
         <button v-if="!pausing" type="button" class="link" @click="pausing = true">
-          Write your own<span class="sr-only"> words for while it is paused</span>
+          {{ $t('opening.writeYourOwn') }}<span class="sr-only">{{ ' ' + $t('opening.wordsWhilePaused') }}</span>
         </button>
-        <PhraseEditor v-else v-model:body="paused" label="Words while it is paused" rich />
+        <PhraseEditor v-else v-model:body="paused" :label="$t('opening.wordsWhilePaused2')" rich />
       </div>
       <label>
-        <span class="mb-0.5 block text-[13px] text-soft">Where to go after sending</span>
+        <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.whereGoAfterSending') }}</span>
         <input
           class="entry max-w-[420px]"
           type="url"
-          placeholder="nowhere; or https://www.place.example/thanks"
+          :placeholder="$t('opening.nowhereHttpsWwwPlaceExample')"
           :value="opening.onward ?? ''"
           @change="set('onward', val($event))"
         />

@@ -39,51 +39,58 @@ async function compare(version: number) {
 
 <template>
   <div>
-    <h2 class="mb-2 text-[18px]">Versions</h2>
+    <h2 class="mb-2 text-[18px]">{{ $t('opening.versions') }}</h2>
     <p v-if="problem" role="alert" class="text-madder">✕ {{ problem }}</p>
-    <p v-else-if="!versions.length" class="text-soft">Each time it is published, what changed is told here.</p>
+    <p v-else-if="!versions.length" class="text-soft">{{ $t('opening.eachTimePublishedWhatChanged') }}</p>
     <ol>
       <li v-for="v in versions.slice(0, unfolded)" :key="v.version" class="border-b border-faint py-2">
         <p class="font-semibold">
-          {{ v.version ? `Version ${v.version}` : 'Not published yet' }}
+          {{ v.version ? $t('opening.version2', { version: v.version }) : $t('opening.notPublishedYet') }}
           <span v-if="v.published" class="font-normal text-soft">{{ asDay(v.published) }}</span>
         </p>
         <ul class="text-[13px]">
           <li v-for="(c, i) in v.changes" :key="i">{{ c }}</li>
           <li v-if="!v.changes.length" class="text-soft">
-            {{ v.version === 1 ? 'The first.' : 'Nothing that respondents or documents show.' }}
+            {{ v.version === 1 ? $t('opening.first') : $t('opening.nothingRespondentsDocumentsShow') }}
           </li>
         </ul>
       </li>
     </ol>
     <p v-if="versions.length > 2" class="words mt-2">
-      <span>
-        What changed from
+      <span
+        >{{ $t('opening.whatChangedFrom') }}
         <ListChoice
           v-model="from"
-          label="Compare from"
+          :label="$t('opening.compareFrom')"
           inline
-          :options="versions.filter((x) => x.version).map((v) => ({ value: v.version, words: `version ${v.version}` }))"
+          :options="
+            versions
+              .filter((x) => x.version)
+              .map((v) => ({ value: v.version, words: $t('opening.version3', { version: v.version }) }))
+          "
         />
-        to
+        {{ $t('opening.to') }}
         <ListChoice
           :model-value="to"
           @update:model-value="compare($event)"
-          label="Compare to"
+          :label="$t('opening.compare')"
           inline
           :options="[
             { value: -1, words: '…' },
-            ...versions.map((v) => ({ value: v.version, words: v.version ? `version ${v.version}` : 'the draft' })),
+            ...versions.map((v) => ({
+              value: v.version,
+              words: v.version ? $t('opening.version3', { version: v.version }) : $t('opening.draft'),
+            })),
           ]"
         />
       </span>
     </p>
     <ul v-if="compared" class="text-[13px]" role="status">
       <li v-for="(c, i) in compared" :key="i">{{ c }}</li>
-      <li v-if="!compared.length">Nothing.</li>
+      <li v-if="!compared.length">{{ $t('opening.nothing') }}</li>
     </ul>
     <button v-if="versions.length > unfolded" type="button" class="link" @click="unfolded += 20">
-      Show earlier ones
+      {{ $t('opening.showEarlierOnes') }}
     </button>
   </div>
 </template>

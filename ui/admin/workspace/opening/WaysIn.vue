@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { api, data, octets, Refused, words } from '../../api'
 import { useIntake } from '../intake'
 import FileEntry from '../../parts/FileEntry.vue'
+import { t } from '../../words'
 
 /** The ways by which respondents reach the form: its address, its code, and two lines for another site's page. */
 const { intake, id, may } = useIntake()
@@ -14,7 +15,7 @@ const reading = ref('')
 const refused = ref<string[]>([])
 /** A copy that was filled on screen becomes a submission. */
 async function take(file: File) {
-  reading.value = 'Reading it'
+  reading.value = t('opening.reading')
   refused.value = []
   try {
     const got = await data(
@@ -23,7 +24,7 @@ async function take(file: File) {
         ...octets(file),
       }),
     )
-    reading.value = `● Taken in as ${got.number}`
+    reading.value = t('opening.takenAs', { number: got.number })
   } catch (err) {
     reading.value = ''
     refused.value = [words(err)]
@@ -40,62 +41,64 @@ async function copy(what: string, text: string) {
 
 <template>
   <div>
-    <h2 class="mb-2 text-[18px]">Ways in</h2>
-    <p v-if="!intake!.version" class="text-soft">
-      Once it is open, its address, its code and the lines for other sites stand here.
-    </p>
+    <h2 class="mb-2 text-[18px]">{{ $t('opening.ways') }}</h2>
+    <p v-if="!intake!.version" class="text-soft">{{ $t('opening.onceOpenAddressCodeLines') }}</p>
     <template v-else>
       <p class="mb-3">
-        Version {{ intake!.version }} is at
+        {{ $t('opening.version', { version: intake!.version }) }}
         <a class="link break-all" :href="`/f/${intake!.address}`" target="_blank" rel="noopener" data-public-link>{{
           address
         }}</a>
-        <button class="link ml-3" @click="copy('address', address)">Copy the address</button>
-        <span role="status" class="ml-2 text-pine">{{ copied === 'address' ? '● Copied' : '' }}</span>
+        <button class="link ml-3" @click="copy('address', address)">{{ $t('opening.copyAddress') }}</button>
+        <span role="status" class="ml-2 text-pine">{{ copied === 'address' ? $t('opening.copied') : '' }}</span>
       </p>
       <p class="mb-3">
-        <a class="link" :href="`/f/${intake!.address}`" target="_blank" rel="noopener">Enter a submission yourself</a>
-        <span class="text-soft"> for somebody who called or came by</span>
+        <a class="link" :href="`/f/${intake!.address}`" target="_blank" rel="noopener">{{
+          $t('opening.enterSubmissionYourself')
+        }}</a>
+        <span class="text-soft">{{ ' ' + $t('opening.somebodyWhoCalledCame') }}</span>
       </p>
       <div class="flex flex-wrap items-start gap-5">
         <img
           :src="`/api/intakes/${id}/code.svg`"
-          alt="QR code of the form’s address"
+          :alt="$t('opening.qrCodeFormsAddress')"
           class="size-[112px] border border-rule"
         />
         <div class="min-w-0 grow basis-[240px]">
           <p class="mb-1">
-            The code, to print: <a class="link" :href="`/api/intakes/${id}/code.svg`" download>SVG</a> ·
-            <a class="link" :href="`/api/intakes/${id}/code.png`" download>PNG</a>
+            {{ $t('opening.codePrint') }}
+            <a class="link" :href="`/api/intakes/${id}/code.svg`" download>{{ $t('opening.svg') }}</a> ·
+            <a class="link" :href="`/api/intakes/${id}/code.png`" download>{{ $t('opening.png') }}</a>
           </p>
           <p class="mb-1">
-            On paper:
-            <a class="link" :href="`/api/intakes/${id}/blank.pdf`" target="_blank" rel="noopener">blank copy</a> ·
-            <a class="link" :href="`/api/intakes/${id}/blank.pdf?fillable=1`" target="_blank" rel="noopener"
-              >to fill on screen</a
-            >
+            {{ $t('opening.paper') }}
+            <a class="link" :href="`/api/intakes/${id}/blank.pdf`" target="_blank" rel="noopener">{{
+              $t('opening.blankCopy')
+            }}</a>
+            ·
+            <a class="link" :href="`/api/intakes/${id}/blank.pdf?fillable=1`" target="_blank" rel="noopener">{{
+              $t('opening.fillScreen')
+            }}</a>
           </p>
           <p v-if="may('handle')" class="mb-1">
-            <FileEntry label="Take in a filled copy" accept="application/pdf" plain @file="take" />
+            <FileEntry :label="$t('opening.takeFilledCopy')" accept="application/pdf" plain @file="take" />
             <span role="status" class="text-pine">{{ reading }}</span>
           </p>
           <ul v-if="refused.length" role="alert" class="mb-1 text-madder">
             <li v-for="r in refused" :key="r">✕ {{ r }}</li>
           </ul>
           <p>
-            In another site’s page, these two lines (<a
-              class="link"
-              :href="`/embedded/${intake!.address}`"
-              target="_blank"
-              rel="noopener"
-              >see it working</a
+            {{ $t('opening.anotherSitesPageTheseTwo')
+            }}<a class="link" :href="`/embedded/${intake!.address}`" target="_blank" rel="noopener">{{
+              $t('opening.seeWorking')
+            }}</a
             >):
           </p>
         </div>
       </div>
       <pre class="mt-2 overflow-x-auto border border-rule bg-bed p-2 text-[12px]" tabindex="0">{{ snippet }}</pre>
-      <button class="link text-[13px]" @click="copy('lines', snippet)">Copy the lines</button>
-      <span role="status" class="ml-2 text-pine">{{ copied === 'lines' ? '● Copied' : '' }}</span>
+      <button class="link text-[13px]" @click="copy('lines', snippet)">{{ $t('opening.copyLines') }}</button>
+      <span role="status" class="ml-2 text-pine">{{ copied === 'lines' ? $t('opening.copied') : '' }}</span>
     </template>
   </div>
 </template>

@@ -21,52 +21,52 @@ function setAll(all: boolean) {
 <template>
   <SettingsGrid>
     <ChoiceCell
-      label="answers"
+      :label="$t('blocks.answers')"
       :model-value="block.fields ? 'chosen' : 'all'"
       @update:model-value="setAll($event === 'all')"
       :options="[
-        { value: 'all', words: 'all' },
-        { value: 'chosen', words: 'chosen' },
+        { value: 'all', words: $t('blocks.all') },
+        { value: 'chosen', words: $t('blocks.chosen') },
       ]"
     />
     <ChoiceCell
-      label="empty ones"
+      :label="$t('blocks.emptyOnes')"
       :model-value="block.hideEmpty ? 'no' : 'yes'"
       @update:model-value="block.hideEmpty = $event === 'no'"
       :options="[
-        { value: 'yes', words: 'printed' },
-        { value: 'no', words: 'left out' },
+        { value: 'yes', words: $t('blocks.printed') },
+        { value: 'no', words: $t('blocks.leftOut') },
       ]"
     />
     <ChoiceCell
-      label="sections"
+      :label="$t('blocks.sections')"
       :model-value="block.flat ? 'no' : 'yes'"
       @update:model-value="block.flat = $event === 'no'"
       :options="[
-        { value: 'yes', words: 'under their headings' },
-        { value: 'no', words: 'without headings' },
+        { value: 'yes', words: $t('blocks.underTheirHeadings') },
+        { value: 'no', words: $t('blocks.withoutHeadings') },
       ]"
     />
     <ChoiceCell
-      label="set"
+      :label="$t('blocks.set')"
       :model-value="block.across ?? 1"
       @update:model-value="block.across = $event"
       :options="[
-        { value: 1, words: 'in one column' },
-        { value: 2, words: 'in two columns' },
+        { value: 1, words: $t('blocks.oneColumn') },
+        { value: 2, words: $t('blocks.twoColumns') },
       ]"
     />
     <ChoiceCell
       v-if="block.across !== 2"
-      label="header row"
+      :label="$t('blocks.headerRow')"
       :model-value="block.headed ? 'yes' : 'no'"
       @update:model-value="block.headed = $event === 'yes'"
       :options="[
-        { value: 'no', words: 'no' },
-        { value: 'yes', words: 'yes' },
+        { value: 'no', words: $t('blocks.no') },
+        { value: 'yes', words: $t('blocks.yes') },
       ]"
     />
     <TableDress :model-value="block" />
   </SettingsGrid>
-  <FieldTicks v-if="block.fields" v-model="block.fields" :fields="askable" legend="Which answers" />
+  <FieldTicks v-if="block.fields" v-model="block.fields" :fields="askable" :legend="$t('blocks.whichAnswers')" />
 </template>

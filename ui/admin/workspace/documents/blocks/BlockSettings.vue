@@ -62,25 +62,27 @@ function setKind(kind: BlockKind) {
     <PhraseEditor
       v-if="block.kind === 'heading'"
       v-model:line="own.text"
-      label="Heading"
+      :label="$t('blocks.heading')"
       titled
       @enter="$emit('enter')"
     />
-    <PhraseEditor v-if="block.kind === 'text'" v-model:body="own.body" label="Text" rich />
+    <PhraseEditor v-if="block.kind === 'text'" v-model:body="own.body" :label="$t('blocks.text')" rich />
     <div v-if="block.kind === 'signature' || block.kind === 'strip'">
-      <span class="text-[13px] text-soft">{{ block.kind === 'strip' ? 'Each stub says' : 'Name under the line' }}</span>
+      <span class="text-[13px] text-soft">{{
+        block.kind === 'strip' ? $t('blocks.eachStubSays') : $t('blocks.nameUnderLine')
+      }}</span>
       <PhraseEditor
         v-model:line="own.text"
-        :label="block.kind === 'strip' ? 'Words of a stub' : 'Name under the line'"
+        :label="block.kind === 'strip' ? $t('blocks.wordsStub') : $t('blocks.nameUnderLine')"
       />
     </div>
     <component :is="settings" v-if="settings" :model-value="own" />
-    <ConditionWords v-model="block.when" verb="shown" :rows="rows ?? ''" />
+    <ConditionWords v-model="block.when" :verb="$t('blocks.shown')" :rows="rows ?? ''" />
     <SettingsGrid>
-      <SettingCell label="kind">
+      <SettingCell :label="$t('blocks.kind')">
         <ComboChoice
           data-kind
-          label="Kind"
+          :label="$t('blocks.kind2')"
           :model-value="block.kind"
           :options="kinds"
           @update:model-value="setKind($event as BlockKind)"
@@ -89,7 +91,7 @@ function setKind(kind: BlockKind) {
       <EachWords v-model="block.each" />
       <ChoiceCell
         v-if="block.kind === 'heading'"
-        label="level"
+        :label="$t('blocks.level')"
         v-model="own.level"
         :options="[
           { value: 1, words: '1' },
@@ -99,28 +101,28 @@ function setKind(kind: BlockKind) {
       />
       <ChoiceCell
         v-if="['heading', 'picture', 'code', 'chart'].includes(block.kind)"
-        label="stands"
+        :label="$t('blocks.stands')"
         :model-value="own.align ?? 'start'"
         @update:model-value="own.align = $event"
         :options="[
-          { value: 'start', words: 'at the start' },
-          { value: 'center', words: 'in the middle' },
-          { value: 'end', words: 'at the end' },
+          { value: 'start', words: $t('blocks.start') },
+          { value: 'center', words: $t('blocks.middle') },
+          { value: 'end', words: $t('blocks.end') },
         ]"
       />
-      <MillimetreCell v-if="block.kind === 'space'" label="height" v-model="own.height" :usual="8" />
+      <MillimetreCell v-if="block.kind === 'space'" :label="$t('blocks.height')" v-model="own.height" :usual="8" />
       <template v-if="block.kind === 'strip'">
         <EntryCell
-          label="stubs"
+          :label="$t('blocks.stubs')"
           mode="numeric"
           :model-value="String(own.stubs ?? 1)"
           @update:model-value="own.stubs = Number.parseInt($event, 10) || 1"
         />
-        <MillimetreCell label="height" v-model="own.height" :usual="60" />
+        <MillimetreCell :label="$t('blocks.height')" v-model="own.height" :usual="60" />
       </template>
       <template v-if="block.kind === 'signature'">
         <ChoiceCell
-          label="signature of"
+          :label="$t('blocks.signature')"
           v-model="own.field"
           :options="signatures.map((f) => ({ value: f.key, words: f.label }))"
         />

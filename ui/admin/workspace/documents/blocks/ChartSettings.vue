@@ -9,6 +9,7 @@ import MissingWords from './MissingWords.vue'
 import ChoiceCell from '../../../parts/ChoiceCell.vue'
 import SettingsGrid from '../../../parts/SettingsGrid.vue'
 import MillimetreCell from './MillimetreCell.vue'
+import { t } from '../../../words'
 
 /** Which numbers a chart draws: those of rows, or chosen ratings and numbers. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -31,51 +32,56 @@ function setRows(key: string) {
   else block.value.fields = numbers.value.map((f) => f.key)
   block.value.series = { kind, ...(key && value ? { value } : {}) }
 }
-const kinds = { bars: 'bars', hbars: 'bars lying down', pie: 'a pie', line: 'a line' }
+const kinds = { bars: t('blocks.bars'), hbars: t('blocks.barsLyingDown'), pie: t('blocks.pie'), line: t('blocks.line') }
 </script>
 
 <template>
   <div class="grid gap-3">
     <SettingsGrid>
       <ChoiceCell
-        label="drawn as"
+        :label="$t('blocks.drawnAs')"
         :model-value="chart.kind"
         @update:model-value="set({ kind: $event as NonNullable<BlockSettings['series']>['kind'] })"
         :options="Object.entries(kinds).map(([k, words]) => ({ value: k, words: words }))"
       />
       <ChoiceCell
-        label="numbers of"
+        :label="$t('blocks.numbers')"
         :model-value="block.rows ?? ''"
         @update:model-value="setRows($event)"
         :options="[
-          { value: '', words: 'chosen fields' },
-          ...groups.map((g) => ({ value: g.key, words: `the rows of ${g.label}` })),
+          { value: '', words: $t('blocks.chosenFields') },
+          ...groups.map((g) => ({ value: g.key, words: $t('blocks.rows', { label: g.label }) })),
         ]"
       />
       <template v-if="block.rows">
         <ChoiceCell
-          label="each row’s"
+          :label="$t('blocks.eachRows')"
           :model-value="chart.value ?? ''"
           @update:model-value="set({ value: $event })"
           :options="inner.filter(isNumber).map((f) => ({ value: f.key, words: f.label }))"
         />
         <ChoiceCell
-          label="named by"
+          :label="$t('blocks.named')"
           :model-value="chart.label ?? ''"
           @update:model-value="set({ label: $event })"
-          :options="[{ value: '', words: 'its number' }, ...inner.map((f) => ({ value: f.key, words: f.label }))]"
+          :options="[
+            { value: '', words: $t('blocks.number') },
+            ...inner.map((f) => ({ value: f.key, words: f.label })),
+          ]"
         />
       </template>
-      <MillimetreCell v-model="block.width" label="width" :usual="150" />
-      <MillimetreCell v-model="block.height" label="height" :usual="70" />
+      <MillimetreCell v-model="block.width" :label="$t('blocks.width')" :usual="150" />
+      <MillimetreCell v-model="block.height" :label="$t('blocks.height')" :usual="70" />
       <MissingWords v-model="block.missing" usual="nothing" />
     </SettingsGrid>
-    <FieldTicks v-if="!block.rows" v-model="block.fields" :fields="numbers" legend="Which numbers">
-      <p v-if="!numbers.length" class="text-ochre">◐ The form asks for no numbers or ratings yet.</p>
+    <FieldTicks v-if="!block.rows" v-model="block.fields" :fields="numbers" :legend="$t('blocks.whichNumbers')">
+      <p v-if="!numbers.length" class="text-ochre">{{ $t('blocks.formAsksNoNumbersRatings') }}</p>
     </FieldTicks>
     <div>
-      <span class="text-[13px] text-soft">Words under it</span
-      ><PhraseEditor v-model:line="block.caption" label="Caption" />
+      <span class="text-[13px] text-soft">{{ $t('blocks.wordsUnder') }}</span><PhraseEditor
+        v-model:line="block.caption"
+        :label="$t('blocks.caption')"
+      />
     </div>
   </div>
 </template>

@@ -6,6 +6,7 @@ import PayeeSettings from './PayeeSettings.vue'
 import ChoiceCell from '../../../parts/ChoiceCell.vue'
 import MillimetreCell from './MillimetreCell.vue'
 import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import { t } from '../../../words'
 
 /** What a code says and how it is drawn. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -19,11 +20,11 @@ const presets: {
   code: NonNullable<BlockSettings['symbology']>
   text: NonNullable<BlockSettings['text']>
 }[] = [
-  { words: 'the check address', code: 'qr', text: [{ field: '@check' }] },
-  { words: 'the link to read it again', code: 'qr', text: [{ field: '@link' }] },
-  { words: 'the number', code: 'code128', text: [{ field: '@number' }] },
-  { words: 'a web address', code: 'qr', text: [{ text: 'https://' }] },
-  { words: 'a payment', code: 'payment', text: [{ field: '@number' }] },
+  { words: t('blocks.checkAddress'), code: 'qr', text: [{ field: '@check' }] },
+  { words: t('blocks.linkReadAgain'), code: 'qr', text: [{ field: '@link' }] },
+  { words: t('blocks.number2'), code: 'code128', text: [{ field: '@number' }] },
+  { words: t('blocks.webAddress'), code: 'qr', text: [{ text: 'https://' }] },
+  { words: t('blocks.payment'), code: 'payment', text: [{ field: '@number' }] },
 ]
 function take(p: (typeof presets)[number]) {
   block.value.symbology = p.code
@@ -35,11 +36,13 @@ function take(p: (typeof presets)[number]) {
 <template>
   <div class="grid gap-3">
     <div>
-      <span class="text-[13px] text-soft">Says</span
-      ><PhraseEditor v-model:line="block.text" label="What the code says" />
+      <span class="text-[13px] text-soft">{{ $t('blocks.says') }}</span><PhraseEditor
+        v-model:line="block.text"
+        :label="$t('blocks.whatCodeSays')"
+      />
     </div>
     <p class="flex flex-wrap gap-x-4 text-[13px] text-soft">
-      Often:
+      {{ $t('blocks.often') }}
       <button v-for="p in presets" :key="p.words" type="button" class="link min-h-[24px]" @click="take(p)">
         {{ p.words }}
       </button>
@@ -47,18 +50,18 @@ function take(p: (typeof presets)[number]) {
     <PayeeSettings v-if="block.symbology === 'payment'" :model-value="block" />
     <SettingsGrid>
       <ChoiceCell
-        label="kind of code"
+        :label="$t('blocks.kindCode')"
         :model-value="block.symbology ?? 'qr'"
         @update:model-value="setCode($event)"
         :options="[
-          { value: 'qr', words: 'QR' },
-          { value: 'datamatrix', words: 'Data Matrix' },
-          { value: 'code128', words: 'Code 128' },
-          { value: 'ean13', words: 'EAN-13' },
-          { value: 'payment', words: 'payment (SEPA)' },
+          { value: 'qr', words: $t('blocks.qr') },
+          { value: 'datamatrix', words: $t('blocks.dataMatrix') },
+          { value: 'code128', words: $t('blocks.code128') },
+          { value: 'ean13', words: $t('blocks.ean13') },
+          { value: 'payment', words: $t('blocks.paymentSepa') },
         ]"
       />
-      <MillimetreCell label="width" v-model="block.width" :usual="30" />
+      <MillimetreCell :label="$t('blocks.width')" v-model="block.width" :usual="30" />
       <MissingWords v-model="block.missing" usual="nothing" />
     </SettingsGrid>
   </div>

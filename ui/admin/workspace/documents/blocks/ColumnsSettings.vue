@@ -19,19 +19,19 @@ const share = (e: Event) => Math.max(0.1, Number((e.target as HTMLInputElement).
 <template>
   <SettingsGrid>
     <ChoiceCell
-      label="columns"
+      :label="$t('blocks.columns')"
       :model-value="block.sides?.length ?? 2"
       @update:model-value="setCount($event)"
       :options="[2, 3, 4].map((n) => ({ value: n, words: String(n) }))"
     />
     <span
-      >widths
+      >{{ $t('blocks.widths') }}
       <input
         v-for="(s, i) in block.sides ?? []"
         :key="i"
         class="word w-[40px]"
         inputmode="decimal"
-        :aria-label="`Share of column ${i + 1}`"
+        :aria-label="$t('blocks.shareColumn', { i: i + 1 })"
         :value="s.share ?? 1"
         @change="s.share = share($event)"
     /></span>

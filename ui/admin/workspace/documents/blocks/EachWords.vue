@@ -12,12 +12,12 @@ const groups = computed(() => (design.value?.form.fields ?? []).filter((f) => f.
 <template>
   <ChoiceCell
     v-if="groups.length || each"
-    label="repeats"
+    :label="$t('blocks.repeats')"
     :model-value="each ?? ''"
     @update:model-value="each = $event || undefined"
     :options="[
-      { value: '', words: 'no' },
-      ...groups.map((g) => ({ value: g.key, words: `for each row of ${g.label}` })),
+      { value: '', words: $t('blocks.no') },
+      ...groups.map((g) => ({ value: g.key, words: $t('blocks.eachRow', { label: g.label }) })),
     ]"
   />
 </template>

@@ -66,7 +66,7 @@ function setShade(colour: string) {
 
 <template>
   <div class="grid gap-3">
-    <table class="w-full table-fixed border-collapse bg-white text-[13px]" aria-label="Cells of the table">
+    <table class="w-full table-fixed border-collapse bg-white text-[13px]" :aria-label="$t('blocks.cellsTable')">
       <tbody>
         <tr v-for="(r, i) in grid.rows" :key="i" :class="{ 'font-semibold': grid.header && i === 0 }">
           <td
@@ -81,7 +81,7 @@ function setShade(colour: string) {
               class="block min-h-[28px] w-full truncate px-2 text-left"
               :class="{ 'bg-amber-wash outline outline-2 -outline-offset-2 outline-amber': c === cell }"
               :aria-pressed="c === cell"
-              :aria-label="`Row ${i + 1}, cell ${k + 1}: ${words(c) || 'empty'}`"
+              :aria-label="$t('blocks.rowCell', { i: i + 1, k: k + 1, words: words(c) || $t('blocks.empty') })"
               @click="at = { row: i, cell: k }"
             >
               {{ words(c) || '·' }}
@@ -91,76 +91,81 @@ function setShade(colour: string) {
       </tbody>
     </table>
     <p class="words text-[13px]">
-      <button type="button" class="link" @click="addRow">Add a row</button>
-      <button type="button" class="link" @click="removeRow">Remove the row</button>
-      <button type="button" class="link" @click="addColumn">Add a column</button>
-      <button type="button" class="link" @click="removeColumn">Remove the column</button>
+      <button type="button" class="link" @click="addRow">{{ $t('blocks.addRow') }}</button>
+      <button type="button" class="link" @click="removeRow">{{ $t('blocks.removeRow') }}</button>
+      <button type="button" class="link" @click="addColumn">{{ $t('blocks.addColumn') }}</button>
+      <button type="button" class="link" @click="removeColumn">{{ $t('blocks.removeColumn') }}</button>
     </p>
     <PhraseEditor
       v-if="cell"
       :key="`${at.row}.${at.cell}.${grid.rows.length}.${width}`"
       v-model:body="cell.body"
-      label="Words of the cell"
+      :label="$t('blocks.wordsCell')"
       rich
     />
-    <ConditionWords v-if="row" v-model="row.when" verb="row shown" :rows="rows" />
+    <ConditionWords v-if="row" v-model="row.when" :verb="$t('blocks.rowShown')" :rows="rows" />
     <SettingsGrid>
       <template v-if="cell && row">
         <ChoiceCell
-          label="the cell covers"
+          :label="$t('blocks.cellCovers')"
           :model-value="cell.span ?? 1"
           @update:model-value="cell.span = $event"
           :options="
             Array.from({ length: width }, (_, i) => i + 1).map((n) => ({
               value: n,
-              words: n === 1 ? 'one column' : `${n} columns`,
+              words: n === 1 ? $t('blocks.oneColumn2') : $t('blocks.columns2', { n }),
             }))
           "
         />
         <ChoiceCell
-          label="and"
+          :label="$t('blocks.and')"
           :model-value="cell.down ?? 1"
           @update:model-value="cell.down = $event"
           :options="
             Array.from({ length: grid.rows.length }, (_, i) => i + 1).map((n) => ({
               value: n,
-              words: n === 1 ? 'one row' : `${n} rows`,
+              words: n === 1 ? $t('blocks.oneRow') : $t('blocks.rows2', { n }),
             }))
           "
         />
         <ChoiceCell
-          label="stands"
+          :label="$t('blocks.stands')"
           :model-value="cell.align ?? ''"
           @update:model-value="setAlign($event)"
           :options="[
-            { value: '', words: 'as its words' },
-            { value: 'start', words: 'at the start' },
-            { value: 'center', words: 'in the middle' },
-            { value: 'end', words: 'at the end' },
+            { value: '', words: $t('blocks.asWords') },
+            { value: 'start', words: $t('blocks.start') },
+            { value: 'center', words: $t('blocks.middle') },
+            { value: 'end', words: $t('blocks.end') },
           ]"
         />
-        <EntryCell label="shade" placeholder="none" :model-value="cell.shade ?? ''" @update:model-value="setShade" />
+        <EntryCell
+          :label="$t('blocks.shade')"
+          :placeholder="$t('blocks.none')"
+          :model-value="cell.shade ?? ''"
+          @update:model-value="setShade"
+        />
         <EachWords v-model="row.each" />
       </template>
       <ChoiceCell
-        label="first row"
+        :label="$t('blocks.firstRow')"
         :model-value="grid.header ? 'yes' : 'no'"
         @update:model-value="grid.header = $event === 'yes'"
         :options="[
-          { value: 'yes', words: 'heads the columns' },
-          { value: 'no', words: 'is like the others' },
+          { value: 'yes', words: $t('blocks.headsColumns') },
+          { value: 'no', words: $t('blocks.likeOthers') },
         ]"
       />
       <TableDress :model-value="block" />
     </SettingsGrid>
     <p class="words text-soft">
-      widths
+      {{ $t('blocks.widths') }}
       <input
         v-for="i in width"
         :key="i"
         class="word w-[40px]"
         inputmode="decimal"
-        :aria-label="`Share of column ${i}`"
+        :aria-label="$t('blocks.shareColumn', { i })"
         :value="grid.shares?.[i - 1] ?? 1"
         @change="setShare(i - 1, $event)"
       />

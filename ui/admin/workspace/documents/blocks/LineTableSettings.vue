@@ -78,85 +78,91 @@ function addTotal() {
 <template>
   <div class="grid gap-2">
     <ChoiceCell
-      label="one line for each row of"
+      :label="$t('blocks.oneLineEachRow')"
       :model-value="block.rows"
       :options="groups.map((g) => ({ value: g.key, words: g.label }))"
       @update:model-value="setRows"
     />
-    <p v-if="!groups.length" class="text-ochre">◐ The form has no rows yet. Add a field of the kind rows.</p>
+    <p v-if="!groups.length" class="text-ochre">{{ $t('blocks.formHasNoRowsYet') }}</p>
     <div v-for="(c, i) in columns" :key="i" class="words" data-column>
-      <EntryCell label="column" :model-value="c.label" @update:model-value="setColumn(i, { label: $event })" />
+      <EntryCell
+        :label="$t('blocks.column')"
+        :model-value="c.label"
+        @update:model-value="setColumn(i, { label: $event })"
+      />
       <ChoiceCell
-        label="prints"
+        :label="$t('blocks.prints')"
         :model-value="c.formula !== undefined ? '=' : c.field"
         @update:model-value="setPrints(i, $event)"
         :options="[
-          { value: '#', words: 'the count' },
+          { value: '#', words: $t('blocks.count') },
           ...inner.map((f) => ({ value: f.key, words: f.label })),
-          { value: '=', words: 'a formula' },
+          { value: '=', words: $t('blocks.formula') },
         ]"
       />
       <ChoiceCell
-        label="stands"
+        :label="$t('blocks.stands')"
         :model-value="c.align ?? ''"
         @update:model-value="setAlign(i, $event)"
         :options="[
-          { value: '', words: 'as usual' },
-          { value: 'start', words: 'at the start' },
-          { value: 'center', words: 'in the middle' },
-          { value: 'end', words: 'at the end' },
+          { value: '', words: $t('blocks.asUsual') },
+          { value: 'start', words: $t('blocks.start') },
+          { value: 'center', words: $t('blocks.middle') },
+          { value: 'end', words: $t('blocks.end') },
         ]"
       />
       <button type="button" class="link text-[13px]" @click="block.columns = columns.filter((_, k) => k !== i)">
-        Remove<span class="sr-only"> column {{ c.label }}</span>
+        {{ $t('blocks.remove') }}<span class="sr-only">{{ ' ' + $t('blocks.column2', { label: c.label }) }}</span>
       </button>
       <div v-if="c.formula !== undefined" class="words basis-full">
         <FormulaLine
           class="grow"
           :model-value="c.formula"
           :rows="block.rows ?? ''"
-          :label="`Formula of the column ${c.label}`"
+          :label="$t('blocks.formulaColumn', { label: c.label })"
           @update:model-value="setColumn(i, { formula: $event ?? '' })"
         />
         <ChoiceCell
-          label="as"
+          :label="$t('blocks.as')"
           :model-value="c.format ?? ''"
           @update:model-value="setColumn(i, $event ? { format: $event as 'money' } : {})"
           :options="[
-            { value: 'money', words: 'money' },
+            { value: 'money', words: $t('blocks.money') },
             { value: 'hundredths', words: '1,234.50' },
-            { value: '', words: 'it comes out' },
+            { value: '', words: $t('blocks.comesOut') },
           ]"
         />
       </div>
     </div>
     <div v-for="(t, i) in block.totals ?? []" :key="`t${i}`" class="grid gap-1 border-l-2 border-rule pl-3" data-total>
-      <PhraseEditor v-model:line="t.label" :label="`Words of total ${i + 1}`" />
+      <PhraseEditor v-model:line="t.label" :label="$t('blocks.wordsTotal', { i: i + 1 })" />
       <SettingsGrid>
         <ChoiceCell
-          label="prints"
+          :label="$t('blocks.prints')"
           :model-value="t.field"
           @update:model-value="setTotal(t, $event)"
           :options="sums.map((f) => ({ value: f.key, words: f.label }))"
         />
-        <label class="flex items-center gap-1"><input v-model="t.grand" type="checkbox" /> set large</label>
+        <label class="flex items-center gap-1"
+          ><input v-model="t.grand" type="checkbox" /> {{ $t('blocks.setLarge') }}</label
+        >
         <button type="button" class="link text-[13px]" @click="block.totals!.splice(i, 1)">
-          Remove<span class="sr-only"> total {{ i + 1 }}</span>
+          {{ $t('blocks.remove') }}<span class="sr-only">{{ ' ' + $t('blocks.total', { i: i + 1 }) }}</span>
         </button>
       </SettingsGrid>
     </div>
     <p class="flex flex-wrap gap-x-5 text-[13px]">
-      <button type="button" class="link" @click="addColumn">Add a column</button>
-      <button type="button" class="link" @click="addTotal">Add a total</button>
+      <button type="button" class="link" @click="addColumn">{{ $t('blocks.addColumn') }}</button>
+      <button type="button" class="link" @click="addTotal">{{ $t('blocks.addTotal') }}</button>
     </p>
     <SettingsGrid>
       <ChoiceCell
-        label="subtotals"
+        :label="$t('blocks.subtotals')"
         :model-value="block.subtotal?.by ?? ''"
         @update:model-value="setSubtotal($event)"
         :options="[
-          { value: '', words: 'none' },
-          ...inner.map((f) => ({ value: f.key, words: `when ${f.label} changes` })),
+          { value: '', words: $t('blocks.none') },
+          ...inner.map((f) => ({ value: f.key, words: $t('blocks.whenChanges', { label: f.label }) })),
         ]"
       />
       <template v-if="block.subtotal">

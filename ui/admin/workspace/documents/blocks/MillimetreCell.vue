@@ -11,5 +11,10 @@ function set(text: string) {
 </script>
 
 <template>
-  <EntryCell :label="`${label}, mm`" mode="decimal" :model-value="String(length ?? usual)" @update:model-value="set" />
+  <EntryCell
+    :label="$t('blocks.mm', { label })"
+    mode="decimal"
+    :model-value="String(length ?? usual)"
+    @update:model-value="set"
+  />
 </template>

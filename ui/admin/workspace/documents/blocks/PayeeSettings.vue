@@ -5,6 +5,7 @@ import { useIntake } from '../../intake'
 import ChoiceCell from '../../../parts/ChoiceCell.vue'
 import SettingsGrid from '../../../parts/SettingsGrid.vue'
 import EntryCell from '../../../parts/EntryCell.vue'
+import { t } from '../../../words'
 
 /** Who a payment code sends money to, and how much. */
 const block = defineModel<BlockSettings>({ required: true })
@@ -12,9 +13,9 @@ const { design } = useIntake()
 
 const amounts = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind === 'money'))
 const parts = [
-  { key: 'iban', words: 'IBAN' },
-  { key: 'bic', words: 'BIC' },
-  { key: 'name', words: 'paid to' },
+  { key: 'iban', words: t('blocks.iban') },
+  { key: 'bic', words: t('blocks.bic') },
+  { key: 'name', words: t('blocks.paid') },
 ] as const
 function set(key: (typeof parts)[number]['key'], typed: string) {
   const text = typed.trim()
@@ -27,7 +28,7 @@ function setAmount(key: string) {
   if (key) block.value.field = key
   else delete block.value.field
 }
-const hints = { iban: '', bic: 'not needed in the EEA', name: 'the house' }
+const hints = { iban: '', bic: t('blocks.notNeededEea'), name: t('blocks.house') }
 </script>
 
 <template>
@@ -41,11 +42,11 @@ const hints = { iban: '', bic: 'not needed in the EEA', name: 'the house' }
       @update:model-value="set(p.key, $event)"
     />
     <ChoiceCell
-      label="amount"
+      :label="$t('blocks.amount')"
       :model-value="block.field ?? ''"
       @update:model-value="setAmount"
       :options="[
-        { value: '', words: 'the payer writes it' },
+        { value: '', words: $t('blocks.payerWrites') },
         ...amounts.map((f) => ({ value: f.key, words: f.label })),
       ]"
     />

@@ -36,39 +36,41 @@ const setAcross = (n: number) => (block.value.across = n)
     <template v-if="!block.field">
       <PictureChooser v-model="block.picture" shapes />
       <EntryCell
-        label="what it shows"
-        placeholder="for those who cannot see it"
+        :label="$t('blocks.whatShows')"
+        :placeholder="$t('blocks.thoseWhoCannotSee')"
         live
         :model-value="block.alt ?? ''"
         @update:model-value="block.alt = $event"
       />
     </template>
     <div>
-      <span class="text-[13px] text-soft">Words under it</span
-      ><PhraseEditor v-model:line="block.caption" label="Caption" />
+      <span class="text-[13px] text-soft">{{ $t('blocks.wordsUnder') }}</span><PhraseEditor
+        v-model:line="block.caption"
+        :label="$t('blocks.caption')"
+      />
     </div>
     <SettingsGrid>
       <ChoiceCell
         v-if="asked.length"
-        label="the picture"
+        :label="$t('blocks.picture')"
         :model-value="block.field ?? ''"
         @update:model-value="setSource($event)"
         :options="[
-          { value: '', words: 'is the design’s own' },
-          ...asked.map((a) => ({ value: a.name, words: `is that of ${a.label}` })),
+          { value: '', words: $t('blocks.designsOwn') },
+          ...asked.map((a) => ({ value: a.name, words: $t('blocks.isThatOf', { label: a.label }) })),
         ]"
       />
-      <MillimetreCell v-model="block.width" label="width at most" :usual="80" />
-      <MillimetreCell v-model="block.height" label="height at most" :usual="60" />
+      <MillimetreCell v-model="block.width" :label="$t('blocks.widthMost')" :usual="80" />
+      <MillimetreCell v-model="block.height" :label="$t('blocks.heightMost')" :usual="60" />
       <template v-if="block.field">
         <ChoiceCell
-          label="several"
+          :label="$t('blocks.several')"
           :model-value="block.across ?? 3"
           @update:model-value="setAcross"
           :options="
             Array.from({ length: 6 }, (_, i) => i + 1).map((n) => ({
               value: n,
-              words: n === 1 ? 'below each other' : `${n} beside each other`,
+              words: n === 1 ? $t('blocks.belowEachOther') : $t('blocks.besideEachOther', { n }),
             }))
           "
         />

@@ -12,24 +12,24 @@ function set(key: 'shading' | 'borders', to: string) {
 
 <template>
   <ChoiceCell
-    label="shading"
+    :label="$t('blocks.shading')"
     :model-value="block.shading ?? ''"
     @update:model-value="set('shading', $event)"
     :options="[
-      { value: '', words: 'the look’s' },
-      { value: 'rows', words: 'every other row' },
-      { value: 'none', words: 'none' },
+      { value: '', words: $t('blocks.looks') },
+      { value: 'rows', words: $t('blocks.everyOtherRow') },
+      { value: 'none', words: $t('blocks.none') },
     ]"
   />
   <ChoiceCell
-    label="borders"
+    :label="$t('blocks.borders')"
     :model-value="block.borders ?? ''"
     @update:model-value="set('borders', $event)"
     :options="[
-      { value: '', words: 'the look’s' },
-      { value: 'rows', words: 'between rows' },
-      { value: 'grid', words: 'around cells' },
-      { value: 'none', words: 'none' },
+      { value: '', words: $t('blocks.looks') },
+      { value: 'rows', words: $t('blocks.betweenRows') },
+      { value: 'grid', words: $t('blocks.aroundCells') },
+      { value: 'none', words: $t('blocks.none') },
     ]"
   />
 </template>

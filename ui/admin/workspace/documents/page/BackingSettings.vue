@@ -7,21 +7,22 @@ import SettingsGrid from '../../../parts/SettingsGrid.vue'
 import EntryCell from '../../../parts/EntryCell.vue'
 import OnSwitch from '../../../parts/OnSwitch.vue'
 import SettingCell from '../../../parts/SettingCell.vue'
+import { t } from '../../../words'
 
 /** A picture behind the text, or as a pale watermark. */
 const page = defineModel<PaperDocument['page']>({ required: true })
 const props = defineProps<{ of: 'backdrop' | 'mark'; label: string }>()
 const backing = computed(() => page.value[props.of])
 const places = {
-  '': 'in the middle',
-  top: 'at the top',
-  bottom: 'at the foot',
-  left: 'at the left',
-  right: 'at the right',
-  top_left: 'at the top left',
-  top_right: 'at the top right',
-  bottom_left: 'at the foot, left',
-  bottom_right: 'at the foot, right',
+  '': t('page.middle'),
+  top: t('page.top'),
+  bottom: t('page.foot'),
+  left: t('page.left'),
+  right: t('page.right'),
+  top_left: t('page.topLeft'),
+  top_right: t('page.topRight'),
+  bottom_left: t('page.footLeft'),
+  bottom_right: t('page.footRight'),
 }
 function setPicture(picture: string | undefined) {
   if (picture) page.value[props.of] = { ...(backing.value ?? {}), picture }
@@ -51,19 +52,21 @@ const repeated = computed({
     </SettingCell>
     <template v-if="backing">
       <ChoiceCell
-        label="stands"
+        :label="$t('page.stands')"
         :model-value="backing.place ?? ''"
         :options="Object.entries(places).map(([p, words]) => ({ value: p, words: words }))"
         @update:model-value="setPlace"
       />
       <EntryCell
-        :label="`width of the ${label}, mm`"
+        :label="$t('page.widthMm', { label })"
         mode="decimal"
-        placeholder="the page’s"
+        :placeholder="$t('page.pages')"
         :model-value="String(backing.width ?? '')"
         @update:model-value="setWidth"
       />
-      <SettingCell label="repeated"><OnSwitch v-model="repeated" label="again and again over the page" /></SettingCell>
+      <SettingCell :label="$t('page.repeated')"
+        ><OnSwitch v-model="repeated" :label="$t('page.againAgainOverPage')"
+      /></SettingCell>
     </template>
   </SettingsGrid>
 </template>

@@ -2,11 +2,12 @@
 import type { PaperDocument } from '../../../../shared/types'
 import EntryCell from '../../../parts/EntryCell.vue'
 import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import { t } from '../../../words'
 
 /** The page's margins in millimetres; those of the look when none are written. */
 const page = defineModel<PaperDocument['page']>({ required: true })
 type Margins = NonNullable<PaperDocument['page']['margins']>
-const sides = { top: 'top', right: 'right', bottom: 'foot', left: 'left' } as const
+const sides = { top: t('page.top2'), right: t('page.right2'), bottom: t('page.foot2'), left: t('page.left2') } as const
 function set(side: keyof Margins, typed: string) {
   const text = typed.replace(',', '.').trim()
   const n = Number(text)
@@ -20,9 +21,9 @@ function set(side: keyof Margins, typed: string) {
     <EntryCell
       v-for="(words, side) in sides"
       :key="side"
-      :label="`margin: ${words}, mm`"
+      :label="$t('page.marginMm', { words })"
       mode="decimal"
-      placeholder="the look’s"
+      :placeholder="$t('page.looks')"
       :model-value="String(page.margins?.[side] ?? '')"
       @update:model-value="set(side, $event)"
     />

@@ -5,6 +5,7 @@ import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import { useIntake } from '../../intake'
 import ChoiceCell from '../../../parts/ChoiceCell.vue'
 import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import { t } from '../../../words'
 
 /** What kind of PDF comes out, what it says about itself, and what it carries. */
 const doc = defineModel<PaperDocument>({ required: true })
@@ -20,15 +21,15 @@ function setData(on: boolean) {
   if (on) doc.value.data = true
   else delete doc.value.data
 }
-const forbidden = { noPrint: 'no printing', noCopy: 'no copying', noChange: 'no changing' }
+const forbidden = { noPrint: t('page.noPrinting'), noCopy: t('page.noCopying'), noChange: t('page.noChanging') }
 /** An archival file is never protected, so that one choice holds both. */
 const kinds = [
-  { value: '', words: 'archival (PDF/A-2b; 3b where it carries files)' },
-  { value: 'a-2b', words: 'archival (PDF/A-2b)' },
-  { value: 'a-3b', words: 'archival (PDF/A-3b)' },
-  { value: 'a-1b', words: 'archival (PDF/A-1b)' },
-  { value: 'none', words: 'ordinary' },
-  { value: 'protected', words: 'protected' },
+  { value: '', words: t('page.archivalPdf2b3bWhere') },
+  { value: 'a-2b', words: t('page.archivalPdf2b') },
+  { value: 'a-3b', words: t('page.archivalPdf3b') },
+  { value: 'a-1b', words: t('page.archivalPdf1b') },
+  { value: 'none', words: t('page.ordinary') },
+  { value: 'protected', words: t('page.protected') },
 ] as const
 const kind = computed(() => (doc.value.protect ? 'protected' : (doc.value.archival ?? '')))
 function setKind(how: (typeof kinds)[number]['value']) {
@@ -47,7 +48,7 @@ function forbid(key: keyof typeof forbidden) {
 <template>
   <SettingsGrid>
     <ChoiceCell
-      label="the PDF"
+      :label="$t('page.pdf')"
       :model-value="kind"
       @update:model-value="setKind($event as typeof kind)"
       :options="[...kinds]"
@@ -59,19 +60,26 @@ function forbid(key: keyof typeof forbidden) {
     </template>
   </SettingsGrid>
   <div v-if="doc.protect">
-    <span class="text-soft">password that opens it, or nothing</span>
-    <PhraseEditor v-model:line="doc.protect.password" label="Password" />
+    <span class="text-soft">{{ $t('page.passwordOpensNothing') }}</span>
+    <PhraseEditor v-model:line="doc.protect.password" :label="$t('page.password')" />
   </div>
   <div>
-    <span class="text-soft">author, the house when it is empty</span
-    ><PhraseEditor v-model:line="doc.author" label="Author of the PDF" />
+    <span class="text-soft">{{ $t('page.authorHouseWhenEmpty') }}</span><PhraseEditor
+      v-model:line="doc.author"
+      :label="$t('page.authorPdf')"
+    />
   </div>
   <div>
-    <span class="text-soft">subject</span><PhraseEditor v-model:line="doc.subject" label="Subject of the PDF" />
+    <span class="text-soft">{{ $t('page.subject') }}</span><PhraseEditor
+      v-model:line="doc.subject"
+      :label="$t('page.subjectPdf')"
+    />
   </div>
   <div>
-    <span class="text-soft">keywords, parted by commas</span
-    ><PhraseEditor v-model:line="doc.keywords" label="Keywords of the PDF" />
+    <span class="text-soft">{{ $t('page.keywordsPartedCommas') }}</span><PhraseEditor
+      v-model:line="doc.keywords"
+      :label="$t('page.keywordsPdf')"
+    />
   </div>
   <div class="words">
     <label class="flex items-center gap-2">
@@ -80,11 +88,11 @@ function forbid(key: keyof typeof forbidden) {
         :checked="doc.data ?? false"
         @change="setData(($event.target as HTMLInputElement).checked)"
       />
-      It carries the answers as data (JSON with its schema)
-    </label>
+      {{ $t('page.carriesAnswersAsDataJson') }}</label
+    >
   </div>
   <fieldset v-if="filed.length" class="grid gap-1">
-    <legend class="text-soft">files that were sent</legend>
+    <legend class="text-soft">{{ $t('page.filesWereSent') }}</legend>
     <p v-for="f in filed" :key="f.key" class="words">
       <span>{{ f.label }}</span>
       <label class="flex items-center gap-1">
@@ -93,19 +101,19 @@ function forbid(key: keyof typeof forbidden) {
           :checked="doc.append?.includes(f.key) ?? false"
           @change="take('append', f.key, ($event.target as HTMLInputElement).checked)"
         />
-        as pages at the end
-      </label>
+        {{ $t('page.asPagesEnd') }}</label
+      >
       <label class="flex items-center gap-1">
         <input
           type="checkbox"
           :checked="doc.attach?.includes(f.key) ?? false"
           @change="take('attach', f.key, ($event.target as HTMLInputElement).checked)"
         />
-        attached
-      </label>
+        {{ $t('page.attached') }}</label
+      >
     </p>
   </fieldset>
   <p v-if="carries && doc.protect === undefined && !doc.archival" class="text-soft">
-    A file that carries others is PDF/A-3b.
+    {{ $t('page.fileCarriesOthersPdf3b') }}
   </p>
 </template>

@@ -13,6 +13,7 @@ import TypeSettings from './TypeSettings.vue'
 import ChoiceCell from '../../../parts/ChoiceCell.vue'
 import EntryCell from '../../../parts/EntryCell.vue'
 import SettingsGrid from '../../../parts/SettingsGrid.vue'
+import { t } from '../../../words'
 import FoldAway from '../../../parts/FoldAway.vue'
 
 /** A document's name, look, paper, title, file name and footer. */
@@ -23,6 +24,11 @@ const papers = [
   ...['C5', 'C6', 'DL'],
   ...['Label 100 × 62', 'Label 99 × 67', 'Label 89 × 41'],
 ]
+/** Labels are named by what they are; ISO 216 and the North American sizes have their names in every language. */
+function paperName(p: string) {
+  const size = /^Label (.*)$/.exec(p)?.[1]
+  return size ? t('page.label', { size }) : p
+}
 const looks = lookOrder.map((value) => ({ value, words: lookName(value) }))
 /** The title, the heading and the file's name say the document's name until somebody writes other words there. */
 function rename(to: string) {
@@ -73,80 +79,90 @@ function set(key: 'watermark' | 'ground', text: string) {
 <template>
   <div class="grid gap-3 pb-3">
     <SettingsGrid>
-      <EntryCell label="name" live :model-value="doc.name" @update:model-value="rename" />
+      <EntryCell :label="$t('page.name')" live :model-value="doc.name" @update:model-value="rename" />
       <ChoiceCell
-        label="look"
+        :label="$t('page.look')"
         :model-value="doc.look ?? usualLook"
         @update:model-value="doc.look = $event as NonNullable<PaperDocument['look']>"
         :options="looks"
       />
       <ChoiceCell
-        label="paper"
+        :label="$t('page.paper')"
         :model-value="own"
         @update:model-value="setPaper($event)"
         :options="[
-          { value: '', words: 'the house’s' },
-          ...papers.map((p) => ({ value: p, words: p })),
-          { value: 'own', words: 'a size of its own' },
+          { value: '', words: $t('page.houses') },
+          ...papers.map((p) => ({ value: p, words: paperName(p) })),
+          { value: 'own', words: $t('page.sizeOwn') },
         ]"
       />
       <template v-if="own === 'own'">
         <EntryCell
           v-for="side in ['width', 'height'] as const"
           :key="`${side}${sidesTyped}`"
-          :label="`page ${side}, mm`"
+          :label="$t('page.pageMm', { side })"
           mode="decimal"
           :model-value="String(doc.page[side] ?? '')"
           @update:model-value="setSide(side, $event)"
         />
       </template>
       <ChoiceCell
-        label="stands"
+        :label="$t('page.stands')"
         :model-value="doc.page.landscape ? 'landscape' : 'portrait'"
         @update:model-value="doc.page.landscape = $event === 'landscape'"
         :options="[
-          { value: 'portrait', words: 'portrait' },
-          { value: 'landscape', words: 'landscape' },
+          { value: 'portrait', words: $t('page.portrait') },
+          { value: 'landscape', words: $t('page.landscape') },
         ]"
       />
       <EntryCell
-        label="across the page"
-        placeholder="nothing"
+        :label="$t('page.acrossPage')"
+        :placeholder="$t('page.nothing')"
         :model-value="doc.page.watermark ?? ''"
         @update:model-value="set('watermark', $event)"
       />
       <EntryCell
-        label="ground"
-        placeholder="white"
+        :label="$t('page.ground')"
+        :placeholder="$t('page.white')"
         :model-value="doc.page.ground ?? ''"
         @update:model-value="set('ground', $event)"
       />
       <ChoiceCell
-        label="who may have it"
+        :label="$t('page.whoMayHave')"
         :model-value="audience"
         @update:model-value="setAudience($event)"
         :options="[
-          { value: '', words: 'whoever the notices send it to' },
-          { value: 'respondent', words: 'the respondent and staff' },
-          { value: 'staff', words: 'staff alone' },
+          { value: '', words: $t('page.whoeverNoticesSend') },
+          { value: 'respondent', words: $t('page.respondentStaff') },
+          { value: 'staff', words: $t('page.staffAlone') },
         ]"
       />
     </SettingsGrid>
-    <ConditionWords v-model="doc.when" verb="made" />
-    <div><span class="text-[13px] text-soft">Title</span><PhraseEditor v-model:line="doc.title" label="Title" /></div>
+    <ConditionWords v-model="doc.when" :verb="$t('page.made')" />
     <div>
-      <span class="text-[13px] text-soft">File name</span><PhraseEditor v-model:line="doc.fileName" label="File name" />
+      <span class="text-[13px] text-soft">{{ $t('page.title') }}</span><PhraseEditor
+        v-model:line="doc.title"
+        :label="$t('page.title')"
+      />
     </div>
-    <FoldAway label="More" inside="header and footer, how text is set, pictures behind it, what the PDF is and carries">
+    <div>
+      <span class="text-[13px] text-soft">{{ $t('page.fileName') }}</span><PhraseEditor
+        v-model:line="doc.fileName"
+        :label="$t('page.fileName')"
+      />
+    </div>
+    <FoldAway :label="$t('page.more')" :inside="$t('page.headerFooterHowTextSet')">
       <div class="grid gap-4">
         <RunningSettings v-model="doc" />
         <MarginSettings v-model="doc.page" />
         <TypeSettings v-model="doc.page" />
-        <BackingSettings v-model="doc.page" of="backdrop" label="picture behind the text" />
-        <BackingSettings v-model="doc.page" of="mark" label="picture as a watermark" />
+        <BackingSettings v-model="doc.page" of="backdrop" :label="$t('page.pictureBehindText')" />
+        <BackingSettings v-model="doc.page" of="mark" :label="$t('page.pictureAsWatermark')" />
         <OutputSettings v-model="doc" />
       </div>
     </FoldAway>
-    <p><button class="link text-[13px]" @click="$emit('remove')">Remove this document</button></p>
+    <p>
+      <button class="link text-[13px]" @click="$emit('remove')">{{ $t('page.removeDocument') }}</button>
+    </p>
   </div>
 </template>

@@ -11,24 +11,42 @@ function setFirst(other: boolean) {
 </script>
 
 <template>
-  <div><span class="text-soft">header</span><PhraseEditor v-model:line="doc.header" label="Header" paged /></div>
-  <div><span class="text-soft">footer</span><PhraseEditor v-model:line="doc.footer" label="Footer" paged /></div>
+  <div>
+    <span class="text-soft">{{ $t('page.header') }}</span><PhraseEditor
+      v-model:line="doc.header"
+      :label="$t('page.header2')"
+      paged
+    />
+  </div>
+  <div>
+    <span class="text-soft">{{ $t('page.footer') }}</span><PhraseEditor
+      v-model:line="doc.footer"
+      :label="$t('page.footer2')"
+      paged
+    />
+  </div>
   <label class="flex items-center gap-2">
     <input
       type="checkbox"
       :checked="doc.first !== undefined"
       @change="setFirst(($event.target as HTMLInputElement).checked)"
     />
-    The first page has a header and footer of its own
-  </label>
+    {{ $t('page.firstPageHasHeaderFooter') }}</label
+  >
   <template v-if="doc.first">
     <div>
-      <span class="text-soft">header of the first page</span
-      ><PhraseEditor v-model:line="doc.first.header" label="Header of the first page" paged />
+      <span class="text-soft">{{ $t('page.headerFirstPage') }}</span><PhraseEditor
+        v-model:line="doc.first.header"
+        :label="$t('page.headerFirstPage2')"
+        paged
+      />
     </div>
     <div>
-      <span class="text-soft">footer of the first page</span
-      ><PhraseEditor v-model:line="doc.first.footer" label="Footer of the first page" paged />
+      <span class="text-soft">{{ $t('page.footerFirstPage') }}</span><PhraseEditor
+        v-model:line="doc.first.footer"
+        :label="$t('page.footerFirstPage2')"
+        paged
+      />
     </div>
   </template>
 </template>

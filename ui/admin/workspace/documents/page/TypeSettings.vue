@@ -23,38 +23,38 @@ function set<K extends keyof Type>(key: K, to: Type[K] | '' | 0 | false) {
 <template>
   <SettingsGrid>
     <ChoiceCell
-      label="text in"
+      :label="$t('page.text')"
       :model-value="page.type?.family ?? ''"
       @update:model-value="set('family', $event)"
-      :options="[{ value: '', words: 'the house’s font' }, ...families.map((f) => ({ value: f, words: f }))]"
+      :options="[{ value: '', words: $t('page.housesFont') }, ...families.map((f) => ({ value: f, words: f }))]"
     />
     <EntryCell
-      label="size of plain text, pt"
+      :label="$t('page.sizePlainTextPt')"
       mode="decimal"
       placeholder="10.5"
       :model-value="String(page.type?.size ?? '')"
       @update:model-value="set('size', number($event))"
     />
     <EntryCell
-      label="line height, times the size"
+      :label="$t('page.lineHeightTimesSize')"
       mode="decimal"
       placeholder="1.4"
       :model-value="String(page.type?.leading ?? '')"
       @update:model-value="set('leading', number($event))"
     />
     <EntryCell
-      label="colour"
+      :label="$t('page.colour')"
       placeholder="#16262B"
       :model-value="page.type?.colour ?? ''"
       @update:model-value="set('colour', $event)"
     />
     <ChoiceCell
-      label="words parted at line ends"
+      :label="$t('page.wordsPartedLineEnds')"
       :model-value="page.type?.hyphens ? 'yes' : 'no'"
       @update:model-value="set('hyphens', $event === 'yes')"
       :options="[
-        { value: 'no', words: 'in justified text only' },
-        { value: 'yes', words: 'always' },
+        { value: 'no', words: $t('page.justifiedTextOnly') },
+        { value: 'yes', words: $t('page.always') },
       ]"
     />
   </SettingsGrid>
