@@ -51,7 +51,7 @@ test('blocks beside each other, a table of cells with looks, and a group for eac
   await kept(page)
   await accessible(page)
   const design = await page.evaluate(
-    async () => (await (await fetch('/api/intakes')).json()) as { id: number; slug: string }[],
+    async () => (await (await fetch('/api/intakes')).json()).entries as { id: number; slug: string }[],
   )
   const id = design.find((i) => i.slug === 'repair-drop-off')!.id
   const stored = await page.evaluate(async (i) => await (await fetch(`/api/intakes/${i}`)).json(), id)

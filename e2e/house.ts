@@ -116,8 +116,8 @@ export async function intakeOf<D extends object = { slug: string; form: object; 
   page: Page,
   slug: string,
 ) {
-  const all = (await (await page.request.get('/api/intakes')).json()) as { id: number; slug: string }[]
-  const { id } = all.find((i) => i.slug === slug)!
+  const all = (await (await page.request.get('/api/intakes')).json()) as { entries: { id: number; slug: string }[] }
+  const { id } = all.entries.find((i) => i.slug === slug)!
   const intake = await (await page.request.get(`/api/intakes/${id}`)).json()
   return intake as { id: number; revision: number; design: D }
 }

@@ -13,7 +13,7 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.request.post(`${url}/api/session`, {
   data: { email: 'owner@tarnhollow.example', password: 'amber-and-paper' },
 })
-const intakes = await (await page.request.get(`${url}/api/intakes`)).json()
+const { entries: intakes } = await (await page.request.get(`${url}/api/intakes`)).json()
 const repair = intakes.find((i) => i.slug === 'repair-drop-off').id
 const report = intakes.find((i) => i.slug === 'condition-report').id
 const failed = (await (await page.request.get(`${url}/api/submissions?state=failed`)).json()).entries[0].id

@@ -115,11 +115,20 @@ func (d *desk) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.R
 }
 
 func (d *desk) ListInvitations(ctx context.Context, r api.ListInvitationsRequestObject) (api.ListInvitationsResponseObject, error) {
-	all, err := d.Records.Invitations(ctx, r.Id, value(r.Params.Before), pageSize)
+	var before int64
+	if err := readCursor("invitations", r.Params.Cursor, &before); err != nil {
+		return nil, err
+	}
+	all, err := d.Records.Invitations(ctx, r.Id, before, pageSize+1)
 	if err != nil {
 		return nil, err
 	}
-	return api.ListInvitations200JSONResponse(apiInvitations(all)), nil
+	all, next := invitationPage(all)
+	return api.ListInvitations200JSONResponse{Entries: apiInvitations(all), Next: next}, nil
+}
+
+func invitationPage(all []invite.Invitation) ([]invite.Invitation, *string) {
+	return pageOf("invitations", all, pageSize, func(x invite.Invitation) []any { return []any{x.ID} })
 }
 
 func apiInvitations(all []invite.Invitation) []api.Invitation {
@@ -148,10 +157,15 @@ func (d *desk) ListSentInvitations(
 	ctx context.Context,
 	r api.ListSentInvitationsRequestObject,
 ) (api.ListSentInvitationsResponseObject, error) {
-	all, err := d.Records.SentInvitations(ctx, whoIs(ctx).Scope(access.Records), value(r.Params.Before), pageSize)
+	var before int64
+	if err := readCursor("invitations", r.Params.Cursor, &before); err != nil {
+		return nil, err
+	}
+	all, err := d.Records.SentInvitations(ctx, whoIs(ctx).Scope(access.Records), before, pageSize+1)
 	if err != nil {
 		return nil, err
 	}
+	all, next := invitationPage(all)
 	out := apiInvitations(all)
 	names := map[int64]string{}
 	for n, x := range all {
@@ -164,7 +178,7 @@ func (d *desk) ListSentInvitations(
 		}
 		out[n].Intake = optional(names[x.IntakeID])
 	}
-	return api.ListSentInvitations200JSONResponse(out), nil
+	return api.ListSentInvitations200JSONResponse{Entries: out, Next: next}, nil
 }
 
 func (d *desk) Invite(ctx context.Context, r api.InviteRequestObject) (api.InviteResponseObject, error) {

@@ -11,15 +11,20 @@ import (
 	"amberseal/web/api"
 )
 
-func (d *desk) ListPeople(ctx context.Context, _ api.ListPeopleRequestObject) (api.ListPeopleResponseObject, error) {
-	all, err := d.People.Store.People(ctx)
+func (d *desk) ListPeople(ctx context.Context, r api.ListPeopleRequestObject) (api.ListPeopleResponseObject, error) {
+	var after people.Person
+	if err := readCursor("people", r.Params.Cursor, &after.Name, &after.ID); err != nil {
+		return nil, err
+	}
+	all, err := d.People.Store.People(ctx, after, intakesPage+1)
 	if err != nil {
 		return nil, err
 	}
+	all, next := pageOf("people", all, intakesPage, func(p people.Person) []any { return []any{p.Name, p.ID} })
 	self, err := d.person(ctx)
-	out := make(api.ListPeople200JSONResponse, 0, len(all))
+	out := api.ListPeople200JSONResponse{Entries: []api.Person{}, Next: next}
 	for _, p := range all {
-		out = append(out, d.personOf(p, self.ID))
+		out.Entries = append(out.Entries, d.personOf(p, self.ID))
 	}
 	return out, err
 }

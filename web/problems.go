@@ -55,6 +55,7 @@ const (
 	pTaken      problemType = "person"     // somebody of the address works here
 	pLastOwner  problemType = "last-owner" // the house would be without one
 	pLink       problemType = "link"       // it opens nothing more
+	pCursor     problemType = "cursor"     // no page of this list gave it
 	pNoSite     problemType = "no-site"    // the house does not say where its pages are
 )
 
@@ -67,7 +68,7 @@ var titles = map[problemType]string{
 	pClosed: "The form is closed", pPaused: "The form is paused", pEarly: "The form is not open yet", pEnough: "The form is full",
 	pInvitation: "By invitation", pUsed: "The invitation was used", pChanged: "The form has changed", pCorrected: "Corrected often enough",
 	pNoChange: "It cannot be corrected", pTaken: "Somebody of this address works here", pLastOwner: "The last owner",
-	pLink: "The link opens nothing more", pNoSite: "The house does not say where its pages are",
+	pLink: "The link opens nothing more", pCursor: "The cursor is from elsewhere", pNoSite: "The house does not say where its pages are",
 }
 
 // problemOf is a problem (RFC 9457) with its findings. Its type is a tag (RFC 4151): a name, and not a page.
@@ -161,6 +162,8 @@ func (d *desk) fail(c *gin.Context, err error) {
 	switch {
 	case errors.As(err, &invalid):
 		problem(c, pInvalid, unfit, "Some answers need another look.", pathFindings(invalid.Findings)...)
+	case errors.Is(err, errCursor):
+		problem(c, pCursor, unfit, sentence(err))
 	case errors.As(err, &faulty):
 		problem(c, pFaulty, unfit, "The intake has faults to mend before it can be opened.", pathFindings(faulty.Findings)...)
 	case errors.Is(err, register.NotFound):

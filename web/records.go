@@ -61,8 +61,12 @@ func (d *desk) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api.Get
 
 func (d *desk) ListSubmissions(ctx context.Context, r api.ListSubmissionsRequestObject) (api.ListSubmissionsResponseObject, error) {
 	p, scope := r.Params, whoIs(ctx).Scope(access.Records)
+	var before int64
+	if err := readCursor("submissions", p.Cursor, &before); err != nil {
+		return nil, err
+	}
 	entries, err := d.Records.Entries(ctx, register.Query{
-		Scope: scope, Intake: value(p.Intake), State: string(value(p.State)), Words: value(p.Words), Before: value(p.Before), Limit: pageSize + 1,
+		Scope: scope, Intake: value(p.Intake), State: string(value(p.State)), Words: value(p.Words), Before: before, Limit: pageSize + 1,
 	})
 	if err != nil {
 		return nil, err
@@ -71,14 +75,15 @@ func (d *desk) ListSubmissions(ctx context.Context, r api.ListSubmissionsRequest
 	if err != nil {
 		return nil, err
 	}
+	entries, next := pageOf("submissions", entries, pageSize, func(e register.Entry) []any { return []any{e.ID} })
 	out := api.ListSubmissions200JSONResponse{
 		Entries:    []api.Entry{},
-		More:       len(entries) > pageSize,
+		Next:       next,
 		All:        counts.All,
 		Failed:     counts.Failed,
 		Unfinished: counts.Unfinished,
 	}
-	for _, e := range entries[:min(len(entries), pageSize)] {
+	for _, e := range entries {
 		out.Entries = append(out.Entries, entry(e))
 	}
 	return out, nil
@@ -181,19 +186,29 @@ func (d *desk) WithdrawLinks(ctx context.Context, r api.WithdrawLinksRequestObje
 }
 
 func (d *desk) ListMessages(ctx context.Context, r api.ListMessagesRequestObject) (api.ListMessagesResponseObject, error) {
-	all, err := d.Records.Messages(ctx, whoIs(ctx).Scope(access.Records), 0, value(r.Params.Before), pageSize)
-	return api.ListMessages200JSONResponse(apiMessages(all)), err
+	var before int64
+	if err := readCursor("messages", r.Params.Cursor, &before); err != nil {
+		return nil, err
+	}
+	all, err := d.Records.Messages(ctx, whoIs(ctx).Scope(access.Records), 0, before, pageSize+1)
+	all, next := pageOf("messages", all, pageSize, func(m register.Message) []any { return []any{m.ID} })
+	return api.ListMessages200JSONResponse{Entries: apiMessages(all), Next: next}, err
 }
 
 func (d *desk) ListFilings(ctx context.Context, r api.ListFilingsRequestObject) (api.ListFilingsResponseObject, error) {
-	all, err := d.Records.Filed(ctx, whoIs(ctx).Scope(access.Records), value(r.Params.Before), pageSize)
+	var before int64
+	if err := readCursor("filings", r.Params.Cursor, &before); err != nil {
+		return nil, err
+	}
+	all, err := d.Records.Filed(ctx, whoIs(ctx).Scope(access.Records), before, pageSize+1)
 	if err != nil {
 		return nil, err
 	}
-	out := api.ListFilings200JSONResponse{}
+	all, next := pageOf("filings", all, pageSize, func(f register.Filed) []any { return []any{f.ID} })
+	out := api.ListFilings200JSONResponse{Entries: []api.Filed{}, Next: next}
 	for _, f := range all {
-		out = append(
-			out,
+		out.Entries = append(
+			out.Entries,
 			api.Filed{Id: f.ID, SubmissionId: f.SubmissionID, Number: f.Number, Intake: f.Intake, Path: f.Path, Size: f.Size, At: f.At},
 		)
 	}

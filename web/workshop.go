@@ -195,19 +195,27 @@ func (d *desk) line(ctx context.Context, i workshop.Standing) (api.IntakeLine, e
 	return out, err
 }
 
-func (d *desk) ListIntakes(ctx context.Context, _ api.ListIntakesRequestObject) (api.ListIntakesResponseObject, error) {
+// intakesPage is how many lines a page of intakes or people has: they are chosen from lists of their names, which are read whole.
+const intakesPage = 200
+
+func (d *desk) ListIntakes(ctx context.Context, r api.ListIntakesRequestObject) (api.ListIntakesResponseObject, error) {
 	who := whoIs(ctx)
-	all, err := d.Workshop.Store.Intakes(ctx, who.Scope(access.Look))
+	var after workshop.Position
+	if err := readCursor("intakes", r.Params.Cursor, &after.Updated, &after.ID); err != nil {
+		return nil, err
+	}
+	all, err := d.Workshop.Store.Intakes(ctx, who.Scope(access.Look), after, intakesPage+1)
 	if err != nil {
 		return nil, err
 	}
-	out := make(api.ListIntakes200JSONResponse, 0, len(all))
+	all, next := pageOf("intakes", all, intakesPage, func(i workshop.Standing) []any { return []any{i.Updated, i.ID} })
+	out := api.ListIntakes200JSONResponse{Entries: []api.IntakeLine{}, Next: next}
 	for _, i := range all {
 		line, err := d.line(ctx, counted(who, i))
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, line)
+		out.Entries = append(out.Entries, line)
 	}
 	return out, nil
 }

@@ -43,11 +43,14 @@ func scanStanding(r scanner, more ...any) (workshop.Standing, error) {
 	return i, found(err)
 }
 
-// Intakes lists those of a scope, the last changed first.
-func (d *DB) Intakes(ctx context.Context, scope access.Scope) ([]workshop.Standing, error) {
+// Intakes lists those of a scope, the last changed first, behind a position.
+func (d *DB) Intakes(ctx context.Context, scope access.Scope, after workshop.Position, limit int) ([]workshop.Standing, error) {
 	where, args := among([]string{"1"}, nil, "i.id", scope)
+	if after.ID != 0 {
+		where, args = append(where, "(i.updated, i.id) < (?, ?)"), append(args, micros(after.Updated), after.ID)
+	}
 	r, err := d.prepared(ctx, openJobs+standingColumns+" FROM intake i WHERE "+strings.Join(where, " AND ")+
-		" ORDER BY i.updated DESC, i.id DESC LIMIT 1000", args...)
+		" ORDER BY i.updated DESC, i.id DESC LIMIT ?", append(args, limit)...)
 	return rows(r, err, func(r *sql.Rows) (workshop.Standing, error) { return scanStanding(r) })
 }
 

@@ -205,9 +205,10 @@ func (d *DB) Person(ctx context.Context, id int64) (people.Person, error) {
 	return p, err
 }
 
-// People lists them by name.
-func (d *DB) People(ctx context.Context) ([]people.Person, error) {
-	r, err := d.read.QueryContext(ctx, personColumns+" ORDER BY p.name COLLATE NOCASE, p.id")
+// People lists them by name, behind the name and ID of after.
+func (d *DB) People(ctx context.Context, after people.Person, limit int) ([]people.Person, error) {
+	const behind = " WHERE (p.name COLLATE NOCASE, p.id) > (?, ?) ORDER BY p.name COLLATE NOCASE, p.id LIMIT ?"
+	r, err := d.read.QueryContext(ctx, personColumns+behind, after.Name, after.ID, limit)
 	return rows(r, err, func(r *sql.Rows) (people.Person, error) {
 		p, _, err := scanPerson(r)
 		return p, err

@@ -301,7 +301,7 @@ func among(where []string, args []any, column string, s access.Scope) ([]string,
 	return append(where, column+" IN (?"+strings.Repeat(", ?", len(s.Intakes)-1)+")"), args
 }
 
-// Count counts what is in a scope; All stops at 10,000. Whatever failed is open.
+// Count counts what is in a scope; All stops at 10,001, which says that there are more than 10,000. Whatever failed is open.
 func (d *DB) Count(ctx context.Context, scope access.Scope) (register.Counts, error) {
 	var args []any
 	of := func(column string) string {
@@ -311,7 +311,7 @@ func (d *DB) Count(ctx context.Context, scope access.Scope) (register.Counts, er
 		}
 		return where[0]
 	}
-	r, err := d.prepared(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission WHERE `+of("intake")+` LIMIT 10000)),
+	r, err := d.prepared(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission WHERE `+of("intake")+` LIMIT 10001)),
 	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission' AND `+of("share")+`)),
 	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission' AND `+of("share")+`)),
 	  (SELECT count(*) FROM intake WHERE `+of("id")+`)`, args...)

@@ -60,7 +60,8 @@ type Store interface {
 	PersonByEmail(ctx context.Context, email string) (Person, string, error)
 	PersonByRef(ctx context.Context, ref string) (Person, error)
 	Person(ctx context.Context, id int64) (Person, error)
-	People(ctx context.Context) ([]Person, error)
+	// People gives at most so many by name, behind the name and ID of after.
+	People(ctx context.Context, after Person, limit int) ([]Person, error)
 }
 
 // People looks after them.

@@ -71,7 +71,7 @@ func TestSigningIn(t *testing.T) {
 	if _, again, err := db.PersonByEmail(t.Context(), "ottoline@house.example"); err != nil || again == hash {
 		t.Errorf("an equal password is kept as the same words: %v", err)
 	}
-	if all, err := db.People(t.Context()); len(all) != 1 || err != nil {
+	if all, err := db.People(t.Context(), people.Person{}, 9); len(all) != 1 || err != nil {
 		t.Errorf("there are %d people: %v", len(all), err)
 	}
 	if p, err := o.SignIn(t.Context(), "ottoline@house.example", password); err != nil || p.Generation != 2 {
@@ -209,7 +209,7 @@ func TestPeopleComeAndGo(t *testing.T) {
 	if err := db.RemovePerson(ctx, owner.ID, clock); err != nil {
 		t.Fatal(err)
 	}
-	if all, err := db.People(ctx); err != nil || len(all) != 1 || all[0].Email != "ines@house.example" {
+	if all, err := db.People(ctx, people.Person{}, 9); err != nil || len(all) != 1 || all[0].Email != "ines@house.example" {
 		t.Errorf("%+v %v", all, err)
 	}
 }

@@ -32,6 +32,12 @@ const (
 	Closed State = "closed"
 )
 
+// Position is a place in the list of intakes: when the intake before it was changed last, and which it is.
+type Position struct {
+	Updated time.Time
+	ID      int64
+}
+
 // Standing is where an intake stands: all but its design, which can be large.
 type Standing struct {
 	ID          int64
@@ -71,7 +77,8 @@ func (f Faulty) Error() string { return f.Findings.Err().Error() }
 
 // Store is where intakes are kept.
 type Store interface {
-	Intakes(ctx context.Context, scope access.Scope) ([]Standing, error)
+	// Intakes gives at most so many, the last changed first, behind a position; the zero position is the beginning.
+	Intakes(ctx context.Context, scope access.Scope, after Position, limit int) ([]Standing, error)
 	Intake(ctx context.Context, id int64) (Intake, error)
 	AddIntake(ctx context.Context, d intake.Design, now time.Time) (Intake, error)
 	SetDesign(ctx context.Context, id int64, revision int, d intake.Design, now time.Time) (Intake, error)

@@ -148,7 +148,7 @@ func TestManyDesigners(t *testing.T) {
 		})
 	}
 	all.Wait()
-	list, err := w.Store.Intakes(t.Context(), access.Everywhere)
+	list, err := w.Store.Intakes(t.Context(), access.Everywhere, workshop.Position{}, 99)
 	if err != nil || len(list) != 12 {
 		t.Fatal(len(list), err)
 	}

@@ -204,11 +204,10 @@ func TestGuestsSeeTheirOwn(t *testing.T) {
 	get("/api/submissions", &page)
 	var found api.RegisterPage
 	get("/api/submissions?words=Sender", &found)
-	var intakes []api.IntakeLine
+	var intakes api.IntakeLinePage
 	get("/api/intakes", &intakes)
 	if d.All != 1 || d.Intakes != 1 || page.All != 1 || len(page.Entries) != 1 || page.Entries[0].Person != "Own Sender" || len(found.Entries) != 1 ||
-		len(intakes) != 1 ||
-		intakes[0].Submissions != 1 {
+		len(intakes.Entries) != 1 || intakes.Entries[0].Submissions != 1 {
 		t.Errorf("%+v\n%+v\n%+v\n%+v", d, page, found, intakes)
 	}
 }

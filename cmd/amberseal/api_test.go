@@ -191,8 +191,9 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 		Revision int
 		Design   object
 	}
-	var all []intake
-	v.well("GET", "/api/intakes", nil, &all)
+	var known struct{ Entries []intake }
+	v.well("GET", "/api/intakes", nil, &known)
+	all := known.Entries
 	if len(all) != 6 {
 		t.Fatalf("there are %d intakes", len(all))
 	}
@@ -242,17 +243,18 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 	v.well("POST", "/api/intakes", object{"name": "Described", "questions": "One\nTwo\n"}, nil)
 
 	v.well("POST", at+"/invitations", object{"addresses": "one@guest.example\nnot an address"}, nil)
-	var invited []struct{ ID int }
-	v.well("GET", at+"/invitations", nil, &invited)
+	var list struct{ Entries []struct{ ID int } }
+	v.well("GET", at+"/invitations", nil, &list)
+	invited := list.Entries
 	if len(invited) != 1 {
 		t.Fatalf("%d were invited", len(invited))
 	}
 	v.refused(404, "POST", at+"/invitations/9999/retry", nil)
 	v.refused(404, "POST", at+"/invitations/9999/withdrawal", nil)
 	soon(t, 20*time.Second, "the invitation went out", func() bool {
-		var sent []struct{ Intake, Email string }
+		var sent struct{ Entries []struct{ Intake, Email string } }
 		v.well("GET", "/api/invitations", nil, &sent)
-		return len(sent) == 1 && sent[0].Email == "one@guest.example" && sent[0].Intake != ""
+		return len(sent.Entries) == 1 && sent.Entries[0].Email == "one@guest.example" && sent.Entries[0].Intake != ""
 	})
 	v.well("POST", fmt.Sprintf("%s/invitations/%d/withdrawal", at, invited[0].ID), nil, nil)
 
@@ -441,13 +443,15 @@ func visitPeople(t *testing.T, h *running, v *visitor) {
 	v.refused(404, "PUT", "/api/people/9999", entry)
 	v.well("DELETE", at+"/sessions", nil, nil) // which makes the letter's link void, too
 	v.refused(409, "POST", "/api/welcome/"+token, object{"password": "a long enough phrase"})
-	var all []struct {
-		ID   int
-		Self bool
-		Role string
+	var all struct {
+		Entries []struct {
+			ID   int
+			Self bool
+			Role string
+		}
 	}
 	v.well("GET", "/api/people", nil, &all)
-	for _, x := range all {
+	for _, x := range all.Entries {
 		if x.Self {
 			v.refused(409, "PUT", fmt.Sprintf("/api/people/%d", x.ID), object{"name": "Ottoline Marsh", "role": "staff", "intakes": []any{}})
 		}

@@ -213,9 +213,11 @@ func TestNothingIsLostWhenTheProgramIsKilled(t *testing.T) {
 			}
 		}
 		if len(seen) != invited {
-			var open []struct{ Email, State, Reason string }
+			var open struct {
+				Entries []struct{ Email, State, Reason string }
+			}
 			h.call("GET", "/api/intakes/2/invitations", nil, &open)
-			for _, x := range open {
+			for _, x := range open.Entries {
 				if x.State == "failed" {
 					t.Fatalf("%s failed: %s", x.Email, x.Reason)
 				}
@@ -260,12 +262,14 @@ func TestOnceAndClosed(t *testing.T) {
 		len(p.Findings) == 0 {
 		t.Errorf("the same key with other answers: %d %+v", status, p)
 	}
-	var all []struct {
-		ID   int
-		Slug string
+	var all struct {
+		Entries []struct {
+			ID   int
+			Slug string
+		}
 	}
 	h.call("GET", "/api/intakes", nil, &all)
-	for _, i := range all {
+	for _, i := range all.Entries {
 		if i.Slug == "practice-room" {
 			h.call("PUT", fmt.Sprintf("/api/intakes/%d/opening", i.ID), map[string]bool{"open": false}, nil)
 		}

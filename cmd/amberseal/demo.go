@@ -8,6 +8,7 @@ import (
 	"os"
 	"path/filepath"
 
+	"amberseal/app/people"
 	"amberseal/demo"
 	"amberseal/standin/mailbox"
 	"amberseal/web/api"
@@ -71,7 +72,7 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 
 // furnish fills a demo that is not yet there.
 func furnish(ctx context.Context, p *program, site string, empty bool) error {
-	staff, err := p.db.People(ctx)
+	staff, err := p.db.People(ctx, people.Person{}, 1)
 	if err != nil || len(staff) > 0 {
 		return err
 	}

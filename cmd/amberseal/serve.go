@@ -14,6 +14,7 @@ import (
 	"syscall"
 	"time"
 
+	"amberseal/app/people"
 	"amberseal/web"
 )
 
@@ -119,7 +120,7 @@ func serve(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 	}
 	defer p.close()
 	p.server.Secure, p.server.Proxies = *https, trusted
-	staff, err := p.db.People(ctx)
+	staff, err := p.db.People(ctx, people.Person{}, 1)
 	if err != nil {
 		return err
 	}

@@ -1,41 +1,71 @@
-import { computed, onMounted, ref, type Ref } from 'vue'
-import { words } from './api'
-import { onChange } from './changes'
+import { computed, shallowRef } from 'vue'
 
-const pageSize = 50
+/** A page of a list, and where the one that follows begins. */
+export interface Page<T> {
+  entries: T[]
+  next?: string
+}
 
-/** A list that can grow: its newest page keeps up by itself, older pages are asked for. */
-export function usePages<T extends { id: number }>(ask: (before?: number) => Promise<T[]>) {
-  const newest = ref() as Ref<T[] | undefined>
-  const older = ref([]) as Ref<T[]>
-  const end = ref(false)
-  const problem = ref('')
+/**
+ * Lines that are shown, newest first, as pages that came from the server: the first is read again when something changes, what it no
+ * longer holds then goes to the older ones, so that no line is missing in between.
+ */
+export function usePages<T extends { id: number }, P extends Page<T> = Page<T>>(read: (cursor?: string) => Promise<P>) {
+  const page = shallowRef<P>()
+  const older = shallowRef<T[][]>([])
+  const next = shallowRef<string>()
 
+  function begin(first: P) {
+    older.value = []
+    page.value = first
+    next.value = first.next
+  }
+
+  /** Reads the first page again. */
   async function load() {
-    try {
-      newest.value = await ask()
-      problem.value = ''
-    } catch (e) {
-      problem.value = words(e)
+    const before = page.value?.entries ?? []
+    const first = await read()
+    const last = first.entries.at(-1)?.id ?? Infinity
+    const newest = before[0]?.id
+    if (!older.value.length || newest === undefined || last > newest) {
+      begin(first) // all of it is new: what lies between is not known
+      return
     }
+    const left = before.filter((e) => e.id < last)
+    if (left.length) older.value = [left, ...older.value]
+    page.value = first
   }
+
+  /** Starts anew, as for other words or another intake. */
+  async function start() {
+    begin(await read())
+  }
+
   async function loadOlder() {
-    try {
-      const next = await ask((older.value.at(-1) ?? newest.value?.at(-1))?.id)
-      older.value.push(...next)
-      end.value = next.length < pageSize
-    } catch (e) {
-      problem.value = words(e)
-    }
+    const further = await read(next.value)
+    older.value = [...older.value, further.entries]
+    next.value = further.next
   }
-  onMounted(load)
-  onChange(load)
-  // A new line moves the last one of the newest page to where the older ones begin.
-  const all = computed(() => {
-    const first = newest.value ?? []
-    const last = first.at(-1)?.id ?? Infinity
-    return [...first, ...older.value.filter((x) => x.id < last)]
-  })
-  const more = computed(() => newest.value?.length === pageSize && !end.value)
-  return { all, more, problem, loaded: computed(() => newest.value !== undefined), loadOlder }
+
+  const pages = computed(() => (page.value ? [page.value.entries, ...older.value] : []))
+  return {
+    page,
+    pages,
+    all: computed(() => pages.value.flat()),
+    more: computed(() => !!next.value),
+    load,
+    start,
+    loadOlder,
+  }
+}
+
+/** All lines of a list, page by page. */
+export async function everything<T>(read: (cursor?: string) => Promise<Page<T>>): Promise<T[]> {
+  const all: T[] = []
+  for (let cursor: string | undefined; ;) {
+    const { entries, next } = await read(cursor)
+    all.push(...entries)
+    if (!next) return all
+    cursor = next
+  }
 }

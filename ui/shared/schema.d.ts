@@ -2185,9 +2185,32 @@ export interface components {
             state: "done" | "working" | "ready" | "failed";
             steps: components["schemas"]["Step"][];
         };
+        InvitationPage: {
+            entries: components["schemas"]["Invitation"][];
+            next?: components["schemas"]["Next"];
+        };
+        MessagePage: {
+            entries: components["schemas"]["Message"][];
+            next?: components["schemas"]["Next"];
+        };
+        FiledPage: {
+            entries: components["schemas"]["Filed"][];
+            next?: components["schemas"]["Next"];
+        };
+        IntakeLinePage: {
+            entries: components["schemas"]["IntakeLine"][];
+            next?: components["schemas"]["Next"];
+        };
+        PersonPage: {
+            entries: components["schemas"]["Person"][];
+            next?: components["schemas"]["Next"];
+        };
+        /** @description The cursor of the page that follows; none where this is the last */
+        Next: string;
         RegisterPage: {
             entries: components["schemas"]["Entry"][];
-            more: boolean;
+            next?: components["schemas"]["Next"];
+            /** @description How many there are; 10,001 says that there are more than 10,000 */
             all: number;
             failed: number;
             unfinished: number;
@@ -2355,6 +2378,8 @@ export interface components {
         };
     };
     parameters: {
+        /** @description Where the page begins, as the page before it said in next */
+        Cursor: string;
         Id: number;
         Slug: string;
     };
@@ -2538,20 +2563,23 @@ export interface operations {
     };
     listPeople: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Where the page begins, as the page before it said in next */
+                cursor?: components["parameters"]["Cursor"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description All of them */
+            /** @description A page of them */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Person"][];
+                    "application/json": components["schemas"]["PersonPage"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -2870,20 +2898,23 @@ export interface operations {
     };
     listIntakes: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Where the page begins, as the page before it said in next */
+                cursor?: components["parameters"]["Cursor"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description All intakes */
+            /** @description A page of intakes, the last changed first */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["IntakeLine"][];
+                    "application/json": components["schemas"]["IntakeLinePage"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3302,7 +3333,8 @@ export interface operations {
     listInvitations: {
         parameters: {
             query?: {
-                before?: number;
+                /** @description Where the page begins, as the page before it said in next */
+                cursor?: components["parameters"]["Cursor"];
             };
             header?: never;
             path: {
@@ -3318,7 +3350,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Invitation"][];
+                    "application/json": components["schemas"]["InvitationPage"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3365,7 +3397,8 @@ export interface operations {
     listSentInvitations: {
         parameters: {
             query?: {
-                before?: number;
+                /** @description Where the page begins, as the page before it said in next */
+                cursor?: components["parameters"]["Cursor"];
             };
             header?: never;
             path?: never;
@@ -3379,7 +3412,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Invitation"][];
+                    "application/json": components["schemas"]["InvitationPage"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3627,7 +3660,8 @@ export interface operations {
                 intake?: number;
                 state?: "failed" | "unfinished";
                 words?: string;
-                before?: number;
+                /** @description Where the page begins, as the page before it said in next */
+                cursor?: components["parameters"]["Cursor"];
             };
             header?: never;
             path?: never;
@@ -3752,7 +3786,8 @@ export interface operations {
     listMessages: {
         parameters: {
             query?: {
-                before?: number;
+                /** @description Where the page begins, as the page before it said in next */
+                cursor?: components["parameters"]["Cursor"];
             };
             header?: never;
             path?: never;
@@ -3766,7 +3801,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Message"][];
+                    "application/json": components["schemas"]["MessagePage"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3775,7 +3810,8 @@ export interface operations {
     listFilings: {
         parameters: {
             query?: {
-                before?: number;
+                /** @description Where the page begins, as the page before it said in next */
+                cursor?: components["parameters"]["Cursor"];
             };
             header?: never;
             path?: never;
@@ -3789,7 +3825,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Filed"][];
+                    "application/json": components["schemas"]["FiledPage"];
                 };
             };
             default: components["responses"]["Problem"];

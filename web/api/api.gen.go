@@ -512,6 +512,14 @@ type Filed struct {
 	SubmissionId int64     `json:"submissionId"`
 }
 
+// FiledPage defines model for FiledPage.
+type FiledPage struct {
+	Entries []Filed `json:"entries"`
+
+	// Next The cursor of the page that follows; none where this is the last
+	Next *Next `json:"next,omitempty"`
+}
+
 // Filing defines model for Filing.
 type Filing = filing.Filing
 
@@ -625,6 +633,14 @@ type IntakeLine struct {
 	Updated     time.Time   `json:"updated"`
 }
 
+// IntakeLinePage defines model for IntakeLinePage.
+type IntakeLinePage struct {
+	Entries []IntakeLine `json:"entries"`
+
+	// Next The cursor of the page that follows; none where this is the last
+	Next *Next `json:"next,omitempty"`
+}
+
 // IntakeRole A role on a single intake
 type IntakeRole struct {
 	Intake int64          `json:"intake"`
@@ -651,6 +667,14 @@ type Invitation struct {
 
 // InvitationState defines model for Invitation.State.
 type InvitationState string
+
+// InvitationPage defines model for InvitationPage.
+type InvitationPage struct {
+	Entries []Invitation `json:"entries"`
+
+	// Next The cursor of the page that follows; none where this is the last
+	Next *Next `json:"next,omitempty"`
+}
 
 // MadeDocument defines model for MadeDocument.
 type MadeDocument struct {
@@ -683,8 +707,19 @@ type Message struct {
 	To           []string  `json:"to"`
 }
 
+// MessagePage defines model for MessagePage.
+type MessagePage struct {
+	Entries []Message `json:"entries"`
+
+	// Next The cursor of the page that follows; none where this is the last
+	Next *Next `json:"next,omitempty"`
+}
+
 // Missing What stands in the place of what is not there
 type Missing = paper.Missing
+
+// Next The cursor of the page that follows; none where this is the last
+type Next = string
 
 // Notice defines model for Notice.
 type Notice = notice.Notice
@@ -768,6 +803,14 @@ type PersonEntry struct {
 	Intakes []IntakeRole `json:"intakes"`
 	Name    string       `json:"name"`
 	Role    Role         `json:"role"`
+}
+
+// PersonPage defines model for PersonPage.
+type PersonPage struct {
+	Entries []Person `json:"entries"`
+
+	// Next The cursor of the page that follows; none where this is the last
+	Next *Next `json:"next,omitempty"`
 }
 
 // Phrase defines model for Phrase.
@@ -910,11 +953,14 @@ type Receipt struct {
 
 // RegisterPage defines model for RegisterPage.
 type RegisterPage struct {
-	All        int     `json:"all"`
-	Entries    []Entry `json:"entries"`
-	Failed     int     `json:"failed"`
-	More       bool    `json:"more"`
-	Unfinished int     `json:"unfinished"`
+	// All How many there are; 10,001 says that there are more than 10,000
+	All     int     `json:"all"`
+	Entries []Entry `json:"entries"`
+	Failed  int     `json:"failed"`
+
+	// Next The cursor of the page that follows; none where this is the last
+	Next       *Next `json:"next,omitempty"`
+	Unfinished int   `json:"unfinished"`
 }
 
 // Role defines model for Role.
@@ -1005,6 +1051,9 @@ type Version struct {
 // Whereabouts defines model for Whereabouts.
 type Whereabouts = intake.Whereabouts
 
+// Cursor defines model for Cursor.
+type Cursor = string
+
 // Id defines model for Id.
 type Id = int64
 
@@ -1051,7 +1100,8 @@ type WhereaboutsJSONBody struct {
 
 // ListFilingsParams defines parameters for ListFilings.
 type ListFilingsParams struct {
-	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+	// Cursor Where the page begins, as the page before it said in next
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 }
 
 // ReadFormulaJSONBody defines parameters for ReadFormula.
@@ -1062,6 +1112,12 @@ type ReadFormulaJSONBody struct {
 	// Rows The rows in which the formula stands
 	Rows   *string `json:"rows,omitempty"`
 	Source string  `json:"source"`
+}
+
+// ListIntakesParams defines parameters for ListIntakes.
+type ListIntakesParams struct {
+	// Cursor Where the page begins, as the page before it said in next
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 }
 
 // AddIntakeJSONBody defines parameters for AddIntake.
@@ -1093,7 +1149,8 @@ type SetDesignJSONBody struct {
 
 // ListInvitationsParams defines parameters for ListInvitations.
 type ListInvitationsParams struct {
-	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+	// Cursor Where the page begins, as the page before it said in next
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 }
 
 // InviteJSONBody defines parameters for Invite.
@@ -1114,12 +1171,20 @@ type SetOpeningJSONBody struct {
 
 // ListSentInvitationsParams defines parameters for ListSentInvitations.
 type ListSentInvitationsParams struct {
-	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+	// Cursor Where the page begins, as the page before it said in next
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 }
 
 // ListMessagesParams defines parameters for ListMessages.
 type ListMessagesParams struct {
-	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+	// Cursor Where the page begins, as the page before it said in next
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+}
+
+// ListPeopleParams defines parameters for ListPeople.
+type ListPeopleParams struct {
+	// Cursor Where the page begins, as the page before it said in next
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 }
 
 // InvitePersonJSONBody defines parameters for InvitePerson.
@@ -1221,7 +1286,9 @@ type ListSubmissionsParams struct {
 	Intake *int64                      `form:"intake,omitempty" json:"intake,omitempty"`
 	State  *ListSubmissionsParamsState `form:"state,omitempty" json:"state,omitempty"`
 	Words  *string                     `form:"words,omitempty" json:"words,omitempty"`
-	Before *int64                      `form:"before,omitempty" json:"before,omitempty"`
+
+	// Cursor Where the page begins, as the page before it said in next
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 }
 
 // ListSubmissionsParamsState defines parameters for ListSubmissions.
@@ -1350,7 +1417,7 @@ type ServerInterface interface {
 	SetHouse(c *gin.Context)
 
 	// (GET /api/intakes)
-	ListIntakes(c *gin.Context)
+	ListIntakes(c *gin.Context, params ListIntakesParams)
 
 	// (POST /api/intakes)
 	AddIntake(c *gin.Context)
@@ -1398,7 +1465,7 @@ type ServerInterface interface {
 	ListMessages(c *gin.Context, params ListMessagesParams)
 	// ListPeople Who works in the house, by name
 	// (GET /api/people)
-	ListPeople(c *gin.Context)
+	ListPeople(c *gin.Context, params ListPeopleParams)
 	// InvitePerson Asks somebody in by a letter
 	// (POST /api/people)
 	InvitePerson(c *gin.Context)
@@ -1615,11 +1682,11 @@ func (siw *ServerInterfaceWrapper) ListFilings(c *gin.Context) {
 	// Parameter object where we will unmarshal all parameters from the context
 	var params ListFilingsParams
 
-	// ------------- Optional query parameter "before" -------------
+	// ------------- Optional query parameter "cursor" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -1701,6 +1768,20 @@ func (siw *ServerInterfaceWrapper) SetHouse(c *gin.Context) {
 // ListIntakes operation middleware
 func (siw *ServerInterfaceWrapper) ListIntakes(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListIntakesParams
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1708,7 +1789,7 @@ func (siw *ServerInterfaceWrapper) ListIntakes(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListIntakes(c)
+	siw.Handler.ListIntakes(c, params)
 }
 
 // AddIntake operation middleware
@@ -1886,11 +1967,11 @@ func (siw *ServerInterfaceWrapper) ListInvitations(c *gin.Context) {
 	// Parameter object where we will unmarshal all parameters from the context
 	var params ListInvitationsParams
 
-	// ------------- Optional query parameter "before" -------------
+	// ------------- Optional query parameter "cursor" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -2090,11 +2171,11 @@ func (siw *ServerInterfaceWrapper) ListSentInvitations(c *gin.Context) {
 	// Parameter object where we will unmarshal all parameters from the context
 	var params ListSentInvitationsParams
 
-	// ------------- Optional query parameter "before" -------------
+	// ------------- Optional query parameter "cursor" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -2117,11 +2198,11 @@ func (siw *ServerInterfaceWrapper) ListMessages(c *gin.Context) {
 	// Parameter object where we will unmarshal all parameters from the context
 	var params ListMessagesParams
 
-	// ------------- Optional query parameter "before" -------------
+	// ------------- Optional query parameter "cursor" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -2138,6 +2219,20 @@ func (siw *ServerInterfaceWrapper) ListMessages(c *gin.Context) {
 // ListPeople operation middleware
 func (siw *ServerInterfaceWrapper) ListPeople(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListPeopleParams
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2145,7 +2240,7 @@ func (siw *ServerInterfaceWrapper) ListPeople(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListPeople(c)
+	siw.Handler.ListPeople(c, params)
 }
 
 // InvitePerson operation middleware
@@ -2828,11 +2923,11 @@ func (siw *ServerInterfaceWrapper) ListSubmissions(c *gin.Context) {
 		return
 	}
 
-	// ------------- Optional query parameter "before" -------------
+	// ------------- Optional query parameter "cursor" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -3387,7 +3482,7 @@ type ListFilingsResponseObject interface {
 	VisitListFilingsResponse(w http.ResponseWriter) error
 }
 
-type ListFilings200JSONResponse []Filed
+type ListFilings200JSONResponse FiledPage
 
 func (response ListFilings200JSONResponse) VisitListFilingsResponse(w http.ResponseWriter) error {
 
@@ -3647,13 +3742,14 @@ func (response SetHousedefaultApplicationProblemPlusJSONResponse) VisitSetHouseR
 }
 
 type ListIntakesRequestObject struct {
+	Params ListIntakesParams
 }
 
 type ListIntakesResponseObject interface {
 	VisitListIntakesResponse(w http.ResponseWriter) error
 }
 
-type ListIntakes200JSONResponse []IntakeLine
+type ListIntakes200JSONResponse IntakeLinePage
 
 func (response ListIntakes200JSONResponse) VisitListIntakesResponse(w http.ResponseWriter) error {
 
@@ -4052,7 +4148,7 @@ type ListInvitationsResponseObject interface {
 	VisitListInvitationsResponse(w http.ResponseWriter) error
 }
 
-type ListInvitations200JSONResponse []Invitation
+type ListInvitations200JSONResponse InvitationPage
 
 func (response ListInvitations200JSONResponse) VisitListInvitationsResponse(w http.ResponseWriter) error {
 
@@ -4462,7 +4558,7 @@ type ListSentInvitationsResponseObject interface {
 	VisitListSentInvitationsResponse(w http.ResponseWriter) error
 }
 
-type ListSentInvitations200JSONResponse []Invitation
+type ListSentInvitations200JSONResponse InvitationPage
 
 func (response ListSentInvitations200JSONResponse) VisitListSentInvitationsResponse(w http.ResponseWriter) error {
 
@@ -4501,7 +4597,7 @@ type ListMessagesResponseObject interface {
 	VisitListMessagesResponse(w http.ResponseWriter) error
 }
 
-type ListMessages200JSONResponse []Message
+type ListMessages200JSONResponse MessagePage
 
 func (response ListMessages200JSONResponse) VisitListMessagesResponse(w http.ResponseWriter) error {
 
@@ -4533,13 +4629,14 @@ func (response ListMessagesdefaultApplicationProblemPlusJSONResponse) VisitListM
 }
 
 type ListPeopleRequestObject struct {
+	Params ListPeopleParams
 }
 
 type ListPeopleResponseObject interface {
 	VisitListPeopleResponse(w http.ResponseWriter) error
 }
 
-type ListPeople200JSONResponse []Person
+type ListPeople200JSONResponse PersonPage
 
 func (response ListPeople200JSONResponse) VisitListPeopleResponse(w http.ResponseWriter) error {
 
@@ -7309,8 +7406,10 @@ func (sh *strictHandler) SetHouse(ctx *gin.Context) {
 }
 
 // ListIntakes operation middleware
-func (sh *strictHandler) ListIntakes(ctx *gin.Context) {
+func (sh *strictHandler) ListIntakes(ctx *gin.Context, params ListIntakesParams) {
 	var request ListIntakesRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListIntakes(ctx, request.(ListIntakesRequestObject))
@@ -7756,8 +7855,10 @@ func (sh *strictHandler) ListMessages(ctx *gin.Context, params ListMessagesParam
 }
 
 // ListPeople operation middleware
-func (sh *strictHandler) ListPeople(ctx *gin.Context) {
+func (sh *strictHandler) ListPeople(ctx *gin.Context, params ListPeopleParams) {
 	var request ListPeopleRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListPeople(ctx, request.(ListPeopleRequestObject))

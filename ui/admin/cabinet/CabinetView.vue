@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import type { Filed } from '../../shared/types'
 import { api, data } from '../api'
-import { usePages } from '../pages'
+import { behind, useList } from '../load'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { asMoment, asSize } from '../times'
 
-const { all, more, problem, loaded, loadOlder } = usePages((before) =>
-  data(api.GET('/api/filings', { params: { query: before ? { before } : {} } })),
+const { all, more, problem, loaded, loadOlder } = useList<Filed>((cursor) =>
+  data(api.GET('/api/filings', { params: { query: behind(cursor) } })),
 )
 </script>
 

@@ -1,26 +1,12 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
-import type { Desk } from '../../shared/types'
-import { api, data, words } from '../api'
-import { onChange } from '../changes'
+import { api, data } from '../api'
+import { useLoad } from '../load'
 import NewIntake from '../intakes/NewIntake.vue'
 import PlaceHead from '../parts/PlaceHead.vue'
 import EntryTable from '../register/EntryTable.vue'
 import { may, somewhere } from '../session'
 
-const desk = ref<Desk>()
-const problem = ref('')
-
-async function load() {
-  try {
-    desk.value = await data(api.GET('/api/desk'))
-    problem.value = ''
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
-onMounted(load)
-onChange(load)
+const { value: desk, problem } = useLoad(() => data(api.GET('/api/desk')))
 </script>
 
 <template>

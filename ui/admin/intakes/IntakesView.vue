@@ -1,39 +1,27 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { IntakeLine } from '../../shared/types'
-import { api, data, words } from '../api'
-import { onChange } from '../changes'
+import { api, data } from '../api'
+import { everyIntake, useLoad } from '../load'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { asDay } from '../times'
 import NewIntake from './NewIntake.vue'
 import { may } from '../session'
 import { t } from '../words'
 
-const intakes = ref<IntakeLine[]>()
-const problem = ref('')
 const making = ref(false)
-
-async function load() {
-  try {
-    intakes.value = await data(api.GET('/api/intakes'))
-    if (intakes.value.length === 0) making.value = true
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
-onMounted(load)
-onChange(load)
+const { value: intakes, problem, run } = useLoad(everyIntake)
+watch(intakes, (all) => {
+  if (all?.length === 0) making.value = true
+})
 
 const router = useRouter()
-async function copy(i: IntakeLine) {
-  try {
+const copy = (i: IntakeLine) =>
+  run(async () => {
     const made = await data(api.POST('/api/intakes/{id}/copy', { params: { path: { id: i.id } } }))
     await router.push(`/intakes/${made.id}/form`)
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
+  })
 
 function standing(i: IntakeLine): string {
   if (i.state === 'open') return t('intakes.openSince', { asDay: asDay(i.opened ?? i.updated) })

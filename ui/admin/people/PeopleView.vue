@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
-import { onChange } from '../changes'
+import { ref } from 'vue'
 import type { Person } from '../../shared/types'
 import DialogSheet from '../parts/DialogSheet.vue'
 import HouseHead from '../house/HouseHead.vue'
@@ -9,9 +8,7 @@ import InviteDialog from './InviteDialog.vue'
 import PersonLine from './PersonLine.vue'
 import { t } from '../words'
 
-const { people, intakes, problem, load, invite, set, remove, reinvite, signOut } = usePeople()
-onMounted(load)
-onChange(load)
+const { people, intakes, problem, invite, set, remove, reinvite, signOut } = usePeople()
 const open = ref<number>()
 const asking = ref(false)
 const leaving = ref<Person>()

@@ -1,6 +1,8 @@
-import { ref } from 'vue'
-import type { IntakeLine, Person, PersonEntry, Role } from '../../shared/types'
-import { api, data, words } from '../api'
+import { computed } from 'vue'
+import type { Person, PersonEntry, Role } from '../../shared/types'
+import { api, data } from '../api'
+import { behind, everyIntake, useLoad } from '../load'
+import { everything } from '../pages'
 import { asDay } from '../times'
 import { t } from '../words'
 
@@ -47,29 +49,25 @@ export const entryOf = (p: Person): PersonEntry => ({
 
 /** Who works in the house, and what is done with them. */
 export function usePeople() {
-  const people = ref<Person[]>()
-  const intakes = ref<IntakeLine[]>([])
-  const problem = ref('')
-
-  async function load() {
-    try {
-      ;[people.value, intakes.value] = await Promise.all([data(api.GET('/api/people')), data(api.GET('/api/intakes'))])
-    } catch (e) {
-      problem.value = words(e)
-    }
-  }
+  const {
+    value: known,
+    problem,
+    load,
+    run,
+  } = useLoad(() =>
+    Promise.all([
+      everything((cursor) => data(api.GET('/api/people', { params: { query: behind(cursor) } }))),
+      everyIntake(),
+    ]),
+  )
+  const people = computed(() => known.value?.[0])
+  const intakes = computed(() => known.value?.[1] ?? [])
   /** Does something and reads again; it reports whether it was done. */
-  async function change(deed: () => Promise<unknown>): Promise<boolean> {
-    problem.value = ''
-    try {
+  const change = (deed: () => Promise<unknown>) =>
+    run(async () => {
       await deed()
       await load()
-      return true
-    } catch (e) {
-      problem.value = words(e)
-      return false
-    }
-  }
+    })
   const of = (id: number) => ({ params: { path: { id } } })
   return {
     people,

@@ -1,12 +1,13 @@
 <script setup lang="ts">
+import type { Invitation } from '../../shared/types'
 import { api, data } from '../api'
-import { usePages } from '../pages'
+import { behind, useList } from '../load'
 import { asMoment } from '../times'
 import { t } from '../words'
 
 /** Invitations of all intakes, as they went out. */
-const { all, more, problem, loaded, loadOlder } = usePages((before) =>
-  data(api.GET('/api/invitations', { params: { query: before ? { before } : {} } })),
+const { all, more, problem, loaded, loadOlder } = useList<Invitation>((cursor) =>
+  data(api.GET('/api/invitations', { params: { query: behind(cursor) } })),
 )
 const states = {
   waits: t('post.waits'),

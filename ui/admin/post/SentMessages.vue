@@ -2,14 +2,14 @@
 import { ref } from 'vue'
 import type { Message } from '../../shared/types'
 import { api, data } from '../api'
-import { usePages } from '../pages'
+import { behind, useList } from '../load'
 import MessageSheet from '../parts/MessageSheet.vue'
 import { session } from '../session'
 import { asMoment } from '../times'
 
 /** Messages as they went out, and the chosen one as its reader sees it. */
-const { all, more, problem, loaded, loadOlder } = usePages((before) =>
-  data(api.GET('/api/messages', { params: { query: before ? { before } : {} } })),
+const { all, more, problem, loaded, loadOlder } = useList<Message>((cursor) =>
+  data(api.GET('/api/messages', { params: { query: behind(cursor) } })),
 )
 const open = ref<Message>()
 </script>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { IntakeLine } from '../../shared/types'
-import { api, data, words } from '../api'
-import { onChange } from '../changes'
+import type { Entry, IntakeLine, RegisterPage } from '../../shared/types'
+import { api, data } from '../api'
 import PlaceHead from '../parts/PlaceHead.vue'
-import { useEntries } from './entries'
+import { behind, everyIntake, useList } from '../load'
 import EntryTable from './EntryTable.vue'
 import { somewhere } from '../session'
 import ListChoice from '../parts/ListChoice.vue'
@@ -14,44 +13,28 @@ import { t } from '../words'
 const route = useRoute()
 const router = useRouter()
 const intakes = ref<IntakeLine[]>([])
-const problem = ref('')
 const find = ref(String(route.query.find ?? ''))
 
 type State = 'failed' | 'unfinished' | undefined
 const state = () =>
   ['failed', 'unfinished'].includes(String(route.query.state)) ? (route.query.state as State) : undefined
 
-function query(before?: number) {
+function query(cursor?: string) {
   return {
     ...(state() ? { state: state() } : {}),
     ...(route.query.intake ? { intake: Number(route.query.intake) } : {}),
     ...(route.query.find ? { words: String(route.query.find) } : {}),
-    ...(before ? { before } : {}),
+    ...behind(cursor),
   }
 }
 
-const { page, pages, more, ...entries } = useEntries((before) =>
-  data(api.GET('/api/submissions', { params: { query: query(before) } })),
+const { page, pages, more, problem, busy, run, start, load, loadOlder } = useList<Entry, RegisterPage>((cursor) =>
+  data(api.GET('/api/submissions', { params: { query: query(cursor) } })),
 )
-async function told(read: () => Promise<void>) {
-  try {
-    await read()
-    problem.value = ''
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
-const load = () => told(entries.load)
-const loadOlder = () => told(entries.loadOlder)
-
-onMounted(async () => {
-  await load()
-  intakes.value = await data(api.GET('/api/intakes'))
-})
-onChange(load)
+onMounted(() => run(async () => (intakes.value = await everyIntake())))
 watch(
   () => route.query,
-  () => void told(entries.start),
+  () => void start(),
 )
 
 let pause: ReturnType<typeof setTimeout>
@@ -62,27 +45,21 @@ watch(find, (v) => {
 function set(key: string, v: string | undefined) {
   void router.replace({ query: { ...route.query, [key]: v } })
 }
-const trying = ref(false)
 const tried = ref('')
 async function tryAll() {
-  trying.value = true
-  try {
+  return run(async () => {
     const of = route.query.intake ? { intake: Number(route.query.intake) } : {}
     const { count } = await data(api.POST('/api/steps/retry', { body: of }))
     tried.value = t('register.triedAgain', { count })
     await load()
-  } catch (e) {
-    problem.value = words(e)
-  } finally {
-    trying.value = false
-  }
+  })
 }
 const filters: { name: string; state: State; count: () => number | undefined }[] = [
   { name: t('register.everything'), state: undefined, count: () => undefined },
   { name: t('register.needsHand'), state: 'failed', count: () => page.value?.failed },
   { name: t('register.waiting'), state: 'unfinished', count: () => page.value?.unfinished },
 ]
-const total = (n: number) => (n >= 10000 ? t('register.moreThan10000') : n.toLocaleString('en-GB'))
+const total = (n: number) => (n > 10000 ? t('register.moreThan10000') : n.toLocaleString('en-GB'))
 </script>
 
 <template>
@@ -127,7 +104,7 @@ const total = (n: number) => (n >= 10000 ? t('register.moreThan10000') : n.toLoc
           <button
             v-if="state() === 'failed' && page?.failed && somewhere('handle')"
             class="button"
-            :disabled="trying"
+            :disabled="busy"
             @click="tryAll"
           >
             {{ $t('register.tryAllAgain') }}

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Step, Submission } from '../../shared/types'
-import { api, data, words } from '../api'
-import { onChange } from '../changes'
+import { api, data } from '../api'
+import { useLoad } from '../load'
 import PlaceHead from '../parts/PlaceHead.vue'
 import StateMark from '../parts/StateMark.vue'
 import PersonalLinks from './PersonalLinks.vue'
@@ -13,27 +13,18 @@ import { t } from '../words'
 
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
-const submission = ref<Submission>()
-const problem = ref('')
+const {
+  value: submission,
+  problem,
+  load,
+  run,
+} = useLoad(() => data(api.GET('/api/submissions/{id}', { params: { path: { id: id.value } } })))
 
-async function load() {
-  try {
-    submission.value = await data(api.GET('/api/submissions/{id}', { params: { path: { id: id.value } } }))
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
-onMounted(load)
-onChange(load)
-
-async function retry(s: Step) {
-  try {
+const retry = (s: Step) =>
+  run(async () => {
     await data(api.POST('/api/submissions/{id}/steps/{step}/retry', { params: { path: { id: id.value, step: s.id } } }))
     await load()
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
+  })
 /** The answers under the headings of their sections. */
 const parts = computed(() => {
   const out: { title: string; answers: Submission['answers'] }[] = [{ title: '', answers: [] }]

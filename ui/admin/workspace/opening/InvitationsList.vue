@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { ref } from 'vue'
 import type { Invitation } from '../../../shared/types'
-import { api, data, words } from '../../api'
-import { onChange } from '../../changes'
+import { api, data } from '../../api'
+import { behind, useList } from '../../load'
 import { keptWords } from '../../kept'
 import { useIntake } from '../intake'
 import FileEntry from '../../parts/FileEntry.vue'
@@ -12,30 +12,22 @@ import { t } from '../../words'
 const { intake, id, may } = useIntake()
 const pasted = keptWords(`invited-${id}`)
 const own = keptWords(`invitation-${id}`)
-const list = ref<Invitation[]>([])
 const said = ref('')
 const strange = ref<string[]>([])
-const problem = ref('')
-const more = ref(false)
-const pageSize = 50
+const {
+  all: list,
+  more,
+  problem,
+  run,
+  load,
+  loadOlder,
+} = useList<Invitation>((cursor) =>
+  data(api.GET('/api/intakes/{id}/invitations', { params: { path: { id }, query: behind(cursor) } })),
+)
 
-async function load(before?: number) {
-  try {
-    const got = await data(
-      api.GET('/api/intakes/{id}/invitations', { params: { path: { id }, query: before ? { before } : {} } }),
-    )
-    list.value = before ? [...list.value, ...got] : got
-    more.value = got.length === pageSize
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
-onMounted(load)
-onChange(() => load())
-
-async function invite() {
-  problem.value = said.value = ''
-  try {
+function invite() {
+  said.value = ''
+  return run(async () => {
     const r = await data(
       api.POST('/api/intakes/{id}/invitations', {
         params: { path: { id } },
@@ -47,25 +39,19 @@ async function invite() {
     pasted.value = r.bad.join('\n')
     await load()
     setTimeout(() => void load(), 1500)
-  } catch (e) {
-    problem.value = words(e)
-  }
+  })
 }
 async function fromFile(file: File) {
   pasted.value = await file.text()
 }
 type Doing = 'retry' | 'withdrawal'
-async function change(x: Invitation, what: Doing) {
-  problem.value = ''
-  try {
+const change = (x: Invitation, what: Doing) =>
+  run(async () => {
     await data(
       api.POST(`/api/intakes/{id}/invitations/{invitation}/${what}`, { params: { path: { id, invitation: x.id } } }),
     )
     await load()
-  } catch (e) {
-    problem.value = words(e)
-  }
-}
+  })
 </script>
 
 <template>
@@ -138,7 +124,7 @@ async function change(x: Invitation, what: Doing) {
         </span>
       </li>
     </ul>
-    <button v-if="more" type="button" class="link" @click="load(list.at(-1)!.id)">
+    <button v-if="more" type="button" class="link" @click="loadOlder">
       {{ $t('opening.showEarlierOnes') }}
     </button>
   </div>
