@@ -1,4 +1,4 @@
-import { accessible, expect, mailTo, test } from './house'
+import { accessible, expect, intakeOf, mailTo, test } from './house'
 
 test('somebody is asked in by a letter, chooses a password, and sees the one intake they work on', async ({
   desk: page,
@@ -59,4 +59,32 @@ test('somebody is asked in by a letter, chooses a password, and sees the one int
   await theirs.goto('/intakes')
   await expect(theirs).toHaveURL(/sign-in/)
   await other.close()
+})
+
+test('who may only look finds every setting and can change none', async ({ page }) => {
+  await page.request.post('/api/session', { data: { email: 'teodor@lunn.example', password: 'amber-and-paper' } })
+  const { id, revision } = await intakeOf(page, 'repair-drop-off')
+  for (const station of ['form?line=name', 'documents', 'notices', 'filing', 'opening']) {
+    await page.goto(`/intakes/${id}/${station}`)
+    await expect(page.locator('[data-looking]')).toBeVisible()
+    const script = page.getByRole('region', { name: 'Script' })
+    if (station !== 'opening') {
+      await expect(script.locator('[data-head]').first()).toBeVisible()
+      if ((await script.locator('[data-head][aria-expanded=true]').count()) === 0)
+        await script.locator('[data-head]').nth(1).click()
+      await expect(script.locator('button:enabled').filter({ hasText: /^\s*(Add|Remove|Move)/ })).toHaveCount(0)
+    }
+    const open = await page
+      .locator('section input, section textarea, section [contenteditable], section fieldset button')
+      .evaluateAll((all) =>
+        all
+          .filter((e) => e.checkVisibility() && !e.closest('[data-proof]'))
+          .filter((e) => !e.matches(':disabled') && e.getAttribute('contenteditable') !== 'false')
+          .map((e) => e.outerHTML.slice(0, 120)),
+      )
+    expect(open, station).toEqual([])
+    await page.keyboard.press('Delete')
+  }
+  expect((await intakeOf(page, 'repair-drop-off')).revision).toBe(revision)
+  await accessible(page)
 })

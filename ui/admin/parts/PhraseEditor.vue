@@ -16,6 +16,8 @@ import { usePlaceholders } from '../workspace/placeholders'
 import PhraseLooks from './PhraseLooks.vue'
 import { Aligned, Colour, fromEditor, Keys, Placeholder, Size, SmallCaps, Strike, toEditor, When } from './phraseSchema'
 import ListChoice from './ListChoice.vue'
+import { useLocked } from './locked'
+import { t } from '../words'
 
 /** Words with placeholders: one line of them, or with `rich` paragraphs, looks and lists. */
 const props = defineProps<{ label: string; rich?: boolean; paged?: boolean; titled?: boolean }>()
@@ -23,15 +25,17 @@ const line = defineModel<Span[]>('line')
 const body = defineModel<Paragraph[]>('body')
 const emit = defineEmits<{ enter: [] }>()
 
+const locked = useLocked()
+const yesNo = { yes: t('parts.yes'), no: t('parts.no') }
 const { stands } = usePlaceholders(props.paged)
 const value = () => (props.rich ? (body.value ?? []) : [{ spans: line.value ?? [] }])
 let told = JSON.stringify(value())
 
 function describe(attrs: Record<string, unknown>) {
   const stand = stands.value.find((s) => s.key === attrs.field)
-  if (!stand) return { text: `${String(attrs.field)} · no such field`, fault: true }
+  if (!stand) return { text: t('parts.noSuchField', { field: String(attrs.field) }), fault: true }
   const format = attrs.format ? stand.formats.find((f) => f.value === attrs.format) : undefined
-  if (attrs.format && !format) return { text: `${stand.label} · no such format`, fault: true }
+  if (attrs.format && !format) return { text: t('parts.noSuchFormat', { field: stand.label }), fault: true }
   return { text: format ? `${stand.label} · ${format.name}` : stand.label, fault: false }
 }
 
@@ -54,6 +58,7 @@ async function list() {
 
 const editor = useEditor({
   injectCSS: false,
+  editable: !locked.value,
   content: toEditor(value()),
   extensions: [
     Document.extend({ content: props.rich ? 'block+' : 'paragraph' }),
@@ -213,15 +218,18 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
 <template>
   <div class="relative">
     <div
-      class="flex items-start gap-2 border border-edge bg-white px-2.5 py-1.5 focus-within:border-carbon focus-within:outline focus-within:outline-1 focus-within:outline-carbon"
-      :class="{ 'one-line': !rich, 'font-title text-[15px] leading-relaxed': titled || rich }"
+      class="flex items-start gap-2 border px-2.5 py-1.5 focus-within:border-carbon focus-within:outline focus-within:outline-1 focus-within:outline-carbon"
+      :class="[
+        locked ? 'border-rule' : 'border-edge bg-white',
+        { 'one-line': !rich, 'font-title text-[15px] leading-relaxed': titled || rich },
+      ]"
     >
       <EditorContent :editor="editor" class="min-w-0 grow" />
-      <button v-if="!rich" type="button" class="look font-body text-[13px] text-soft" @click="list">
+      <button v-if="!rich && !locked" type="button" class="look font-body text-[13px] text-soft" @click="list">
         {{ $t('parts.placeholder') }} <kbd>{</kbd>
       </button>
     </div>
-    <div v-if="rich || chip" class="mt-1 flex flex-wrap items-center gap-x-3 text-soft">
+    <div v-if="(rich || chip) && !locked" class="mt-1 flex flex-wrap items-center gap-x-3 text-soft">
       <template v-if="rich">
         <PhraseLooks v-if="editor" :editor="editor" />
         <button type="button" class="look" @click="list">{{ $t('parts.placeholder') }} <kbd>{</kbd></button>
@@ -247,11 +255,11 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
         /></label>
         <template v-if="chipStand?.yesNo">
           <label v-for="word in ['yes', 'no'] as const" :key="word" class="ml-2"
-            >{{ word }}
+            >{{ yesNo[word] }}
             <input
               class="word w-[90px]"
               :value="chip[word]"
-              :placeholder="word"
+              :placeholder="yesNo[word]"
               @change="setChip({ [word]: ($event.target as HTMLInputElement).value })"
           /></label>
         </template>

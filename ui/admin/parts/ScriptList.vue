@@ -1,6 +1,7 @@
 <script setup lang="ts" generic="T">
 import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { t } from '../words'
+import { useLocked } from './locked'
 
 /**
  * A script: numbered lines in reading order, the selected one unfolded. Enter adds, Alt+arrows move, Alt+Right and
@@ -22,6 +23,7 @@ const emit = defineEmits<{
 }>()
 /** How far a line stands in, by its depth. */
 const indents = ['', 'ml-6 border-l border-rule', 'ml-12 border-l border-rule', 'ml-[72px] border-l border-rule']
+const locked = useLocked()
 const root = useTemplateRef<HTMLElement>('root')
 const announced = ref('')
 
@@ -84,19 +86,20 @@ function toggle(i: number) {
 }
 /** Alt with an arrow moves the line from anywhere in it, also from where an arrow alone opens a list. */
 function early(e: KeyboardEvent, i: number) {
-  if (!e.altKey || !e.key.startsWith('Arrow')) return
+  if (locked.value || !e.altKey || !e.key.startsWith('Arrow')) return
   e.stopPropagation()
   void keys(e, i)
 }
 async function keys(e: KeyboardEvent, i: number) {
   const head = (e.target as HTMLElement).dataset.head !== undefined
-  if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
+  const change = !locked.value
+  if (change && e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
     e.preventDefault()
     await move(i, e.key === 'ArrowUp' ? -1 : 1)
-  } else if (props.depth && e.altKey && (e.key === 'ArrowRight' || e.key === 'ArrowLeft')) {
+  } else if (change && props.depth && e.altKey && (e.key === 'ArrowRight' || e.key === 'ArrowLeft')) {
     e.preventDefault()
     emit('indent', i, e.key === 'ArrowRight' ? 1 : -1)
-  } else if (head && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
+  } else if (head && !e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
     e.preventDefault()
     await focusHead(i + (e.key === 'ArrowUp' ? -1 : 1))
   } else if (e.key === 'Escape' && selected.value === i) {
@@ -108,10 +111,10 @@ async function keys(e: KeyboardEvent, i: number) {
     selected.value = i
     await nextTick()
     root.value?.querySelector<HTMLElement>(`[data-line="${i}"] [data-kind] :is(input, button)`)?.focus()
-  } else if (head && e.key === 'Enter' && selected.value === i) {
+  } else if (change && head && e.key === 'Enter' && selected.value === i) {
     e.preventDefault()
     emit('add', i)
-  } else if (head && e.key === 'Delete') {
+  } else if (change && head && e.key === 'Delete') {
     e.preventDefault()
     emit('remove', i)
   }
@@ -145,8 +148,8 @@ async function keys(e: KeyboardEvent, i: number) {
           <span class="shrink-0 text-[13px] text-soft">{{ kind(line) }}</span>
         </button>
         <div v-if="selected === i" class="pr-4 pb-3">
-          <slot name="settings" :line="line" :index="i" />
-          <div class="words mt-3 text-[13px]">
+          <fieldset class="min-w-0" :disabled="locked"><slot name="settings" :line="line" :index="i" /></fieldset>
+          <div v-if="!locked" class="words mt-3 text-[13px]">
             <button type="button" class="link" :disabled="i === 0" @click="move(i, -1)">
               {{ $t('parts.moveUp') }}
             </button>

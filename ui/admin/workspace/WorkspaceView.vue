@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onMounted, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { fieldSettings } from '../../shared/settings'
 import type { Finding } from '../../shared/types'
 import { onChange } from '../changes'
+import { lockedKey } from '../parts/locked'
 import FindingsFoot from '../parts/FindingsFoot.vue'
 import { setTitle, type Station } from '../router'
 import { asDay } from '../times'
@@ -16,6 +17,10 @@ const router = useRouter()
 const desk = provideIntake(Number(route.params.id))
 const { intake, design, may, keeping, problem, stale, joined, older, past, future, findings } = desk
 onMounted(desk.load)
+provide(
+  lockedKey,
+  computed(() => !may('design')),
+)
 const head = ref<HTMLElement>()
 const said = ref('')
 async function open() {
@@ -151,11 +156,18 @@ function goTo(place: string) {
           >{{ counts }}</RouterLink
         >
         <div class="ml-auto flex flex-wrap items-center gap-3">
-          <span role="status" class="text-soft" :class="{ 'text-ochre': keeping === 'unkept' }" data-keeping>{{
-            keptWords[keeping]
-          }}</span>
-          <button class="button" :disabled="!past.length" @click="desk.undo">{{ $t('workspace.undo') }}</button>
-          <button class="button" :disabled="!future.length" @click="desk.redo">{{ $t('workspace.redo') }}</button>
+          <span
+            v-if="may('design')"
+            role="status"
+            class="text-soft"
+            :class="{ 'text-ochre': keeping === 'unkept' }"
+            data-keeping
+            >{{ keptWords[keeping] }}</span
+          >
+          <template v-if="may('design')">
+            <button class="button" :disabled="!past.length" @click="desk.undo">{{ $t('workspace.undo') }}</button>
+            <button class="button" :disabled="!future.length" @click="desk.redo">{{ $t('workspace.redo') }}</button>
+          </template>
           <a v-if="intake.version" class="button" :href="`/f/${intake.address}`" target="_blank" rel="noopener">{{
             $t('workspace.seeAsRespondent')
           }}</a>
@@ -205,7 +217,7 @@ function goTo(place: string) {
         <button class="link" @click="joined = false">{{ $t('workspace.good') }}</button>
       </p>
       <p v-if="!may('design')" class="mx-3 mb-2 text-soft sm:mx-6" data-looking>
-        {{ $t('workspace.youMayLookIntakeWhat') }}
+        {{ $t('workspace.youMayLook') }}
       </p>
       <p v-if="problem && !stale" role="alert" class="mx-3 mb-2 font-semibold text-madder sm:mx-6">✕ {{ problem }}</p>
       <nav :aria-label="$t('workspace.stations')" class="flex flex-wrap gap-1 px-3 sm:px-6">

@@ -102,6 +102,6 @@ export function pieces(spans: Span[], stands: Stand[]): { text: string; chip: bo
   return spans.map((s) => {
     if (!s.field) return { text: s.text ?? '', chip: false, fault: false }
     const stand = stands.find((x) => x.key === s.field)
-    return { text: stand ? stand.label : `${s.field} · no such field`, chip: true, fault: !stand }
+    return { text: stand ? stand.label : t('workspace.noSuchField', { field: s.field }), chip: true, fault: !stand }
   })
 }

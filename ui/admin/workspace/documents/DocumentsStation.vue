@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useLocked } from '../../parts/locked'
 import { computed, nextTick, onMounted, provide, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { blockKindOrder } from '../../../shared/kinds.gen'
@@ -21,6 +22,7 @@ import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
 
 const { design, mark, undo, future } = useIntake()
+const locked = useLocked()
 const route = useRoute()
 const router = useRouter()
 const documents = computed(() => design.value?.documents ?? [])
@@ -163,7 +165,7 @@ const likely = computed(() => {
         >
           {{ d.name || d.key }}
         </button>
-        <button class="ml-auto font-semibold text-carbon" @click="addDocument">
+        <button v-if="!locked" class="ml-auto font-semibold text-carbon" @click="addDocument">
           {{ $t('documents.addDocument') }}
         </button>
       </div>
@@ -192,7 +194,9 @@ const likely = computed(() => {
               /></span>
               <span class="text-[13px] text-soft">{{ $t('documents.pageWord') }}</span>
             </button>
-            <PageSettings v-if="page" v-model="documents[at]!" @remove="removeDocument" />
+            <fieldset v-if="page" class="min-w-0" :disabled="locked">
+              <PageSettings v-model="documents[at]!" @remove="removeDocument" />
+            </fieldset>
           </div>
         </div>
         <TakeBack v-model="gone" />
@@ -222,7 +226,7 @@ const likely = computed(() => {
             </button>
           </template>
         </ScriptList>
-        <div class="grid grid-cols-[58px_1fr] border-b border-faint">
+        <div v-if="!locked" class="grid grid-cols-[58px_1fr] border-b border-faint">
           <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ lines.length + 1 }}</span>
           <AddLine
             class="px-3.5 py-1.5"
@@ -235,7 +239,7 @@ const likely = computed(() => {
       </template>
       <p v-else class="px-6 py-8">
         {{ $t('documents.documentsEachSubmissionBecomesWill') }}
-        <button class="link" @click="addDocument">{{ $t('documents.addDocument') }}</button>
+        <button v-if="!locked" class="link" @click="addDocument">{{ $t('documents.addDocument') }}</button>
       </p>
     </template>
     <template #proof>

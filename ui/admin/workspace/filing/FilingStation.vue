@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useLocked } from '../../parts/locked'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Filing, ProofSource } from '../../../shared/types'
@@ -18,6 +19,7 @@ import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
 
 const { design, mark, undo } = useIntake()
+const locked = useLocked()
 const route = useRoute()
 const filings = computed(() => design.value?.filings ?? [])
 const selected = ref<number | undefined>(filings.value.length ? 0 : undefined)
@@ -114,7 +116,7 @@ const name = (key = '') =>
           </div>
         </template>
       </ScriptList>
-      <div class="grid grid-cols-[58px_1fr] border-b border-faint">
+      <div v-if="!locked" class="grid grid-cols-[58px_1fr] border-b border-faint">
         <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ filings.length + 1 }}</span>
         <p class="px-3.5 py-2">
           <button class="link" @click="add()">{{ $t('filing.addFiling') }}</button>

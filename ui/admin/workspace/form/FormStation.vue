@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useLocked } from '../../parts/locked'
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Place } from '../../../shared/types'
@@ -23,6 +24,7 @@ const TranslationsTable = defineAsyncComponent(() => import('./TranslationsTable
 
 const emit = defineEmits<{ go: [place: string] }>()
 const { id, design, mark, replace, undo, future } = useIntake()
+const locked = useLocked()
 const route = useRoute()
 const { lines, move: moveLine, insert, rowsAbove } = useLines(design)
 const selected = ref<number>()
@@ -213,7 +215,12 @@ onMounted(async () => {
         <span class="ledger"></span>
         <label class="flex items-center gap-2 px-3.5 py-2">
           <span class="sr-only">{{ $t('form.wordsAboveFirstQuestion') }}</span>
-          <input v-model="design!.form.intro" class="word w-full" :placeholder="$t('form.wordsAboveFirstQuestion')" />
+          <input
+            v-model="design!.form.intro"
+            class="word w-full"
+            :disabled="locked"
+            :placeholder="$t('form.wordsAboveFirstQuestion')"
+          />
         </label>
       </p>
       <TakeBack v-model="gone" />
@@ -277,7 +284,7 @@ onMounted(async () => {
         </template>
       </ScriptList>
       <NewQuestion
-        v-if="!behind"
+        v-if="!behind && !locked"
         ref="newLine"
         v-model="typed"
         :number="lines.length + 1"
@@ -286,7 +293,7 @@ onMounted(async () => {
         @paste-lines="paste"
       />
       <p v-if="problem" role="alert" class="px-[76px] py-2 font-semibold text-madder">✕ {{ problem }}</p>
-      <ConstantsList />
+      <fieldset class="min-w-0" :disabled="locked"><ConstantsList /></fieldset>
     </template>
     <template #proof>
       <div class="flex flex-wrap items-center gap-4 px-5 pt-3">
@@ -302,7 +309,7 @@ onMounted(async () => {
         </button>
       </div>
       <WhereaboutsTable v-if="side === 'whereabouts'" @go="emit('go', $event)" />
-      <TranslationsTable v-else-if="side === 'languages'" />
+      <fieldset v-else-if="side === 'languages'" class="min-w-0" :disabled="locked"><TranslationsTable /></fieldset>
       <FormProof v-else :width="side" :marked="marked" :currency="currency" @pick="pick" />
     </template>
   </SplitDesk>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useLocked } from '../../parts/locked'
 import { computed, ref } from 'vue'
 import type { Opening } from '../../../shared/types'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
@@ -16,6 +17,7 @@ import SettingsGrid from '../../parts/SettingsGrid.vue'
 import { t } from '../../words'
 
 const desk = useIntake()
+const locked = useLocked()
 const { design, intake, findings, may } = desk
 const faults = computed(() => findings.value.filter((f) => f.level === 'fault').length)
 const opening = computed<Opening>(() => design.value!.opening ?? {})
@@ -96,7 +98,7 @@ const correct = switched('correct')
       <InvitationsList v-if="may('records')" />
       <VersionsList />
     </div>
-    <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4">
+    <fieldset class="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4" :disabled="locked">
       <h2 class="text-[18px]">{{ $t('opening.howAnswered') }}</h2>
       <SettingsGrid>
         <EntryCell
@@ -213,6 +215,6 @@ const correct = switched('correct')
           @change="set('onward', val($event))"
         />
       </label>
-    </div>
+    </fieldset>
   </section>
 </template>
