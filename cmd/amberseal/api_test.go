@@ -252,7 +252,9 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 	v.refused(404, "POST", at+"/invitations/9999/retry", nil)
 	v.refused(404, "POST", at+"/invitations/9999/withdrawal", nil)
 	soon(t, 20*time.Second, "the invitation went out", func() bool {
-		var sent struct{ Entries []struct{ Intake, Email string } }
+		var sent struct {
+			Entries []struct{ Intake, Email string }
+		}
 		v.well("GET", "/api/invitations", nil, &sent)
 		return len(sent.Entries) == 1 && sent.Entries[0].Email == "one@guest.example" && sent.Entries[0].Intake != ""
 	})
