@@ -2,15 +2,21 @@
 package amberseal
 
 import (
+	"io/fs"
+	"os"
 	"os/exec"
+	"path"
 	"strings"
 	"testing"
+	"unicode/utf8"
 )
 
 // pure are the libraries that core may use besides the standard library.
 var pure = []string{
 	"github.com/cockroachdb/apd/v3", "github.com/bojanz/currency", "github.com/go-playground/locales",
-	"github.com/go-text/typesetting", "github.com/klauspost/compress", "github.com/nyaruka/phonenumbers", "github.com/pdfcpu/pdfcpu", "github.com/boombuler/barcode", "github.com/srwiley/oksvg", "github.com/srwiley/rasterx", "rsc.io/qr", "golang.org/x/image", "golang.org/x/text", "golang.org/x/net/idna",
+	"github.com/go-text/typesetting", "github.com/klauspost/compress", "github.com/nyaruka/phonenumbers", "github.com/pdfcpu/pdfcpu",
+	"github.com/boombuler/barcode", "github.com/srwiley/oksvg", "github.com/srwiley/rasterx", "rsc.io/qr", "golang.org/x/image",
+	"golang.org/x/text", "golang.org/x/net/idna",
 }
 
 // closed are the standard packages by which core would reach the outside.
@@ -76,4 +82,51 @@ func hasPrefix(s string, prefixes []string) bool {
 		}
 	}
 	return false
+}
+
+// Files that somebody reads are short enough to be read: at most 500 lines, of at most 140 characters with a tab for four. What is
+// generated, fixtures, and the description of the interface are not.
+func TestFilesAreShort(t *testing.T) {
+	seen := 0
+	err := fs.WalkDir(os.DirFS("."), ".", func(name string, d fs.DirEntry, err error) error {
+		if err != nil {
+			return err
+		}
+		if d.IsDir() {
+			switch d.Name() {
+			case "node_modules", "dist", "bin", "testdata", "shapes", "test-results", ".git":
+				return fs.SkipDir
+			}
+			return nil
+		}
+		switch path.Ext(name) {
+		case ".go", ".ts", ".vue", ".mjs", ".css":
+		default:
+			return nil
+		}
+		if strings.Contains(name, ".gen.") || strings.HasSuffix(name, "schema.d.ts") {
+			return nil
+		}
+		data, err := os.ReadFile(name)
+		if err != nil {
+			return err
+		}
+		seen++
+		lines := strings.Split(strings.TrimSuffix(string(data), "\n"), "\n")
+		if len(lines) > 500 {
+			t.Errorf("%s has %d lines", name, len(lines))
+		}
+		for i, line := range lines {
+			if n := utf8.RuneCountInString(strings.ReplaceAll(line, "\t", "    ")); n > 140 {
+				t.Errorf("%s:%d has %d characters", name, i+1, n)
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if seen < 300 {
+		t.Errorf("only %d files were looked at", seen)
+	}
 }

@@ -56,7 +56,8 @@ func Furnish(ctx context.Context, office *administer.Office, staff *people.Peopl
 		return fmt.Errorf("the demo's house: %v %w", findings, err)
 	}
 	for _, p := range []people.Person{
-		{Email: Email, Name: "Ottoline Marsh", Role: access.Owner}, {Email: "bram@tarnhollow.example", Name: "Bram Holt", Role: access.Designer},
+		{Email: Email, Name: "Ottoline Marsh", Role: access.Owner},
+		{Email: "bram@tarnhollow.example", Name: "Bram Holt", Role: access.Designer},
 		{Email: "ines@tarnhollow.example", Name: "Ines Quill", Role: access.Staff},
 		{Email: "teodor@lunn.example", Name: "Teodor Lunn", Role: access.Auditor},
 	} {

@@ -17,8 +17,9 @@ function page() {
   const design = JSON.parse(read('demo/intakes/repair-drop-off.json'))
   const answers = JSON.parse(read('demo/answers/repair-drop-off.json'))
   const house = JSON.parse(read('demo/house.json'))
+  const font = (file) => `data:font/ttf;base64,${base64(`core/print/typeface/files/${file}.ttf`)}`
   const face = (file, weight) =>
-    `@font-face{font-family:Literata;font-weight:${weight};src:url(data:font/ttf;base64,${base64(`core/print/typeface/files/${file}.ttf`)})}`
+    `@font-face{font-family:Literata;font-weight:${weight};src:url(${font(file)})}`
   const plain = (v) =>
     v === undefined
       ? '–'
@@ -51,7 +52,8 @@ function page() {
 @page{size:A4;margin:20mm} body{font:10.5pt/1.4 Literata} table{width:100%;border-collapse:collapse}
 td,th{border-bottom:.5pt solid #c4cdc9;padding:4pt;text-align:left;vertical-align:top}
 thead{background:#1f4f4a;color:#fff} td:first-child{width:36%;font-size:9pt}</style><body>
-<img src="data:image/png;base64,${base64('demo/pictures/tarn-hollow.png')}" width="230" alt="${house.name}"><p>${house.address.join('<br>')}</p>
+<img src="data:image/png;base64,${base64('demo/pictures/tarn-hollow.png')}" width="230" alt="${house.name}">
+<p>${house.address.join('<br>')}</p>
 <h1>Receipt TH-2026-00212</h1><p>Thank you, ${answers.name}. We have taken in your viola on 24 November 2026. Please keep this receipt.</p>
 <table>${rows}</table><h2>What happens next</h2><ol><li>We look at the instrument within three working days.
 <li>Work above the estimate waits until you agree.<li>When it is ready we tell you.</ol></body></html>`

@@ -241,13 +241,21 @@ test('the code of the form’s address is read by zbarimg, as PNG and as SVG', a
 
 test('a picture with gradients is printed as Chromium paints it', async ({ desk: page }) => {
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200" viewBox="0 0 300 200"><defs>
-    <linearGradient id="a"><stop offset="0" stop-color="#C0673F"/><stop offset="0.5" stop-color="#E2931A"/><stop offset="1" stop-color="#1F4F8A"/></linearGradient>
-    <linearGradient id="b" x1="0" y1="0" x2="0" y2="1"><stop offset="0.5" stop-color="#17593E"/><stop offset="0.5" stop-color="#FFD080"/><stop offset="1" stop-color="#A3262A"/></linearGradient>
-    <radialGradient id="c" cx="0.5" cy="0.5" r="0.5" fx="0.3" fy="0.3"><stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="#8A4B00" stop-opacity="0.6"/></radialGradient>
-    <linearGradient id="e" gradientUnits="userSpaceOnUse" x1="20" y1="120" x2="120" y2="180"><stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient>
-    <linearGradient id="f" gradientTransform="rotate(45)"><stop offset="0" stop-color="#000" stop-opacity="0"/><stop offset="1" stop-color="#000"/></linearGradient></defs>
+    <linearGradient id="a">
+      <stop offset="0" stop-color="#C0673F"/><stop offset="0.5" stop-color="#E2931A"/><stop offset="1" stop-color="#1F4F8A"/>
+    </linearGradient>
+    <linearGradient id="b" x1="0" y1="0" x2="0" y2="1">
+      <stop offset="0.5" stop-color="#17593E"/>
+      <stop offset="0.5" stop-color="#FFD080"/><stop offset="1" stop-color="#A3262A"/></linearGradient>
+    <radialGradient id="c" cx="0.5" cy="0.5" r="0.5" fx="0.3" fy="0.3">
+      <stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="#8A4B00" stop-opacity="0.6"/></radialGradient>
+    <linearGradient id="e" gradientUnits="userSpaceOnUse" x1="20" y1="120" x2="120" y2="180">
+      <stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient>
+    <linearGradient id="f" gradientTransform="rotate(45)">
+      <stop offset="0" stop-color="#000" stop-opacity="0"/><stop offset="1" stop-color="#000"/></linearGradient></defs>
     <rect x="10" y="10" width="80" height="60" fill="url(#a)"/><rect x="110" y="10" width="60" height="80" rx="10" fill="url(#b)"/>
-    <circle cx="230" cy="50" r="40" fill="url(#c)"/><g transform="translate(150 120) rotate(20) scale(1.2)"><ellipse cx="30" cy="20" rx="40" ry="20" fill="url(#c)"/></g>
+    <circle cx="230" cy="50" r="40" fill="url(#c)"/>
+    <g transform="translate(150 120) rotate(20) scale(1.2)"><ellipse cx="30" cy="20" rx="40" ry="20" fill="url(#c)"/></g>
     <path d="M20 120 h100 v60 h-100 z" fill="url(#e)"/><rect x="225" y="120" width="60" height="60" fill="url(#f)"/></svg>`
   const kept = await page.request.post('/api/pictures', {
     data: Buffer.from(svg),

@@ -38,7 +38,8 @@ func read(file string, into any) error {
 // document of every block and of many scripts. Each must be what it says it is, and those of the demo must say PDF/UA-1.
 func documents(work string) error {
 	lib := work + "/lib"
-	if err := fetch("mvn", "-q", "-B", "-f", "judges/verapdf/pom.xml", "dependency:copy-dependencies", "-DoutputDirectory="+lib); err != nil {
+	if err := fetch("mvn", "-q", "-B", "-f", "judges/verapdf/pom.xml", "dependency:copy-dependencies",
+		"-DoutputDirectory="+lib); err != nil {
 		return err
 	}
 	files, err := filepath.Glob("demo/intakes/*.json")
@@ -100,7 +101,8 @@ func ofIntake(file string, put func(name string, data []byte, mustSay bool) erro
 			for i := range d.Documents {
 				x := &d.Documents[i]
 				x.Look = look
-				f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: d.Number.Number(212, at), Received: at, Made: at,
+				f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: d.Number.Number(212, at), Received: at,
+					Made:  at,
 					Check: produce.CheckAddress(h, seal.Code(link.Secret("judged"), d.Slug, x.Key, 1))}
 				c, err := produce.Compose(d, x.Key, f, pictures, nil)
 				if err != nil {

@@ -29,7 +29,10 @@ export function application(name: 'admin' | 'public'): UserConfig {
                     { name: 'vue', test: /node_modules\/(@vue|vue|@vueuse)\// },
                     {
                       name: 'form',
-                      test: /preload-helper|shared\/(numbers|texts\/(en|index)|sheet\/(sheet|raw|FormSheet|FieldControl|controls\/(Text|Choice|Parts)))/,
+                      test: new RegExp(
+                        'preload-helper|shared/(numbers|texts/(en|index)|' +
+                          'sheet/(sheet|raw|FormSheet|FieldControl|controls/(Text|Choice|Parts)))',
+                      ),
                     },
                   ],
                 },

@@ -52,7 +52,8 @@ func (d *desk) opening(r *gin.Engine) {
 	r.GET("/embedded/:slug", func(c *gin.Context) { d.admit(c, access.Look, access.AboutSeveral) }, func(c *gin.Context) {
 		form := html.EscapeString(d.base(c.Request) + "/f/" + c.Param("slug"))
 		c.Data(http.StatusOK, "text/html; charset=utf-8", fmt.Appendf(nil, `<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>A page of another site</title></head>
+<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>A page of `+
+			`another site</title></head>
 <body><h1>A page of another site</h1><p>Below is the form, as the two lines of the snippet show it.</p>
 <div data-amberseal="%s"></div>
 <script src="/embed.js" defer></script>
@@ -254,7 +255,8 @@ func vector(s code.Symbol) string {
 	var b strings.Builder
 	fmt.Fprintf(
 		&b,
-		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %g %g" shape-rendering="crispEdges"><path fill="#fff" d="M0 0h%gv%gH0z"/><path d="`,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %g %g" shape-rendering="crispEdges"><path fill="#fff" d="M0 `+
+			`0h%gv%gH0z"/><path d="`,
 		s.Width,
 		s.Height,
 		s.Width,

@@ -62,10 +62,13 @@ const (
 // titles say of each sort what it is, the same each time (RFC 9457, section 3.1.2).
 var titles = map[problemType]string{
 	pUnread: "The request cannot be read", pSignIn: "Nobody is signed in", pRole: "The role does not allow it", pPassword: "Not signed in",
-	pNothing: "Not there", pTooLarge: "Too large", pTooMany: "Too often", pBusy: "Busy", pFull: "The disk is full", pMistake: "A mistake of the program",
-	pInvalid: "Answers need another look", pFaulty: "The design has faults", pEntries: "Entries need another look", pUnfit: "It cannot be used",
-	pStamp: "The page is too old", pOtherBody: "The key was used before", pStale: "Somebody else has changed it", pAddress: "The address is taken",
-	pClosed: "The form is closed", pPaused: "The form is paused", pEarly: "The form is not open yet", pEnough: "The form is full",
+	pNothing: "Not there", pTooLarge: "Too large", pTooMany: "Too often", pBusy: "Busy", pFull: "The disk is full",
+	pMistake: "A mistake of the program",
+	pInvalid: "Answers need another look", pFaulty: "The design has faults", pEntries: "Entries need another look",
+	pUnfit: "It cannot be used",
+	pStamp: "The page is too old", pOtherBody: "The key was used before", pStale: "Somebody else has changed it",
+	pAddress: "The address is taken",
+	pClosed:  "The form is closed", pPaused: "The form is paused", pEarly: "The form is not open yet", pEnough: "The form is full",
 	pInvitation: "By invitation", pUsed: "The invitation was used", pChanged: "The form has changed", pCorrected: "Corrected often enough",
 	pNoChange: "It cannot be corrected", pTaken: "Somebody of this address works here", pLastOwner: "The last owner",
 	pLink: "The link opens nothing more", pCursor: "The cursor is from elsewhere", pNoSite: "The house does not say where its pages are",

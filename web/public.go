@@ -86,9 +86,11 @@ func (d *desk) publicForm(p receive.Published, h house.House, wanted string) api
 	}
 	f.Translations = nil
 	out := api.GetPublicForm200JSONResponse{
-		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: language, Translated: translated, Words: language, Languages: form.Languages(), Currency: h.Currency,
+		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: language, Translated: translated, Words: language,
+		Languages: form.Languages(), Currency: h.Currency,
 		Country: locale.For(h.Language).Region(), Version: p.Version, Paused: []string{},
-		Form: f, Watches: f.Watched(), Fills: f.Fills(), Stamp: d.robots.stamp(p.Design.Slug), Strict: p.Design.Opening.Guard == "strict", Shown: optional(p.Design.Opening.Shown),
+		Form: f, Watches: f.Watched(), Fills: f.Fills(), Stamp: d.robots.stamp(p.Design.Slug), Strict: p.Design.Opening.Guard == "strict",
+		Shown: optional(p.Design.Opening.Shown),
 	}
 	if !translated {
 		out.Words = h.Language
@@ -314,7 +316,8 @@ func (d *desk) publicDocument(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWait)
 	defer cancel()
 	var s register.Submission
-	err := d.opened(c.Request, func() (err error) { s, err = d.Counter.Document(ctx, c.Param("token"), c.Param("key")); return err }, linkless)
+	err := d.opened(c.Request, func() (err error) { s, err = d.Counter.Document(ctx, c.Param("token"), c.Param("key")); return err },
+		linkless)
 	if err != nil {
 		d.fail(c, err)
 		return

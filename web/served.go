@@ -19,20 +19,29 @@ type servedField struct {
 // served is the beginning of a form, looking as the script will show it (ui/public/App.vue, ui/shared/sheet). The script takes over
 // what was typed by then.
 var served = template.Must(template.New("served").Parse(`<div id="served"><main class="mx-auto max-w-[680px] px-3 py-6 sm:py-10">` +
-	`<div class="border-t-4 border-ink bg-sheet px-5 py-7 sm:px-10 sm:py-9"><div class="flex flex-wrap items-baseline gap-x-4 text-soft"><p>{{.House}}</p>` +
-	`<span class="ms-auto text-[13px]"><select class="min-h-[28px] max-w-full bg-transparent" disabled aria-hidden="true">{{range .Languages}}<option{{if .Here}} selected{{end}}>{{.Name}}</option>{{end}}</select></span></div><h1 class="mb-6 text-[28px] leading-tight">{{.Name}}</h1>` +
+	`<div class="border-t-4 border-ink bg-sheet px-5 py-7 sm:px-10 sm:py-9"><div class="flex flex-wrap items-baseline gap-x-4 ` +
+	`text-soft"><p>{{.House}}</p>` +
+	`<span class="ms-auto text-[13px]"><select class="min-h-[28px] max-w-full bg-transparent" disabled aria-hidden="true">{{range ` +
+	`.Languages}}<option{{if .Here}} selected{{end}}>{{.Name}}</option>{{end}}</select></span></div><h1 class="mb-6 text-[28px] ` +
+	`leading-tight">{{.Name}}</h1>` +
 	`{{with .Steps}}<div class="mb-6"><ol class="flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-2">{{range $i, $s := .}}` +
-	`<li class="flex gap-2 {{if $i}}text-soft{{else}}font-semibold{{end}}"><span class="font-title">{{$s.N}}</span><span>{{$s.Name}}</span></li>{{end}}</ol></div>{{end}}` +
-	`{{with .Intro}}<p class="mb-6 whitespace-pre-line">{{.}}</p>{{end}}<div class="grid grid-cols-1 gap-x-5 gap-y-5 sm:grid-cols-6">{{range .Fields}}` +
-	`<div class="min-w-0 sm:col-span-6">{{if .Heading}}<h2 class="mt-3 border-b border-rule pb-1 text-[17px]">{{.Label}}</h2>{{else if .Words}}<p class="whitespace-pre-line">{{.Label}}</p>{{else}}` +
+	`<li class="flex gap-2 {{if $i}}text-soft{{else}}font-semibold{{end}}"><span ` +
+	`class="font-title">{{$s.N}}</span><span>{{$s.Name}}</span></li>{{end}}</ol></div>{{end}}` +
+	`{{with .Intro}}<p class="mb-6 whitespace-pre-line">{{.}}</p>{{end}}<div class="grid grid-cols-1 gap-x-5 gap-y-5 ` +
+	`sm:grid-cols-6">{{range .Fields}}` +
+	`<div class="min-w-0 sm:col-span-6">{{if .Heading}}<h2 class="mt-3 border-b border-rule pb-1 text-[17px]">{{.Label}}</h2>{{else if ` +
+	`.Words}}<p class="whitespace-pre-line">{{.Label}}</p>{{else}}` +
 	`<label for="{{.Key}}" class="mb-1 block font-semibold">{{.Label}}</label>{{with .Help}}<p class="mb-1 text-soft">{{.}}</p>{{end}}` +
-	`{{if .Long}}<textarea id="{{.Key}}" data-key="{{.Key}}" class="entry" rows="4" dir="auto" placeholder="{{.Placeholder}}"></textarea>{{else}}<div class="flex items-center gap-2">` +
-	`<input id="{{.Key}}" data-key="{{.Key}}" class="entry{{if .Short}} max-w-[220px]{{end}}" dir="auto" type="{{.Type}}"{{with .Mode}} inputmode="{{.}}"{{end}}{{with .Fill}} autocomplete="{{.}}"{{end}} placeholder="{{.Placeholder}}">` +
+	`{{if .Long}}<textarea id="{{.Key}}" data-key="{{.Key}}" class="entry" rows="4" dir="auto" ` +
+	`placeholder="{{.Placeholder}}"></textarea>{{else}}<div class="flex items-center gap-2">` +
+	`<input id="{{.Key}}" data-key="{{.Key}}" class="entry{{if .Short}} max-w-[220px]{{end}}" dir="auto" type="{{.Type}}"{{with .Mode}} ` +
+	`inputmode="{{.}}"{{end}}{{with .Fill}} autocomplete="{{.}}"{{end}} placeholder="{{.Placeholder}}">` +
 	`{{with .Suffix}}<span class="text-soft">{{.}}</span>{{end}}</div>{{end}}{{end}}</div>{{end}}</div></div></main></div>`))
 
 // servedInputs are the kinds of question that are one plain control, with its type and input mode.
 var servedInputs = map[form.Kind][2]string{
-	form.ShortText: {"text"}, form.LongText: {}, form.Email: {"email", "email"}, form.Phone: {"tel", "tel"}, form.WebAddress: {"url", "url"},
+	form.ShortText: {"text"}, form.LongText: {}, form.Email: {"email", "email"}, form.Phone: {"tel", "tel"},
+	form.WebAddress:  {"url", "url"},
 	form.WholeNumber: {"text", "numeric"}, form.Decimal: {"text", "decimal"},
 }
 
@@ -48,14 +57,16 @@ func servedForm(p receive.Published, h house.House) string {
 		if x.Kind == form.Hidden {
 			continue
 		}
-		if !plain && !heading && !words || x.When != "" || x.Calculated() || x.Default != (form.Default{}) || x.Mask != "" || x.Prefix != "" ||
+		if !plain && !heading && !words || x.When != "" || x.Calculated() || x.Default != (form.Default{}) || x.Mask != "" ||
+			x.Prefix != "" ||
 			x.Width != "" {
 			break
 		}
 		asked = asked || plain
 		fields = append(fields, servedField{
-			Key: x.Key, Label: x.Label, Help: x.Help, Type: input[0], Mode: input[1], Fill: fills[x.Key], Placeholder: x.Placeholder, Suffix: x.Suffix,
-			Long: x.Kind == form.LongText, Short: x.Kind == form.WholeNumber || x.Kind == form.Decimal, Heading: heading, Words: words,
+			Key: x.Key, Label: x.Label, Help: x.Help, Type: input[0], Mode: input[1], Fill: fills[x.Key], Placeholder: x.Placeholder,
+			Suffix: x.Suffix,
+			Long:   x.Kind == form.LongText, Short: x.Kind == form.WholeNumber || x.Kind == form.Decimal, Heading: heading, Words: words,
 		})
 	}
 	if !asked {

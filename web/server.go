@@ -76,22 +76,23 @@ type Server struct {
 	Uploads     *upload.Desk
 	Invitations *invite.Desk
 	Shelf       produce.Shelf
-	Join        func(ctx context.Context) produce.Join                                                   // adds the pages of PDFs that were sent
-	Copies      func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error) // reads filled copies
-	Records     Records
-	Sessions    scs.Store
-	Hub         *watch.Hub
-	Wake        func() // sends the crew to work
-	Now         func() time.Time
-	Log         *slog.Logger
-	Closing     <-chan struct{}  // closed when the program stops: event streams end then
-	Pages       fs.FS            // admin/ and public/ as built by Vite
-	Secret      link.Secret      // the house's
-	Secure      bool             // cookies for HTTPS only
-	Proxies     []netip.Prefix   // whose word about their clients is taken
-	Demo        *api.Credentials // shown at the door of the demo
-	Examples    []intake.Design  // to begin an intake with
-	StandIns    http.Handler     // the stand-ins' pages under /standin/, nil for none
+	// Join adds the pages of PDFs that were sent; Copies reads filled copies.
+	Join     func(ctx context.Context) produce.Join
+	Copies   func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error)
+	Records  Records
+	Sessions scs.Store
+	Hub      *watch.Hub
+	Wake     func() // sends the crew to work
+	Now      func() time.Time
+	Log      *slog.Logger
+	Closing  <-chan struct{}  // closed when the program stops: event streams end then
+	Pages    fs.FS            // admin/ and public/ as built by Vite
+	Secret   link.Secret      // the house's
+	Secure   bool             // cookies for HTTPS only
+	Proxies  []netip.Prefix   // whose word about their clients is taken
+	Demo     *api.Credentials // shown at the door of the demo
+	Examples []intake.Design  // to begin an intake with
+	StandIns http.Handler     // the stand-ins' pages under /standin/, nil for none
 }
 
 // Limits of request bodies in bytes.
@@ -125,7 +126,8 @@ func (s *Server) Handler() http.Handler {
 			last.said = true
 		}
 	}
-	d := &desk{Server: s, sessions: sessions, brakes: newBrakes(s.Now), robots: newRobots(s.Secret, s.Now), checked: map[int64]checkedDesign{}}
+	d := &desk{Server: s, sessions: sessions, brakes: newBrakes(s.Now), robots: newRobots(s.Secret, s.Now),
+		checked: map[int64]checkedDesign{}}
 
 	r := gin.New()
 	r.ContextWithFallback, r.RedirectTrailingSlash = true, false
@@ -157,7 +159,10 @@ func (s *Server) Handler() http.Handler {
 
 	mux := http.NewServeMux()
 	signed := sessions.LoadAndSave(r)
-	mux.Handle("/", http.HandlerFunc(func(w http.ResponseWriter, req *http.Request) { signed.ServeHTTP(&lastWord{ResponseWriter: w}, req) }))
+	mux.Handle("/", http.HandlerFunc(func(w http.ResponseWriter, req *http.Request) {
+		signed.ServeHTTP(&lastWord{ResponseWriter: w},
+			req)
+	}))
 	mux.Handle("POST /api/public/", r)          // respondents have no session
 	mux.HandleFunc("GET /api/events", d.events) // outside the session's middleware, which buffers
 	return http.NewCrossOriginProtection().Handler(d.secured(d.logged(packed(mux))))
@@ -214,7 +219,8 @@ func (d *desk) health(c *gin.Context) {
 }
 
 // policy is the content policy of every page.
-const policy = "default-src 'self'; style-src 'self'; script-src 'self'; img-src 'self' blob:; worker-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+const policy = "default-src 'self'; style-src 'self'; script-src 'self'; img-src 'self' blob:; worker-src 'self'; object-src 'none'; " +
+	"base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 
 // secured sets what every answer carries: the strict content policy and its companions. Nothing of the interface is kept by
 // anybody on the way, unless a handler says so.
@@ -250,7 +256,8 @@ func (d *desk) logged(next http.Handler) http.Handler {
 		start := time.Now()
 		next.ServeHTTP(w, r)
 		if !strings.HasPrefix(r.URL.Path, "/assets/") {
-			d.Log.Debug("request", "method", r.Method, "path", masked(r.URL.Path), "from", d.client(r), "ms", time.Since(start).Milliseconds())
+			d.Log.Debug("request", "method", r.Method, "path", masked(r.URL.Path), "from", d.client(r), "ms",
+				time.Since(start).Milliseconds())
 		}
 	})
 }

@@ -31,7 +31,8 @@ func (d *desk) person(ctx context.Context) (people.Person, error) {
 	}
 	now, seen := d.Now(), time.UnixMicro(d.sessions.GetInt64(ctx, "seen"))
 	p, err := d.People.Store.Person(ctx, d.sessions.GetInt64(ctx, "person"))
-	if errors.Is(err, register.NotFound) || err == nil && p.Generation != d.sessions.GetInt(ctx, "generation") || now.Sub(seen) > sessionIdle {
+	if errors.Is(err, register.NotFound) || err == nil && p.Generation != d.sessions.GetInt(ctx, "generation") ||
+		now.Sub(seen) > sessionIdle {
 		return people.Person{}, d.sessions.Destroy(ctx)
 	}
 	if err == nil && now.Sub(seen) > seenEvery {
@@ -139,7 +140,8 @@ func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignI
 	}
 	name := link.NewRef(rand.Reader)
 	http.SetCookie(answer(ctx), &http.Cookie{
-		Name: deviceCookie, Value: name + "." + d.deviceProof(name, account), Path: "/api/session", MaxAge: int(deviceLasts.Seconds()), HttpOnly: true, Secure: d.Secure, SameSite: http.SameSiteStrictMode,
+		Name: deviceCookie, Value: name + "." + d.deviceProof(name, account), Path: "/api/session", MaxAge: int(deviceLasts.Seconds()),
+		HttpOnly: true, Secure: d.Secure, SameSite: http.SameSiteStrictMode,
 	})
 	s, err := d.session(ctx)
 	return api.SignIn200JSONResponse(s), err

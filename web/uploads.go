@@ -68,7 +68,8 @@ func pictured(f form.File) bool { return f.Type == "image/jpeg" || f.Type == "im
 func fileLinks(v form.Value) []api.FileLink {
 	out := []api.FileLink{}
 	for _, f := range (form.Answers{"": v}).Files() {
-		out = append(out, api.FileLink{Name: f.Name, Href: "/api/uploads/" + f.ID, Picture: strings.HasPrefix(f.Type, "image/") && pictured(f)})
+		out = append(out, api.FileLink{Name: f.Name, Href: "/api/uploads/" + f.ID, Picture: strings.HasPrefix(f.Type, "image/") &&
+			pictured(f)})
 	}
 	return out
 }

@@ -164,7 +164,8 @@ func (d *desk) intake(ctx context.Context, i workshop.Intake) api.Intake {
 	who := whoIs(ctx)
 	i.Standing = counted(who, i.Standing)
 	out := api.Intake{
-		Id: i.ID, Design: i.Design, Address: optional(i.Address), Revision: i.Revision, Version: i.Version, Changed: i.Changed(), State: api.IntakeState(i.State),
+		Id: i.ID, Design: i.Design, Address: optional(i.Address), Revision: i.Revision, Version: i.Version, Changed: i.Changed(),
+		State:   api.IntakeState(i.State),
 		Updated: i.Updated, Submissions: i.Submissions, Unfinished: i.Unfinished, Failed: i.Failed,
 		Findings: d.findings(ctx, i), Givens: phrase.Givens(), May: []api.Permission{},
 	}

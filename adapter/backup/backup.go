@@ -119,7 +119,8 @@ func (a *archive) add(name, file string) error {
 	if err != nil {
 		return err
 	}
-	if err := a.tar.WriteHeader(&tar.Header{Name: name, Mode: 0o600, Size: s.Size(), ModTime: s.ModTime().UTC().Truncate(time.Second), Format: tar.FormatPAX}); err != nil {
+	if err := a.tar.WriteHeader(&tar.Header{Name: name, Mode: 0o600, Size: s.Size(), ModTime: s.ModTime().UTC().Truncate(time.Second),
+		Format: tar.FormatPAX}); err != nil {
 		return err
 	}
 	sum := sha256.New()

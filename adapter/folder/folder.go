@@ -68,7 +68,8 @@ func (f *Folder) open() (*os.Root, error) {
 	root.Close()
 	return nil, work.Again{
 		Reason: fmt.Sprintf(
-			"The folder %s is not the cabinet of this house: its mark is missing. Perhaps a share is not mounted. If it is the right folder, write %s into %s/mark there.",
+			"The folder %s is not the cabinet of this house: its mark is missing. Perhaps a share is not mounted. If it is the right "+
+				"folder, write %s into %s/mark there.",
 			f.dir, f.mark, own,
 		),
 		Outage: true,
@@ -107,7 +108,8 @@ func cannot(err error) error {
 
 // outage tells a cabinet that takes nothing from a path that cannot be used.
 func outage(err error) bool {
-	for _, e := range []error{syscall.ENOSPC, syscall.EDQUOT, syscall.EROFS, syscall.EIO, syscall.ESTALE, syscall.ENOTCONN, syscall.EHOSTDOWN, fs.ErrPermission} {
+	for _, e := range []error{syscall.ENOSPC, syscall.EDQUOT, syscall.EROFS, syscall.EIO, syscall.ESTALE, syscall.ENOTCONN,
+		syscall.EHOSTDOWN, fs.ErrPermission} {
 		if errors.Is(err, e) {
 			return true
 		}

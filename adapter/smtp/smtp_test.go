@@ -91,8 +91,10 @@ func post(t *testing.T, account string) *smtp.Post {
 
 func letter(to string) notify.Letter {
 	return notify.Letter{
-		ID: "abc.respondent.1", FromName: `Tarn "Hollow" Łódź`, From: "desk@house.example", To: []string{to}, Subject: "Größe Łucja\r\nBcc: x@y.example",
-		Text: "Text", HTML: "<p>Text</p>", Date: time.Unix(1e9, 0), Attached: []notify.Attachment{{Name: "Łucja 1.pdf", Data: []byte("%PDF-1.7")}},
+		ID: "abc.respondent.1", FromName: `Tarn "Hollow" Łódź`, From: "desk@house.example", To: []string{to},
+		Subject: "Größe Łucja\r\nBcc: x@y.example",
+		Text:    "Text", HTML: "<p>Text</p>", Date: time.Unix(1e9, 0),
+		Attached: []notify.Attachment{{Name: "Łucja 1.pdf", Data: []byte("%PDF-1.7")}},
 	}
 }
 

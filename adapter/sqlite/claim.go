@@ -27,7 +27,8 @@ func (d *DB) Claim(ctx context.Context, t work.Terms) ([]register.Job, error) {
 		jobs = nil
 		for _, j := range chosen {
 			r, err := tx.Query(
-				"UPDATE job SET state = 'working', attempts = attempts + 1, leased = ?, updated = ? WHERE id = ? AND state = 'ready' RETURNING "+jobColumns,
+				"UPDATE job SET state = 'working', attempts = attempts + 1, leased = ?, updated = ? WHERE id = ? AND state = 'ready' "+
+					"RETURNING "+jobColumns,
 				micros(t.Until(j.Kind)), micros(t.Now), j.ID,
 			)
 			got, err := rows(r, err, scanJob)
@@ -73,8 +74,10 @@ type line struct {
 func (d *DB) inTurn(ctx context.Context, l line, t work.Terms) ([]register.Job, error) {
 	r, err := d.prepared(ctx, `WITH RECURSIVE x (share) AS (
 	  SELECT min(share) FROM job WHERE state = 'ready' AND target = ?1 AND lane = ?2
-	  UNION ALL SELECT (SELECT min(share) FROM job WHERE state = 'ready' AND target = ?1 AND lane = ?2 AND share > x.share) FROM x WHERE x.share IS NOT NULL)
-	  SELECT share FROM x WHERE share IS NOT NULL AND EXISTS (SELECT 1 FROM job WHERE state = 'ready' AND target = ?1 AND lane = ?2 AND share = x.share AND due <= ?3)
+	  UNION ALL SELECT (SELECT min(share) FROM job WHERE state = 'ready' AND target = ?1 AND lane = ?2 AND share > x.share) FROM x `+
+		`WHERE x.share IS NOT NULL)
+	  SELECT share FROM x WHERE share IS NOT NULL AND EXISTS (SELECT 1 FROM job WHERE state = 'ready' AND target = ?1 AND lane = ?2 AND `+
+		`share = x.share AND due <= ?3)
 	  ORDER BY share <= ?4, share`, l.target, l.lane, micros(t.Now), d.turns.last(l))
 	shares, err := rows(r, err, func(r *sql.Rows) (share int64, err error) { return share, r.Scan(&share) })
 	var chosen []register.Job
@@ -83,7 +86,8 @@ func (d *DB) inTurn(ctx context.Context, l line, t work.Terms) ([]register.Job, 
 		for _, share := range shares {
 			r, err := d.prepared(
 				ctx,
-				"SELECT "+jobColumns+" FROM job WHERE state = 'ready' AND target = ? AND lane = ? AND share = ? AND due <= ? ORDER BY due LIMIT 1 OFFSET ?",
+				"SELECT "+jobColumns+" FROM job WHERE state = 'ready' AND target = ? AND lane = ? AND share = ? AND due <= ? ORDER BY "+
+					"due LIMIT 1 OFFSET ?",
 				l.target, l.lane, share, micros(t.Now), round,
 			)
 			due, err := rows(r, err, scanJob)
@@ -113,7 +117,8 @@ func (d *DB) expire(ctx context.Context, now time.Time) error {
 		return ignoreNone(err)
 	}
 	return d.do(ctx, func(tx txn) error {
-		return void(tx, register.Expired, "Its time was over.", now, "expires > 0 AND state IN ('waits', 'ready') AND expires <= ?", micros(now))
+		return void(tx, register.Expired, "Its time was over.", now, "expires > 0 AND state IN ('waits', 'ready') AND expires <= ?",
+			micros(now))
 	})
 }
 
@@ -122,9 +127,11 @@ func (d *DB) NextDue(ctx context.Context, after time.Time) (time.Time, bool, err
 	r, err := d.prepared(ctx, targetsOfReady+`, y (target, lane, share) AS (
 	  SELECT target, lane, (SELECT min(share) FROM job WHERE state = 'ready' AND target = x.target AND lane = l.lane)
 	    FROM x, (SELECT 0 AS lane UNION ALL SELECT 1) l WHERE x.target IS NOT NULL
-	  UNION ALL SELECT target, lane, (SELECT min(share) FROM job WHERE state = 'ready' AND target = y.target AND lane = y.lane AND share > y.share)
+	  UNION ALL SELECT target, lane, (SELECT min(share) FROM job WHERE state = 'ready' AND target = y.target AND lane = y.lane AND `+
+		`share > y.share)
 	    FROM y WHERE y.share IS NOT NULL)
-	  SELECT min(due) FROM (SELECT (SELECT min(due) FROM job WHERE state = 'ready' AND target = y.target AND lane = y.lane AND share = y.share AND due > ?1) AS due
+	  SELECT min(due) FROM (SELECT (SELECT min(due) FROM job WHERE state = 'ready' AND target = y.target AND lane = y.lane AND share = `+
+		`y.share AND due > ?1) AS due
 	      FROM y WHERE y.share IS NOT NULL
 	    UNION ALL SELECT min(expires) FROM job WHERE expires > 0 AND state IN ('waits', 'ready'))`, micros(after))
 	due, err := one(r, err, func(r *sql.Rows) (at sql.NullInt64, err error) { return at, r.Scan(&at) })
@@ -145,16 +152,19 @@ func (d *DB) Reclaim(ctx context.Context, now time.Time, mostLost int) error {
 			}
 		}
 		reason := fmt.Sprintf(
-			"The program ended %d times while it was doing this, so that it may be what ends it. Look into the log before you try it again.",
+			"The program ended %d times while it was doing this, so that it may be what ends it. Look into the log before you try "+
+				"it again.",
 			mostLost,
 		)
 		r, err := tx.Query(
-			"UPDATE job SET state = 'failed', lost = 0, reason = ?, updated = ? WHERE state NOT IN ('done', 'void') AND state = 'ready' AND lost >= ? RETURNING "+jobColumns,
+			"UPDATE job SET state = 'failed', lost = 0, reason = ?, updated = ? WHERE state NOT IN ('done', 'void') AND state = 'ready' "+
+				"AND lost >= ? RETURNING "+jobColumns,
 			reason, micros(now), mostLost,
 		)
 		given, err := rows(r, err, scanJob)
 		for _, j := range given {
-			err = errors.Join(err, tx.tell(j.Subject, register.Fact{Kind: register.GivenUp, Body: register.FactBody{Job: j.ID}, Words: reason}, now))
+			err = errors.Join(err, tx.tell(j.Subject, register.Fact{Kind: register.GivenUp, Body: register.FactBody{Job: j.ID},
+				Words: reason}, now))
 		}
 		return err
 	})
@@ -163,13 +173,15 @@ func (d *DB) Reclaim(ctx context.Context, now time.Time, mostLost int) error {
 // Lapse takes back leases that ran out.
 func (d *DB) Lapse(ctx context.Context, now time.Time) error {
 	var n int
-	if err := d.read.QueryRowContext(ctx, "SELECT count(*) FROM job WHERE state NOT IN ('done', 'void') AND state = 'working' AND leased <= ?", micros(now)).Scan(&n); err != nil ||
+	if err := d.read.QueryRowContext(ctx, "SELECT count(*) FROM job WHERE state NOT IN ('done', 'void') AND state = 'working' AND "+
+		"leased <= ?", micros(now)).Scan(&n); err != nil ||
 		n == 0 {
 		return err
 	}
 	return d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec(
-			"UPDATE job SET state = 'ready', due = max(?1, not_before) WHERE state NOT IN ('done', 'void') AND state = 'working' AND leased <= ?1",
+			"UPDATE job SET state = 'ready', due = max(?1, not_before) WHERE state NOT IN ('done', 'void') AND state = 'working' AND "+
+				"leased <= ?1",
 			micros(now),
 		)
 		return err
@@ -180,7 +192,8 @@ func (d *DB) Lapse(ctx context.Context, now time.Time) error {
 func (d *DB) PullBack(ctx context.Context, latest time.Time) error {
 	return d.do(ctx, func(tx txn) error {
 		at := micros(latest)
-		if _, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE state NOT IN ('done', 'void') AND state = 'ready' AND unsure = 0 AND due > max(?1, not_before)", at); err != nil {
+		if _, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE state NOT IN ('done', 'void') AND state = 'ready' AND "+
+			"unsure = 0 AND due > max(?1, not_before)", at); err != nil {
 			return err
 		}
 		_, err := tx.Exec("UPDATE outage SET until = ?1 WHERE until > ?1", at)

@@ -69,7 +69,8 @@ func (t txn) writeFacts() error {
 		d, at := digest(salt, string(body)), micros(f.At)
 		last.hash = hold(last.hash, last.id+1, at, f.Subject, f.Kind, d)
 		last.id++
-		if _, err := t.Exec("INSERT INTO fact (id, at, about, subject, run, kind, body, salt, digest, hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		if _, err := t.Exec("INSERT INTO fact (id, at, about, subject, run, kind, body, salt, digest, hash) VALUES (?, ?, ?, ?, ?, ?, "+
+			"?, ?, ?, ?)",
 			last.id, at, f.Subject.About, f.Subject.ID, f.Subject.Run, f.Kind, string(body), salt, d, last.hash); err != nil {
 			return err
 		}
@@ -82,9 +83,11 @@ func (t txn) writeFacts() error {
 func (d *DB) History(ctx context.Context, submission int64) ([]register.Line, error) {
 	r, err := d.read.QueryContext(
 		ctx,
-		`SELECT f.id, f.at, f.run, f.kind, f.body, coalesce(j.name, ''), coalesce(m.recipients, '[]'), coalesce(c.path, ''), coalesce(s.words, '')
+		`SELECT f.id, f.at, f.run, f.kind, f.body, coalesce(j.name, ''), coalesce(m.recipients, '[]'), coalesce(c.path, ''), `+
+			`coalesce(s.words, '')
 	  FROM fact f LEFT JOIN job j ON j.id = f.body ->> 'job'
-	  LEFT JOIN message m ON f.kind = 'sent' AND m.id = f.body ->> 'record' LEFT JOIN filed c ON f.kind = 'filed' AND c.id = f.body ->> 'record'
+	  LEFT JOIN message m ON f.kind = 'sent' AND m.id = f.body ->> 'record' LEFT JOIN filed c ON f.kind = 'filed' AND c.id = f.body ->> `+
+			`'record'
 	  LEFT JOIN said s ON s.id = f.body ->> 'said' WHERE f.subject = ? AND f.about = 'submission' ORDER BY f.id`,
 		submission,
 	)

@@ -63,7 +63,8 @@ func (d *DB) HasPicture(ctx context.Context, name string) (bool, error) {
 // AddPicture keeps a picture's file.
 func (d *DB) AddPicture(ctx context.Context, name string, data []byte, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO picture (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO NOTHING", name, data, micros(now))
+		_, err := tx.Exec("INSERT INTO picture (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO NOTHING", name, data,
+			micros(now))
 		return err
 	})
 }
@@ -103,7 +104,8 @@ func (s Sessions) Find(token string) ([]byte, bool, error) {
 func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
 	return s.DB.do(context.Background(), func(tx txn) error {
 		_, err := tx.Exec(
-			"INSERT INTO session (hash, data, expires) VALUES (?, ?, ?) ON CONFLICT (hash) DO UPDATE SET data = excluded.data, expires = excluded.expires",
+			"INSERT INTO session (hash, data, expires) VALUES (?, ?, ?) ON CONFLICT (hash) DO UPDATE SET data = excluded.data, expires "+
+				"= excluded.expires",
 			hashed(token), data, micros(expires),
 		)
 		return err

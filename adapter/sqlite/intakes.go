@@ -34,7 +34,8 @@ func scanStanding(r scanner, more ...any) (workshop.Standing, error) {
 	var i workshop.Standing
 	var opened, updated int64
 	err := r.Scan(append([]any{
-		&i.ID, &i.Name, &i.Slug, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished, &i.Failed,
+		&i.ID, &i.Name, &i.Slug, &i.Revision, &i.Version, &i.Published, &i.State, &opened, &updated, &i.Submissions, &i.Unfinished,
+		&i.Failed,
 	}, more...)...)
 	i.Opened, i.Updated = moment(opened), moment(updated)
 	if strings.HasPrefix(i.Slug, noAddress) {
@@ -85,7 +86,8 @@ func (d *DB) AddIntake(ctx context.Context, x intake.Design, now time.Time) (wor
 			return err
 		}
 		return slugError(
-			tx.QueryRow("INSERT INTO intake (slug, name, design, revision, state, created, updated) VALUES (?, ?, ?, 1, ?, ?, ?) RETURNING id",
+			tx.QueryRow("INSERT INTO intake (slug, name, design, revision, state, created, updated) VALUES (?, ?, ?, 1, ?, ?, ?) "+
+				"RETURNING id",
 				draftAddress(x.Slug), x.Name, body, workshop.Draft, micros(now), micros(now)).Scan(&id),
 		)
 	})
@@ -134,7 +136,8 @@ func (d *DB) SetDesign(ctx context.Context, id int64, revision int, x intake.Des
 			return err
 		}
 		done, err := tx.Exec(
-			"UPDATE intake SET design = ?, name = ?, slug = ?, revision = revision + 1, updated = ? WHERE id = ? AND revision = ?", body, x.Name,
+			"UPDATE intake SET design = ?, name = ?, slug = ?, revision = revision + 1, updated = ? WHERE id = ? AND revision = ?", body,
+			x.Name,
 			draftAddress(x.Slug), micros(now), id, revision,
 		)
 		if err != nil {
@@ -164,7 +167,8 @@ func changedOne(tx txn, done sql.Result, id int64) error {
 func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time) (workshop.Intake, error) {
 	err := d.do(ctx, func(tx txn) error {
 		done, err := tx.Exec(
-			"UPDATE intake SET version = version + 1, published = revision, updated = ? WHERE id = ? AND revision = ?", micros(now), id, revision,
+			"UPDATE intake SET version = version + 1, published = revision, updated = ? WHERE id = ? AND revision = ?", micros(now), id,
+			revision,
 		)
 		if err != nil {
 			return err
@@ -172,11 +176,13 @@ func (d *DB) Publish(ctx context.Context, id int64, revision int, now time.Time)
 		if err := changedOne(tx, done, id); err != nil {
 			return err
 		}
-		if _, err = tx.Exec("INSERT INTO version (intake, version, design, created) SELECT id, version, design, ? FROM intake WHERE id = ?", micros(now), id); err != nil {
+		if _, err = tx.Exec("INSERT INTO version (intake, version, design, created) SELECT id, version, design, ? FROM intake "+
+			"WHERE id = ?", micros(now), id); err != nil {
 			return err
 		}
 		_, err = tx.Exec(
-			"INSERT INTO address (slug, intake, since) SELECT json_extract(design, '$.slug'), id, ? FROM intake WHERE id = ? ON CONFLICT (slug) DO UPDATE SET since = excluded.since",
+			"INSERT INTO address (slug, intake, since) SELECT json_extract(design, '$.slug'), id, ? FROM intake WHERE id = ? ON "+
+				"CONFLICT (slug) DO UPDATE SET since = excluded.since",
 			micros(now), id,
 		)
 		return err
@@ -207,7 +213,8 @@ func (d *DB) Versions(ctx context.Context, id int64) ([]workshop.Version, error)
 func (d *DB) SetState(ctx context.Context, id int64, s workshop.State, now time.Time) (workshop.Intake, error) {
 	err := d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec(
-			"UPDATE intake SET opened = CASE WHEN ?1 = 'open' AND state <> 'open' THEN ?2 ELSE opened END, state = ?1, updated = ?2 WHERE id = ?3",
+			"UPDATE intake SET opened = CASE WHEN ?1 = 'open' AND state <> 'open' THEN ?2 ELSE opened END, state = ?1, updated = ?2 "+
+				"WHERE id = ?3",
 			s, micros(now), id,
 		)
 		return err
@@ -223,7 +230,8 @@ func (d *DB) SetState(ctx context.Context, id int64, s workshop.State, now time.
 func (d *DB) Published(ctx context.Context, slug string) (receive.Published, error) {
 	return d.published.get(slug, func() (receive.Published, error) {
 		var p receive.Published
-		err := d.read.QueryRowContext(ctx, "SELECT i.id, i.version, i.state FROM address a JOIN intake i ON i.id = a.intake WHERE a.slug = ?", slug).
+		err := d.read.QueryRowContext(ctx, "SELECT i.id, i.version, i.state FROM address a JOIN intake i ON i.id = a.intake WHERE "+
+			"a.slug = ?", slug).
 			Scan(&p.IntakeID, &p.Version, &p.State)
 		if err != nil {
 			return p, found(err)
@@ -256,7 +264,8 @@ type version = intake.Design
 func (d *DB) version(ctx context.Context, id int64, number int) (intake.Design, error) {
 	return d.versions.get(versionKey{id, number}, func() (version, error) {
 		var body string
-		if err := d.read.QueryRowContext(ctx, "SELECT design FROM version WHERE intake = ? AND version = ?", id, number).Scan(&body); err != nil {
+		if err := d.read.QueryRowContext(ctx, "SELECT design FROM version WHERE intake = ? AND version = ?", id,
+			number).Scan(&body); err != nil {
 			return intake.Design{}, found(err)
 		}
 		var x intake.Design

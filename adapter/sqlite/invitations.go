@@ -16,7 +16,8 @@ import (
 	"amberseal/core/plan"
 )
 
-const invitationColumns = `n.id, n.intake, n.ref, n.links, n.run, n.email, n.words, n.withdrawn, n.sent, coalesce(j.state, ''), coalesce(j.reason, ''), coalesce(s.id, 0), coalesce(s.number, '')
+const invitationColumns = `n.id, n.intake, n.ref, n.links, n.run, n.email, n.words, n.withdrawn, n.sent, coalesce(j.state, ''), ` +
+	`coalesce(j.reason, ''), coalesce(s.id, 0), coalesce(s.number, '')
   FROM invitation n LEFT JOIN submission s ON s.id = n.submission
   LEFT JOIN job j ON j.subject = n.id AND j.run = n.run AND j.kind = 'invitation' AND j.key = 'letter' AND j.about = 'invitation'`
 
@@ -52,7 +53,8 @@ func (d *DB) AddInvitations(ctx context.Context, all []invite.Invitation, letter
 			subject := plan.Subject{About: plan.Invited}
 			err := tx.QueryRow(`INSERT INTO invitation (intake, ref, email, words) VALUES (?1, ?2, ?3, ?4)
 			  ON CONFLICT (intake, email) DO UPDATE SET words = excluded.words, withdrawn = 0, run = run + 1
-			  WHERE withdrawn = 1 AND submission IS NULL RETURNING id, run`, x.IntakeID, x.Ref, x.Email, x.Words).Scan(&subject.ID, &subject.Run)
+			  WHERE withdrawn = 1 AND submission IS NULL RETURNING id, run`, x.IntakeID, x.Ref, x.Email, x.Words).Scan(&subject.ID,
+				&subject.Run)
 			if errors.Is(err, sql.ErrNoRows) {
 				continue
 			}
@@ -130,7 +132,8 @@ func (d *DB) WithdrawInvitation(ctx context.Context, intake, id int64, now time.
 // changeInvitation changes one that was neither answered nor withdrawn and gives the subject of its jobs.
 func changeInvitation(tx txn, set string, intake, id int64) (plan.Subject, error) {
 	s := plan.Subject{About: plan.Invited, ID: id}
-	err := tx.QueryRow("UPDATE invitation SET "+set+" WHERE id = ? AND intake = ? AND submission IS NULL AND withdrawn = 0 RETURNING run", id, intake).
+	err := tx.QueryRow("UPDATE invitation SET "+set+" WHERE id = ? AND intake = ? AND submission IS NULL AND withdrawn = 0 RETURNING run",
+		id, intake).
 		Scan(&s.Run)
 	return s, found(err)
 }
@@ -143,7 +146,8 @@ func (d *DB) InvitationByRef(ctx context.Context, ref string) (invite.Invitation
 // useInvitation ties an invitation to the submission that answers it; it works once.
 func useInvitation(tx txn, intake, submission int64, ref string) error {
 	done, err := tx.Exec(
-		"UPDATE invitation SET submission = ? WHERE intake = ? AND ref = ? AND withdrawn = 0 AND submission IS NULL", submission, intake, ref,
+		"UPDATE invitation SET submission = ? WHERE intake = ? AND ref = ? AND withdrawn = 0 AND submission IS NULL", submission, intake,
+		ref,
 	)
 	if err != nil {
 		return err
@@ -163,7 +167,8 @@ func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, fresh bo
 	}
 	return d.do(ctx, func(tx txn) error {
 		if !fresh {
-			done, err := tx.Exec("UPDATE draft SET answers = ?, updated = ? WHERE hash = ? AND intake = ?", body, micros(now), hashed(token), intake)
+			done, err := tx.Exec("UPDATE draft SET answers = ?, updated = ? WHERE hash = ? AND intake = ?", body, micros(now),
+				hashed(token), intake)
 			if err != nil {
 				return err
 			}
@@ -172,7 +177,8 @@ func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, fresh bo
 			}
 			return nil
 		}
-		_, err := tx.Exec("INSERT INTO draft (hash, intake, answers, updated) VALUES (?, ?, ?, ?)", hashed(token), intake, body, micros(now))
+		_, err := tx.Exec("INSERT INTO draft (hash, intake, answers, updated) VALUES (?, ?, ?, ?)", hashed(token), intake, body,
+			micros(now))
 		return err
 	})
 }
@@ -180,7 +186,8 @@ func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, fresh bo
 // Draft gives answers that were kept.
 func (d *DB) Draft(ctx context.Context, intake int64, token string) (form.Raw, error) {
 	var body string
-	if err := d.read.QueryRowContext(ctx, "SELECT answers FROM draft WHERE hash = ? AND intake = ?", hashed(token), intake).Scan(&body); err != nil {
+	if err := d.read.QueryRowContext(ctx, "SELECT answers FROM draft WHERE hash = ? AND intake = ?", hashed(token),
+		intake).Scan(&body); err != nil {
 		return nil, found(err)
 	}
 	var raw form.Raw

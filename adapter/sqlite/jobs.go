@@ -126,7 +126,8 @@ func unplanned(tx txn, s plan.Subject, steps []plan.Step) ([]plan.Step, error) {
 	var out []plan.Step
 	for _, x := range steps {
 		var one int
-		err := tx.QueryRow("SELECT 1 FROM job WHERE subject = ? AND run = ? AND kind = ? AND key = ? AND about = ?", s.ID, s.Run, x.Kind, x.Key, s.About).
+		err := tx.QueryRow("SELECT 1 FROM job WHERE subject = ? AND run = ? AND kind = ? AND key = ? AND about = ?", s.ID, s.Run, x.Kind,
+			x.Key, s.About).
 			Scan(&one)
 		if errors.Is(err, sql.ErrNoRows) {
 			out = append(out, x)
@@ -153,7 +154,8 @@ func needOf(n plan.Signal, s plan.Subject) plan.Subject {
 
 func isGiven(tx txn, s plan.Subject, n plan.Signal) (bool, error) {
 	var one int
-	err := tx.QueryRow("SELECT 1 FROM signal WHERE subject = ? AND signal = ? AND run = ? AND about = ?", s.ID, n, s.Run, s.About).Scan(&one)
+	err := tx.QueryRow("SELECT 1 FROM signal WHERE subject = ? AND signal = ? AND run = ? AND about = ?", s.ID, n, s.Run,
+		s.About).Scan(&one)
 	return err == nil, ignoreNone(err)
 }
 

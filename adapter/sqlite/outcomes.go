@@ -69,7 +69,8 @@ func (d *DB) Finish(ctx context.Context, j register.Job, o work.Outcome, t work.
 			return err
 		}
 		for _, v := range o.Void {
-			if err := void(tx, register.Voided, v.Reason, t.Now, "subject = ? AND about = ? AND run = ? AND kind = ? AND key = ? AND state NOT IN ('done', 'void')",
+			if err := void(tx, register.Voided, v.Reason, t.Now, "subject = ? AND about = ? AND run = ? AND kind = ? AND key = ? AND "+
+				"state NOT IN ('done', 'void')",
 				j.Subject.ID, j.Subject.About, j.Subject.Run, v.Kind, v.Key); err != nil {
 				return err
 			}
@@ -90,7 +91,8 @@ func (d *DB) Signal(ctx context.Context, s plan.Subject, signals []plan.Signal, 
 // give remembers signals and releases what waited for them: what there is room for is leased at once.
 func give(tx txn, s plan.Subject, signals []plan.Signal, t work.Terms) (leased []register.Job, err error) {
 	for _, n := range signals {
-		if _, err := tx.Exec("INSERT OR IGNORE INTO signal (about, subject, run, signal) VALUES (?, ?, ?, ?)", s.About, s.ID, s.Run, n); err != nil {
+		if _, err := tx.Exec("INSERT OR IGNORE INTO signal (about, subject, run, signal) VALUES (?, ?, ?, ?)", s.About, s.ID, s.Run,
+			n); err != nil {
 			return nil, err
 		}
 		where, args := "subject = ? AND run = ? AND about = ? AND state = 'waits'", []any{s.ID, s.Run, s.About}
@@ -153,7 +155,8 @@ func release(tx txn, j register.Job, needs []string, t work.Terms) (*register.Jo
 func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 	switch x := x.(type) {
 	case *register.Document:
-		err = tx.QueryRow("INSERT INTO document (submission, revision, key, name, file_name, pages, size, made, code, sha256) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10) RETURNING id",
+		err = tx.QueryRow("INSERT INTO document (submission, revision, key, name, file_name, pages, size, made, code, sha256) VALUES "+
+			"(?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10) RETURNING id",
 			s.ID, s.Run, x.Key, x.Name, x.FileName, x.Pages, x.Size, micros(x.Made), x.Code, sumOf(x.PDF)).Scan(&id)
 		if err == nil {
 			_, err = tx.Exec("INSERT INTO pdf (document, bytes) VALUES (?, ?)", id, x.PDF)
@@ -168,7 +171,8 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 		if err != nil {
 			return 0, err
 		}
-		if err = tx.QueryRow("INSERT INTO message (submission, name, recipients, subject, text, html, attached, sent) VALUES (?, ?, ?, ?, ?, ?, ?, ?) RETURNING id",
+		if err = tx.QueryRow("INSERT INTO message (submission, name, recipients, subject, text, html, attached, sent) VALUES (?, ?, ?, "+
+			"?, ?, ?, ?, ?) RETURNING id",
 			s.ID, x.Name, to, x.Subject, x.Text, x.HTML, attached, micros(x.Sent)).Scan(&id); err != nil {
 			return 0, err
 		}
@@ -176,7 +180,8 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 	case *register.Filed:
 		err = tx.QueryRow("SELECT id FROM filed WHERE submission = ? AND path = ?", s.ID, x.Path).Scan(&id)
 		if errors.Is(err, sql.ErrNoRows) {
-			err = tx.QueryRow("INSERT INTO filed (submission, path, size, at) VALUES (?, ?, ?, ?) RETURNING id", s.ID, x.Path, x.Size, micros(x.At)).Scan(&id)
+			err = tx.QueryRow("INSERT INTO filed (submission, path, size, at) VALUES (?, ?, ?, ?) RETURNING id", s.ID, x.Path, x.Size,
+				micros(x.At)).Scan(&id)
 		}
 		return id, err
 	case *register.InvitationSent:
@@ -214,7 +219,8 @@ func (d *DB) Later(ctx context.Context, j register.Job, p work.Pause, now time.T
 			since = now
 		}
 		held, err := end(
-			tx, j, "state = 'ready', reason = ?, attempts = attempts - ?, unsure = unsure + ?, since = ?, due = max(?, not_before), updated = ?",
+			tx, j, "state = 'ready', reason = ?, attempts = attempts - ?, unsure = unsure + ?, since = ?, due = max(?, not_before), "+
+				"updated = ?",
 			p.Reason, p.Outage, p.Unsure, micros(since), micros(p.Due), micros(now),
 		)
 		if err != nil || !held || p.Reason == "" || p.Reason == j.Reason {
@@ -263,19 +269,22 @@ func (d *DB) SetOutage(ctx context.Context, target string, o work.Outage) error 
 			return err
 		}
 		_, err := tx.Exec(`INSERT INTO outage (target, since, until, knocks, reason) VALUES (?, ?, ?, ?, ?)
-		  ON CONFLICT (target) DO UPDATE SET since = excluded.since, until = excluded.until, knocks = excluded.knocks, reason = excluded.reason`,
+		  ON CONFLICT (target) DO UPDATE SET since = excluded.since, until = excluded.until, knocks = excluded.knocks, reason = `+
+			`excluded.reason`,
 			target, micros(o.Since), micros(o.Until), o.Knocks, o.Reason)
 		return err
 	})
 }
 
-const tryNow = "UPDATE job SET state = 'ready', attempts = 0, lost = 0, unsure = 0, due = max(?1, not_before), since = ?1, updated = ?1 WHERE "
+const tryNow = "UPDATE job SET state = 'ready', attempts = 0, lost = 0, unsure = 0, due = max(?1, not_before), since = ?1, updated = " +
+	"?1 WHERE "
 
 // Retry makes a failed or waiting job of a submission due now, at somebody's wish.
 func (d *DB) Retry(ctx context.Context, submission, job int64, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
 		r, err := tx.Query(
-			tryNow+"id = ?2 AND subject = ?3 AND about = 'submission' AND state IN ('failed', 'ready') RETURNING "+jobColumns, micros(now), job,
+			tryNow+"id = ?2 AND subject = ?3 AND about = 'submission' AND state IN ('failed', 'ready') RETURNING "+jobColumns,
+			micros(now), job,
 			submission,
 		)
 		tried, err := rows(r, err, scanJob)

@@ -21,7 +21,8 @@ func scanPerson(r scanner) (people.Person, string, error) {
 	var p people.Person
 	var hash, intakes string
 	var invited, seen int64
-	if err := r.Scan(&p.ID, &p.Email, &p.Name, &p.Role, &p.Ref, &p.Generation, &p.Run, &invited, &seen, &hash, &intakes, &p.Letter, &p.Reason); err != nil {
+	if err := r.Scan(&p.ID, &p.Email, &p.Name, &p.Role, &p.Ref, &p.Generation, &p.Run, &invited, &seen, &hash, &intakes, &p.Letter,
+		&p.Reason); err != nil {
 		return p, "", found(err)
 	}
 	p.Invited, p.Seen, p.Signed = moment(invited), moment(seen), hash != ""
@@ -45,7 +46,8 @@ func (d *DB) AddPerson(ctx context.Context, p people.Person, hash string, now ti
 func (d *DB) InvitePerson(ctx context.Context, p people.Person, letter []plan.Step, now time.Time) (int64, error) {
 	s := plan.Subject{About: plan.Person, Run: 1}
 	err := d.do(ctx, func(tx txn) error {
-		err := tx.QueryRow("INSERT INTO person (email, name, role, hash, ref, run, invited, created) VALUES (?1, ?2, ?3, '', ?4, 1, ?5, ?5) RETURNING id",
+		err := tx.QueryRow("INSERT INTO person (email, name, role, hash, ref, run, invited, created) VALUES (?1, ?2, ?3, '', ?4, 1, ?5, "+
+			"?5) RETURNING id",
 			p.Email, p.Name, p.Role, p.Ref, micros(now)).
 			Scan(&s.ID)
 		if err != nil && strings.Contains(err.Error(), "person.email") {
@@ -73,7 +75,8 @@ func (d *DB) ReinvitePerson(ctx context.Context, id int64, letter []plan.Step, n
 		if err = found(err); err != nil {
 			return err
 		}
-		if err := voidSubject(tx, plan.Subject{About: plan.Person, ID: id, Run: s.Run - 1}, "A later letter replaced this one.", now); err != nil {
+		if err := voidSubject(tx, plan.Subject{About: plan.Person, ID: id, Run: s.Run - 1}, "A later letter replaced this one.",
+			now); err != nil {
 			return err
 		}
 		if err := insertJobs(tx, s, 0, letter, now, true); err != nil {
@@ -89,7 +92,8 @@ func setCollaborations(tx txn, person int64, intakes map[int64]access.Role) erro
 		return err
 	}
 	for id, role := range intakes {
-		if _, err := tx.Exec("INSERT INTO collaborator (person, intake, role) SELECT ?, id, ? FROM intake WHERE id = ?", person, role, id); err != nil {
+		if _, err := tx.Exec("INSERT INTO collaborator (person, intake, role) SELECT ?, id, ? FROM intake WHERE id = ?", person, role,
+			id); err != nil {
 			return err
 		}
 	}
@@ -161,7 +165,8 @@ func (d *DB) RemovePerson(ctx context.Context, id int64, now time.Time) error {
 // SetPassword gives a new one where the generation is still the one that was looked at.
 func (d *DB) SetPassword(ctx context.Context, id int64, generation int, hash string) error {
 	return d.do(ctx, func(tx txn) error {
-		done, err := tx.Exec("UPDATE person SET hash = ?, generation = generation + 1 WHERE id = ? AND generation = ?", hash, id, generation)
+		done, err := tx.Exec("UPDATE person SET hash = ?, generation = generation + 1 WHERE id = ? AND generation = ?", hash, id,
+			generation)
 		if err != nil {
 			return err
 		}

@@ -242,7 +242,8 @@ func (t txn) writeEnd() error {
 		for same < len(t.end.counted) && t.end.counted[same] == t.end.counted[n] {
 			same++
 		}
-		if _, err := t.Exec("INSERT INTO tally (intake, submissions) VALUES (?1, ?2) ON CONFLICT (intake) DO UPDATE SET submissions = submissions + ?2", t.end.counted[n], same-n); err != nil {
+		if _, err := t.Exec("INSERT INTO tally (intake, submissions) VALUES (?1, ?2) ON CONFLICT (intake) DO UPDATE SET submissions = "+
+			"submissions + ?2", t.end.counted[n], same-n); err != nil {
 			return err
 		}
 		n = same

@@ -260,7 +260,8 @@ func TestACorrectionOvertakesWork(t *testing.T) {
 		made work.Outcome
 	}{
 		{slow, document(slow.Key, "before")},
-		{letter, work.Outcome{Records: []register.Record{&register.Message{Name: "N", To: []string{"one@house.example"}, Subject: "Before", Sent: noon}}}},
+		{letter, work.Outcome{Records: []register.Record{&register.Message{Name: "N", To: []string{"one@house.example"},
+			Subject: "Before", Sent: noon}}}},
 		{quick, document(quick.Key, "after")},
 	} {
 		if _, err := h.Finish(t.Context(), o.job, o.made, terms("")); err != nil {
@@ -281,7 +282,8 @@ func TestACorrectionOvertakesWork(t *testing.T) {
 	}
 	name := d.Documents[0].Name
 	if want := []string{
-		"Received", name + " is not done any more: The answers were corrected.", d.Notices[0].Name + " is not done any more: The answers were corrected.",
+		"Received", name + " is not done any more: The answers were corrected.", d.Notices[0].Name + " is not done any more: The " +
+			"answers were corrected.",
 		"Corrected by who sent it: “Who”", d.Notices[0].Name + " sent to one@house.example", name + " made, 1 page",
 	}; err != nil || !slices.Equal(told, want) {
 		t.Errorf("the history tells %q: %v", told, err)
@@ -312,8 +314,9 @@ func TestFactsHoldEachOther(t *testing.T) {
 	}
 	for change, broken := range map[string]bool{
 		"SELECT 1": false, "UPDATE fact SET body = NULL, salt = NULL WHERE id = 4": false,
-		`UPDATE fact SET body = '{"key":"other"}' WHERE id = 4`: true, "UPDATE fact SET at = at + 1 WHERE id = 4": true, "UPDATE fact SET subject = 9 WHERE id = 4": true,
-		"DELETE FROM fact WHERE id = 4": true, "UPDATE fact SET kind = 'sent' WHERE id = 10": true,
+		`UPDATE fact SET body = '{"key":"other"}' WHERE id = 4`: true, "UPDATE fact SET at = at + 1 WHERE id = 4": true,
+		"UPDATE fact SET subject = 9 WHERE id = 4": true,
+		"DELETE FROM fact WHERE id = 4":            true, "UPDATE fact SET kind = 'sent' WHERE id = 10": true,
 		"INSERT INTO fact SELECT 11, at, about, subject, run, kind, body, salt, digest, hash FROM fact WHERE id = 10": true,
 	} {
 		other := filepath.Join(t.TempDir(), "other.db")
@@ -342,7 +345,8 @@ func TestTheRegisterFindsWords(t *testing.T) {
 		}
 	}
 	for words, want := range map[string]int{
-		"łucja": 2, "lucja brz": 0, "Łucja brz": 1, "jose nunez": 1, "pepe": 1, `o"neill`: 1, "and not": 1, `"`: 0, "*": 0, "agot": 1, "周": 1, "GB-2026-00003": 1,
+		"łucja": 2, "lucja brz": 0, "Łucja brz": 1, "jose nunez": 1, "pepe": 1, `o"neill`: 1, "and not": 1, `"`: 0, "*": 0, "agot": 1,
+		"周": 1, "GB-2026-00003": 1,
 		"K5": 1, "nobody": 0, "who:x": 0, ") OR (": 0, strings.Repeat("word ", 300): 0,
 	} {
 		if got := len(h.all(t, register.Query{Scope: access.Everywhere, Words: words})); got != want {
@@ -378,17 +382,21 @@ func TestAnOldDatabase(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	design := `{"amberseal": 1, "slug": "old", "name": "Old", "number": "O-{n}", "form": {"fields": [{"key": "a", "kind": "short_text", "label": "A"}]}, "documents": [], "notices": [], "filings": []}`
+	design := `{"amberseal": 1, "slug": "old", "name": "Old", "number": "O-{n}", "form": {"fields": [{"key": "a", "kind": "short_text", ` +
+		`"label": "A"}]}, "documents": [], "notices": [], "filings": []}`
 	for _, q := range []string{
-		`INSERT INTO intake (id, slug, name, design, revision, version, published, state, created, updated) VALUES (1, 'old', 'Old', '` + design + `', 1, 1, 1, 'open', 1, 1)`,
+		`INSERT INTO intake (id, slug, name, design, revision, version, published, state, created, updated) VALUES (1, 'old', 'Old', '` +
+			design + `', 1, 1, 1, 'open', 1, 1)`,
 		`INSERT INTO version VALUES (1, 1, '` + design + `', 1)`,
 		`INSERT INTO submission VALUES (5, 1, 1, 'O-1', 'P', 'TOKEN', '{"a": "x"}', 1, NULL, '')`,
 		`INSERT INTO submission_words (rowid, words) VALUES (5, 'O-1 ' || char(10) || 'Łucja wrote wrong')`,
 		`DELETE FROM submission_words WHERE rowid = 5`,
 		`INSERT INTO submission_words (rowid, words) VALUES (5, 'O-1 ' || char(10) || 'Łucja Brzęk')`,
 		`INSERT INTO counter VALUES (1, 'all', 1)`,
-		`INSERT INTO step (id, submission, kind, key, name, needs, missing, state, due, updated) VALUES (9, 5, 'document', 'receipt', 'Receipt', '[]', 0, 'ready', 1, 1)`,
-		`INSERT INTO step (id, submission, kind, key, name, needs, missing, state, due, updated) VALUES (12, 5, 'notice', 'n', 'Notice', '["receipt"]', 1, 'waits', 1, 1)`,
+		`INSERT INTO step (id, submission, kind, key, name, needs, missing, state, due, updated) VALUES (9, 5, 'document', 'receipt', ` +
+			`'Receipt', '[]', 0, 'ready', 1, 1)`,
+		`INSERT INTO step (id, submission, kind, key, name, needs, missing, state, due, updated) VALUES (12, 5, 'notice', 'n', ` +
+			`'Notice', '["receipt"]', 1, 'waits', 1, 1)`,
 		`INSERT INTO event (submission, at, what) VALUES (5, 1, 'Received'), (5, 2, 'Slip made, 1 page')`,
 		`INSERT INTO document VALUES (5, 'slip', 'Slip', 'slip.pdf', 1, 3, 1, CAST('abc' AS BLOB))`,
 	} {

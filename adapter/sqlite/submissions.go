@@ -31,7 +31,8 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 		if a.Once != "" {
 			var before receive.Kept
 			var hash string
-			err := tx.QueryRow("SELECT number, ref, links, body_hash FROM submission WHERE intake = ? AND once = ?", a.Published.IntakeID, a.Once).
+			err := tx.QueryRow("SELECT number, ref, links, body_hash FROM submission WHERE intake = ? AND once = ?", a.Published.IntakeID,
+				a.Once).
 				Scan(&before.Number, &before.Ref, &before.Links, &hash)
 			if err == nil {
 				if have, _ := hex.DecodeString(hash); !bytes.Equal(have, a.BodyHash) {
@@ -48,7 +49,8 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 			return err
 		}
 		var n int64
-		err := tx.QueryRow("INSERT INTO counter (intake, series, n) VALUES (?, ?, 1) ON CONFLICT (intake, series) DO UPDATE SET n = n + 1 RETURNING n", a.Published.IntakeID, a.Series).
+		err := tx.QueryRow("INSERT INTO counter (intake, series, n) VALUES (?, ?, 1) ON CONFLICT (intake, series) DO UPDATE SET n = n + "+
+			"1 RETURNING n", a.Published.IntakeID, a.Series).
 			Scan(&n)
 		if err != nil {
 			return err
@@ -95,7 +97,8 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (revision
 				return err
 			}
 		}
-		if _, err := tx.Exec("UPDATE submission SET version = ?, person = ?, answers = ?, body_hash = ?, own = ?, revision = revision + 1 WHERE id = ?",
+		if _, err := tx.Exec("UPDATE submission SET version = ?, person = ?, answers = ?, body_hash = ?, own = ?, revision = revision + "+
+			"1 WHERE id = ?",
 			a.Published.Version, a.Person, answers, hex.EncodeToString(a.BodyHash), a.Own, id); err != nil {
 			return err
 		}
@@ -123,7 +126,8 @@ func within(tx txn, a receive.Arrival) error {
 func unlike(tx txn, a receive.Arrival, own int64) error {
 	for _, u := range a.Unique {
 		var one int
-		err := tx.QueryRow("SELECT 1 FROM unique_answer WHERE intake = ? AND field = ? AND value = ? AND submission <> ?", a.Published.IntakeID, u.Field, u.Value, own).
+		err := tx.QueryRow("SELECT 1 FROM unique_answer WHERE intake = ? AND field = ? AND value = ? AND submission <> ?",
+			a.Published.IntakeID, u.Field, u.Value, own).
 			Scan(&one)
 		if err == nil {
 			return receive.Taken{Field: u.Field}
@@ -139,7 +143,8 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) 
 	once := sql.NullString{String: a.Once, Valid: a.Once != ""}
 	at := micros(a.Received)
 	done, err := tx.Exec(
-		"INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		"INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, "+
+			"?, ?, ?, ?, ?)",
 		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers, at, once, hex.EncodeToString(a.BodyHash), a.Own,
 	)
 	if err != nil {
@@ -170,14 +175,16 @@ func attach(tx txn, a receive.Arrival, id int64, revision int, number string) er
 		return err
 	}
 	for _, u := range a.Unique {
-		if _, err := tx.Exec("INSERT INTO unique_answer (intake, field, value, submission) VALUES (?, ?, ?, ?)", a.Published.IntakeID, u.Field, u.Value, id); err != nil {
+		if _, err := tx.Exec("INSERT INTO unique_answer (intake, field, value, submission) VALUES (?, ?, ?, ?)", a.Published.IntakeID,
+			u.Field, u.Value, id); err != nil {
 			return err
 		}
 	}
 	return tx.tell(subject, a.Fact, a.Received)
 }
 
-const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.ref, s.links, s.answers, s.received, s.revision, s.own"
+const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.ref, s.links, s.answers, s.received, " +
+	"s.revision, s.own"
 
 func scanSubmission(r scanner) (register.Submission, error) {
 	var s register.Submission
@@ -249,7 +256,8 @@ func (d *DB) jobsOf(ctx context.Context, entries []register.Entry) error {
 	}
 	r, err := d.prepared(
 		ctx,
-		"SELECT "+jobColumns+" FROM job WHERE about = 'submission' AND subject IN (?"+strings.Repeat(", ?", len(ids)-1)+") ORDER BY subject, id",
+		"SELECT "+jobColumns+" FROM job WHERE about = 'submission' AND subject IN (?"+strings.Repeat(", ?", len(ids)-1)+
+			") ORDER BY subject, id",
 		ids...)
 	all, err := rows(r, err, scanJob)
 	for _, j := range all {
@@ -264,7 +272,8 @@ func (d *DB) jobsOf(ctx context.Context, entries []register.Entry) error {
 func (d *DB) Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error) {
 	r, err := d.read.QueryContext(
 		ctx,
-		"SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE s.intake = ? AND s.id > ? ORDER BY s.id LIMIT ?",
+		"SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE s.intake = ? AND s.id > ? ORDER BY "+
+			"s.id LIMIT ?",
 		intake, after, limit,
 	)
 	return rows(r, err, func(r *sql.Rows) (register.Submission, error) { return scanSubmission(r) })
@@ -313,7 +322,8 @@ func (d *DB) Count(ctx context.Context, scope access.Scope) (register.Counts, er
 	}
 	r, err := d.prepared(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission WHERE `+of("intake")+` LIMIT 10001)),
 	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission' AND `+of("share")+`)),
-	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission' AND `+of("share")+`)),
+	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission' AND `+
+		of("share")+`)),
 	  (SELECT count(*) FROM intake WHERE `+of("id")+`)`, args...)
 	return one(r, err, func(r *sql.Rows) (c register.Counts, err error) {
 		err = r.Scan(&c.All, &c.Failed, &c.Unfinished, &c.Intakes)
@@ -370,7 +380,8 @@ func (d *DB) Document(ctx context.Context, submission int64, key string) (regist
 func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error) {
 	r, err := d.prepared(
 		ctx,
-		"SELECT key, revision, name, file_name, pages, size, made, bytes FROM document JOIN pdf ON document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END",
+		"SELECT key, revision, name, file_name, pages, size, made, bytes FROM document JOIN pdf ON document = id WHERE submission = ?1 "+
+			"AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END",
 		submission, key, revision,
 	)
 	x, err := one(r, err, func(r *sql.Rows) (register.Document, error) {
@@ -387,7 +398,8 @@ func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string,
 func (d *DB) Documents(ctx context.Context, submission int64) ([]register.Document, error) {
 	r, err := d.read.QueryContext(
 		ctx,
-		"SELECT key, revision, name, file_name, coalesce(code, ''), pages, size, made FROM document WHERE submission = ? ORDER BY revision DESC, made, key",
+		"SELECT key, revision, name, file_name, coalesce(code, ''), pages, size, made FROM document WHERE submission = ? ORDER BY "+
+			"revision DESC, made, key",
 		submission,
 	)
 	return rows(r, err, func(r *sql.Rows) (register.Document, error) {
@@ -407,7 +419,8 @@ func (d *DB) Genuine(ctx context.Context, code, sum string) (register.Genuine, e
 	}
 	var g register.Genuine
 	var made int64
-	err := d.read.QueryRowContext(ctx, `SELECT d.key, d.revision, d.name, d.file_name, d.pages, d.size, d.made, coalesce(d.code, ''), d.sha256, s.number, s.revision, i.name
+	err := d.read.QueryRowContext(ctx, `SELECT d.key, d.revision, d.name, d.file_name, d.pages, d.size, d.made, coalesce(d.code, ''), `+
+		`d.sha256, s.number, s.revision, i.name
 	  FROM document d JOIN submission s ON s.id = d.submission JOIN intake i ON i.id = s.intake WHERE `+by, of).
 		Scan(&g.Key, &g.Revision, &g.Name, &g.FileName, &g.Pages, &g.Size, &made, &g.Code, &g.SHA256, &g.Number, &g.Latest, &g.Intake)
 	g.Made = moment(made)
@@ -425,7 +438,8 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, submission, befor
 	}
 	r, err := d.read.QueryContext(
 		ctx,
-		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
+		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent FROM message "+
+			"m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
 			where,
 			" AND ",
 		)+" ORDER BY m.id DESC LIMIT ?",
@@ -434,7 +448,8 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, submission, befor
 		var m register.Message
 		var to, attached string
 		var sent int64
-		if err := r.Scan(&m.ID, &m.SubmissionID, &m.Number, &m.Intake, &m.Name, &to, &m.Subject, &m.Text, &m.HTML, &attached, &sent); err != nil {
+		if err := r.Scan(&m.ID, &m.SubmissionID, &m.Number, &m.Intake, &m.Name, &to, &m.Subject, &m.Text, &m.HTML, &attached,
+			&sent); err != nil {
 			return m, err
 		}
 		m.Sent = moment(sent)

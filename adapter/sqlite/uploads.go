@@ -11,7 +11,8 @@ import (
 func (d *DB) AddUpload(ctx context.Context, intake int64, f form.File, data []byte, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
 		_, err := tx.Exec(
-			"INSERT INTO upload (id, intake, name, type, size, data, created) VALUES (?, ?, ?, ?, ?, ?, ?)", f.ID, intake, f.Name, f.Type, f.Size,
+			"INSERT INTO upload (id, intake, name, type, size, data, created) VALUES (?, ?, ?, ?, ?, ?, ?)", f.ID, intake, f.Name, f.Type,
+			f.Size,
 			data, micros(now),
 		)
 		return err
@@ -37,7 +38,8 @@ func (d *DB) Upload(ctx context.Context, id string) (form.File, []byte, error) {
 // with the same key.
 func (d *DB) WaitingUpload(ctx context.Context, intake int64, id, once string, corrected int64) (form.File, error) {
 	f := form.File{ID: id}
-	err := d.read.QueryRowContext(ctx, "SELECT name, type, size FROM upload WHERE id = ?1 AND intake = ?2 AND (submission IS NULL OR submission = ?4 OR submission IN (SELECT id FROM submission WHERE intake = ?2 AND once = ?3))", id, intake, once, corrected).
+	err := d.read.QueryRowContext(ctx, "SELECT name, type, size FROM upload WHERE id = ?1 AND intake = ?2 AND (submission IS NULL OR "+
+		"submission = ?4 OR submission IN (SELECT id FROM submission WHERE intake = ?2 AND once = ?3))", id, intake, once, corrected).
 		Scan(&f.Name, &f.Type, &f.Size)
 	return f, found(err)
 }

@@ -65,8 +65,10 @@ func TestPicturesAndFonts(t *testing.T) {
 		t.Error(name, err)
 	}
 	for what, data := range map[string][]byte{
-		"nothing": {}, "words": []byte("a picture of a lake"), "half a picture": good[:len(good)/2], "a script": []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><script>alert(1)</script></svg>`),
-		"a GIF": painted(t, func(b *bytes.Buffer, i image.Image) error { return gif.Encode(b, i, nil) }), "a page": []byte("<html><body>hello</body></html>"),
+		"nothing": {}, "words": []byte("a picture of a lake"), "half a picture": good[:len(good)/2],
+		"a script": []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><script>alert(1)</script></svg>`),
+		"a GIF":    painted(t, func(b *bytes.Buffer, i image.Image) error { return gif.Encode(b, i, nil) }),
+		"a page":   []byte("<html><body>hello</body></html>"),
 	} {
 		if name, err := o.AddPicture(t.Context(), data); err == nil {
 			t.Errorf("%s is kept as %s", what, name)
@@ -109,10 +111,13 @@ func TestTheHouse(t *testing.T) {
 		t.Fatal(l, err)
 	}
 	for place, change := range map[string]func(*house.House){
-		"house/accent": func(h *house.House) { h.Accent = "brown" }, "house/zone": func(h *house.House) { h.Zone = "Mars/Olympus" }, "house/currency": func(h *house.House) { h.Currency = "€" },
-		"house/logo": func(h *house.House) { h.Logo = "gone.png" }, "house/site": func(h *house.House) { h.Site = "javascript:alert(1)" }, "house/font": func(h *house.House) { h.Font = "None" },
-		"house/paper": func(h *house.House) { h.Paper = "Papyrus" }, "house/fonts": func(h *house.House) { h.Fonts = []house.Font{{Family: "Literata", Regular: "x"}} },
-		"house/tint": func(h *house.House) { h.Tint = "#202020" },
+		"house/accent": func(h *house.House) { h.Accent = "brown" }, "house/zone": func(h *house.House) { h.Zone = "Mars/Olympus" },
+		"house/currency": func(h *house.House) { h.Currency = "€" },
+		"house/logo":     func(h *house.House) { h.Logo = "gone.png" },
+		"house/site":     func(h *house.House) { h.Site = "javascript:alert(1)" }, "house/font": func(h *house.House) { h.Font = "None" },
+		"house/paper": func(h *house.House) { h.Paper = "Papyrus" },
+		"house/fonts": func(h *house.House) { h.Fonts = []house.Font{{Family: "Literata", Regular: "x"}} },
+		"house/tint":  func(h *house.House) { h.Tint = "#202020" },
 	} {
 		h := first
 		h.Name = "Second"

@@ -26,7 +26,8 @@ import (
 // Addresses as people paste them; those that RFC 5322 section 3.4.1 forbids are told.
 func TestAddresses(t *testing.T) {
 	good, bad := invite.Addresses(
-		"Name;Email\n\"Marsh, O.\" <o.marsh@house.example>, bao+lake@tran.example;\nO.MARSH@house.example\nżółw@żółw.example. two@@at.example a..b@dots.example x@y no address here\n",
+		"Name;Email\n\"Marsh, O.\" <o.marsh@house.example>, bao+lake@tran.example;\nO.MARSH@house.example\nżółw@żółw.example. " +
+			"two@@at.example a..b@dots.example x@y no address here\n",
 	)
 	if want := []string{"o.marsh@house.example", "bao+lake@tran.example", "żółw@żółw.example"}; !slices.Equal(good, want) {
 		t.Errorf("good are %q, want %q", good, want)
@@ -71,7 +72,8 @@ func TestALongOutageFailsNoInvitation(t *testing.T) {
 		}
 		p.answers("busy@guest.example", errors.New("come back later"))
 		desk := at(t, db, p, func(context.Context, int64) (string, string, error) { return "Lake day", "lake-day", nil })
-		if _, err := desk.Invite(t.Context(), made.ID, "", "a@guest.example b@guest.example c@guest.example busy@guest.example"); err != nil {
+		if _, err := desk.Invite(t.Context(), made.ID, "", "a@guest.example b@guest.example c@guest.example "+
+			"busy@guest.example"); err != nil {
 			t.Fatal(err)
 		}
 		states := func() map[string]invite.State {
@@ -162,7 +164,8 @@ func TestInvitationsGoOut(t *testing.T) {
 		if err := db.SetHouse(t.Context(), h); err != nil {
 			t.Fatal(err)
 		}
-		made, err := db.AddIntake(t.Context(), intake.New("Lake day", []form.Field{{Key: "a", Kind: form.ShortText, Label: "A"}}), time.Now())
+		made, err := db.AddIntake(t.Context(), intake.New("Lake day", []form.Field{{Key: "a", Kind: form.ShortText, Label: "A"}}),
+			time.Now())
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -202,7 +205,8 @@ func TestInvitationsGoOut(t *testing.T) {
 			}
 			return out
 		}
-		for email, want := range map[string]invite.State{"good@guest.example": invite.Sent, "more@guest.example": invite.Sent, "busy@guest.example": invite.Waits, "gone@guest.example": invite.Failed} {
+		for email, want := range map[string]invite.State{"good@guest.example": invite.Sent, "more@guest.example": invite.Sent,
+			"busy@guest.example": invite.Waits, "gone@guest.example": invite.Failed} {
 			if x := list()[email]; x.State != want || want == invite.Sent && x.Sent.IsZero() || want != invite.Sent && x.Reason == "" {
 				t.Errorf("%s stands at %+v, want %s", email, x, want)
 			}
@@ -223,7 +227,8 @@ func TestInvitationsGoOut(t *testing.T) {
 			}
 		}
 		for _, l := range p.sent {
-			if own := strings.Contains(l.Text, "Come & see\nus") && strings.Contains(l.HTML, "Come &amp; see<br>us"); own != (l.To[0] == "more@guest.example") {
+			if own := strings.Contains(l.Text, "Come & see\nus") &&
+				strings.Contains(l.HTML, "Come &amp; see<br>us"); own != (l.To[0] == "more@guest.example") {
 				t.Errorf("the words of the letter to %s are %s", l.To, l.Text)
 			}
 		}

@@ -44,7 +44,8 @@ func Hand(store Store, secret link.Secret, post notify.Post, now func() time.Tim
 		say(fmt.Sprintf("Good day, %s,", p.Name))
 		say(
 			fmt.Sprintf(
-				"%s asks you to work with its intakes. Choose a password here; the link works once, for %d days:", h.Name, int(LinkLasts.Hours()/24),
+				"%s asks you to work with its intakes. Choose a password here; the link works once, for %d days:", h.Name,
+				int(LinkLasts.Hours()/24),
 			),
 		)
 		body = append(body, phrase.Paragraph{Spans: phrase.Phrase{{Text: at, Style: phrase.Style{Link: at}}}})

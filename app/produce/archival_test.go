@@ -150,7 +150,8 @@ func TestArchivalA1b(t *testing.T) {
 		t.Error("the level does not decide about the version and transparency")
 	}
 	// Ghostscript stops at the first error, and says nothing when there is none.
-	if said := tool(t, "gs", append([]string{"-q", "-dPDFSTOPONERROR", "-dNOPAUSE", "-dBATCH", "-sDEVICE=nullpage"}, files...)...); said != "" {
+	if said := tool(t, "gs", append([]string{"-q", "-dPDFSTOPONERROR", "-dNOPAUSE", "-dBATCH", "-sDEVICE=nullpage"},
+		files...)...); said != "" {
 		t.Error("Ghostscript:", said)
 	}
 	for i, valid := range preflight(t, files) {
@@ -176,7 +177,8 @@ func TestArchivalA2bIsUsual(t *testing.T) {
 	file := write(t, c)
 	faultless(t, file)
 	meta := tool(t, "pdfinfo", "-meta", file)
-	for _, want := range []string{"<pdfaid:part>2</pdfaid:part><pdfaid:conformance>A</pdfaid:conformance>", c.Title, "Tarn Hollow Instrument Works", "2026-11-24T09:41:00Z"} {
+	for _, want := range []string{"<pdfaid:part>2</pdfaid:part><pdfaid:conformance>A</pdfaid:conformance>", c.Title,
+		"Tarn Hollow Instrument Works", "2026-11-24T09:41:00Z"} {
 		if !strings.Contains(meta, want) {
 			t.Errorf("the metadata does not say %q: %s", want, meta)
 		}
@@ -213,9 +215,12 @@ func TestArchivalA2bIsUsual(t *testing.T) {
 // A drawing with gradients and dashes is archival too, on the page and as a watermark; its gradients are written once however often
 // it is drawn.
 func TestDrawingsAreArchival(t *testing.T) {
-	const logo = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 30"><defs><linearGradient id="a"><stop offset="0" stop-color="#C0673F"/><stop offset="0.4" stop-color="#E2931A"/><stop offset="1" stop-color="#1F4F8A" stop-opacity="0.5"/></linearGradient>
+	const logo = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 30"><defs><linearGradient id="a"><stop offset="0" ` +
+		`stop-color="#C0673F"/><stop offset="0.4" stop-color="#E2931A"/><stop offset="1" stop-color="#1F4F8A" ` +
+		`stop-opacity="0.5"/></linearGradient>
 	  <radialGradient id="b"><stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="#17593E"/></radialGradient></defs>
-	  <rect width="30" height="30" rx="4" fill="url(#a)"/><circle cx="45" cy="15" r="14" fill="url(#b)" stroke="#000" stroke-dasharray="3 2"/></svg>`
+	  <rect width="30" height="30" rx="4" fill="url(#a)"/><circle cx="45" cy="15" r="14" fill="url(#b)" stroke="#000" ` +
+		`stroke-dasharray="3 2"/></svg>`
 	d, f := facts(t, "gift", nil)
 	doc := &d.Documents[0]
 	doc.Archival, doc.Page.Mark = paper.A1b, &paper.Backing{Picture: "logo.svg"}

@@ -88,7 +88,8 @@ func cpu(b *testing.B) int64 {
 func tableOf(rows, own int) (intake.Design, phrase.Facts) {
 	var fields []form.Field
 	for i := range rows {
-		fields = append(fields, form.Field{Key: "f" + strconv.Itoa(i), Kind: form.ShortText, Label: fmt.Sprintf("Question %d of %d", i, own)})
+		fields = append(fields, form.Field{Key: "f" + strconv.Itoa(i), Kind: form.ShortText,
+			Label: fmt.Sprintf("Question %d of %d", i, own)})
 	}
 	d := intake.New("Table", fields)
 	for i := range d.Documents[0].Blocks {

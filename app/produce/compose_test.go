@@ -66,7 +66,8 @@ func facts(t testing.TB, slug string, answers form.Answers) (intake.Design, phra
 		}
 	}
 	at := time.Date(2026, 11, 24, 9, 41, 0, 0, time.UTC)
-	return d, phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: answers, Number: d.Number.Number(212, at), Received: at, Made: at,
+	return d, phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: answers, Number: d.Number.Number(212, at), Received: at,
+		Made:  at,
 		Check: produce.CheckAddress(h, seal.Code(link.Secret("demo"), slug, slug, 1))}
 }
 
@@ -104,7 +105,8 @@ func faultless(t *testing.T, file string) {
 	t.Helper()
 	tool(t, "qpdf", "--check", file)
 	// Debian's MuPDF is built without colour profiles and says so each time; ours is the sRGB it assumes.
-	out := strings.TrimPrefix(tool(t, "mutool", "draw", "-q", "-F", "text", "-o", os.DevNull, file), "warning: ICC support is not available\n")
+	out := strings.TrimPrefix(tool(t, "mutool", "draw", "-q", "-F", "text", "-o", os.DevNull, file),
+		"warning: ICC support is not available\n")
 	if out != "" {
 		t.Errorf("mutool: %s", out)
 	}
@@ -136,7 +138,8 @@ func TestEveryDemoDocumentIsFaultless(t *testing.T) {
 					t.Errorf("%s/%s: %v", slug, doc.Key, c.Findings)
 				}
 				info := tool(t, "pdfinfo", file)
-				for _, want := range []string{"Tagged:          yes", "Title:           " + c.Title, "Author:          Tarn Hollow Instrument Works"} {
+				for _, want := range []string{"Tagged:          yes", "Title:           " + c.Title,
+					"Author:          Tarn Hollow Instrument Works"} {
 					if !strings.Contains(info, want) {
 						t.Errorf("%s/%s: pdfinfo does not say %q:\n%s", slug, doc.Key, want, info)
 					}
@@ -210,8 +213,10 @@ func TestCodesAreRead(t *testing.T) {
 	faultless(t, file)
 	page := strings.TrimSuffix(file, ".pdf")
 	tool(t, "pdftoppm", "-r", "150", "-png", "-singlefile", file, page)
-	want := "BCD\n002\n1\nSCT\n\nTarn Hollow Instrument Works\nBE72000000001616\nEUR" + f.Answers["due"].Number.Text('f') + "\n\n\n" + f.Number
-	if out, err := exec.Command("zbarimg", "--raw", "-q", page+".png").Output(); err != nil || strings.TrimSuffix(string(out), "\n") != want {
+	want := "BCD\n002\n1\nSCT\n\nTarn Hollow Instrument Works\nBE72000000001616\nEUR" + f.Answers["due"].Number.Text('f') + "\n\n\n" +
+		f.Number
+	if out, err := exec.Command("zbarimg", "--raw", "-q", page+".png").Output(); err != nil ||
+		strings.TrimSuffix(string(out), "\n") != want {
 		t.Errorf("the payment is read as %q, not %q (%v)", out, want, err)
 	}
 	d.Documents[0].Blocks = append(d.Documents[0].Blocks, paper.Block{ID: "rule", Kind: paper.Rule})
@@ -293,7 +298,8 @@ func TestPasswordAndPermissions(t *testing.T) {
 		d.Documents[0].Protect = &paper.Protect{Password: phrase.Phrase{{Text: password}}, NoCopy: true, NoChange: true}
 		file := write(t, compose(t, d, "receipt", f))
 		said := tool(t, "qpdf", "--password="+password, "--show-encryption", file)
-		for _, want := range []string{"R = 6", "print high resolution: allowed", "extract for any purpose: not allowed", "modify annotations: not allowed", "extract for accessibility: allowed", "stream encryption method: AESv3"} {
+		for _, want := range []string{"R = 6", "print high resolution: allowed", "extract for any purpose: not allowed",
+			"modify annotations: not allowed", "extract for accessibility: allowed", "stream encryption method: AESv3"} {
 			if !strings.Contains(said, want) {
 				t.Errorf("qpdf does not say %q: %s", want, said)
 			}
@@ -316,7 +322,8 @@ func TestLineTablesAndTotals(t *testing.T) {
 	d, f := facts(t, "repair-drop-off", nil)
 	text := strings.Join(strings.Fields(tool(t, "pdftotext", write(t, compose(t, d, "receipt", f)), "-")), " ")
 	at := 0
-	for _, want := range []string{"Work agreed", "Set up", "€48.00", "New bridge", "Keep the old one", "€72.00", "Rehair the bow", "Net", "€216.00", "Tax at 10%", "€21.60", "Total", "€237.60", "What happens next"} {
+	for _, want := range []string{"Work agreed", "Set up", "€48.00", "New bridge", "Keep the old one", "€72.00", "Rehair the bow", "Net",
+		"€216.00", "Tax at 10%", "€21.60", "Total", "€237.60", "What happens next"} {
 		i := strings.Index(text[at:], want)
 		if i < 0 {
 			t.Fatalf("%q does not come after what stands before it: %s", want, text[at:])
@@ -342,7 +349,8 @@ func TestAnswersAreReadBack(t *testing.T) {
 		"pointed":    "שָׁלוֹם עֲלֵיכֶם",
 		"devanagari": "नमस्ते ऋषियों को क्षत्रिय स्त्रियाँ",
 	} {
-		form1 := form.Form{Fields: []form.Field{{Key: "a", Kind: form.ShortText, Label: "Asked"}, {Key: "b", Kind: form.LongText, Label: "Long"}}}
+		form1 := form.Form{Fields: []form.Field{{Key: "a", Kind: form.ShortText, Label: "Asked"},
+			{Key: "b", Kind: form.LongText, Label: "Long"}}}
 		d := intake.New("Readback", form1.Fields)
 		raw, err := json.Marshal(map[string]string{"a": answer, "b": answer + "\n" + answer})
 		if err != nil {

@@ -27,7 +27,9 @@ func TestTheFileCarriesAnswersAndUploads(t *testing.T) {
 		t.Fatal(err)
 	}
 	note := []byte("%PDF-1.4 not looked into")
-	f.Answers["papers"] = form.Load(d.Form, form.Raw{"papers": []byte(`[{"id":"a","name":"Crack & seam.jpg","type":"image/jpeg","size":9},{"id":"a","name":"Crack & seam.jpg","type":"image/jpeg","size":9},{"id":"n","name":"Zażółć.pdf","type":"application/pdf","size":9}]`)})["papers"]
+	f.Answers["papers"] = form.Load(d.Form, form.Raw{"papers": []byte(`[{"id":"a","name":"Crack & seam.jpg","type":"image/jpeg",` +
+		`"size":9},{"id":"a","name":"Crack & seam.jpg","type":"image/jpeg","size":9},{"id":"n","name":"Zażółć.pdf",` +
+		`"type":"application/pdf","size":9}]`)})["papers"]
 	doc := &d.Documents[0]
 	doc.Data, doc.Attach, doc.Append = true, []string{"papers"}, []string{"papers"}
 	doc.Keywords, doc.Subject, doc.Author = phrase.Parse("repair, {{name}}"), phrase.Parse("About {{@number}}"), phrase.Parse("The bench")
@@ -50,7 +52,8 @@ func TestTheFileCarriesAnswersAndUploads(t *testing.T) {
 	file := write(t, c)
 	faultless(t, file)
 	info := tool(t, "pdfinfo", file)
-	for _, want := range []string{"Author:          The bench", "Subject:         About S-001", "Keywords:        repair, Aoife Brannigan", "Pages:           6"} {
+	for _, want := range []string{"Author:          The bench", "Subject:         About S-001",
+		"Keywords:        repair, Aoife Brannigan", "Pages:           6"} {
 		if !strings.Contains(info, want) {
 			t.Errorf("pdfinfo has no %q:\n%s", want, info)
 		}
@@ -114,7 +117,8 @@ func TestPDFsThatWereSentBecomePages(t *testing.T) {
 	}
 	doc := &d.Documents[0]
 	doc.Append, doc.Attach, doc.Data = []string{"papers"}, []string{"papers"}, true
-	f.Answers["papers"] = form.Load(d.Form, form.Raw{"papers": []byte(`[{"id":"n","name":"Note.pdf","type":"application/pdf","size":9}]`)})["papers"]
+	f.Answers["papers"] = form.Load(d.Form, form.Raw{"papers": []byte(`[{"id":"n","name":"Note.pdf","type":"application/pdf",` +
+		`"size":9}]`)})["papers"]
 	sent := foreign
 	read := func(name string) ([]byte, error) {
 		if name == paper.File("n") {
@@ -179,7 +183,8 @@ func TestPDFsThatWereSentBecomePages(t *testing.T) {
 		t.Error("fields of the other came along, or the file calls itself archival")
 	}
 	for name, data := range map[string][]byte{
-		"text": []byte("no PDF"), "cut": foreign[:len(foreign)/2], "huge number": []byte("%PDF-1.7\n2147483647 0 obj<<>>endobj\ntrailer<</Size 2147483648/Root 2147483647 0 R>>"),
+		"text": []byte("no PDF"), "cut": foreign[:len(foreign)/2],
+		"huge number": []byte("%PDF-1.7\n2147483647 0 obj<<>>endobj\ntrailer<</Size 2147483648/Root 2147483647 0 R>>"),
 	} {
 		sent = data
 		c, err := produce.Compose(d, "sampler", f, read, annex.Join)

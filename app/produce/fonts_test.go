@@ -54,7 +54,8 @@ func TestOwnFontsInDocuments(t *testing.T) {
 		return pictures(n)
 	}
 	var valid []string
-	for name, data := range map[string][]byte{"TrueType": fontFile(t, shipped), "PostScript": fontFile(t, postScript), "no subsets": withBits(fontFile(t, shipped), 0x0108)} {
+	for name, data := range map[string][]byte{"TrueType": fontFile(t, shipped), "PostScript": fontFile(t, postScript),
+		"no subsets": withBits(fontFile(t, shipped), 0x0108)} {
 		f.House.Fonts = []house.Font{{Family: "Own", Regular: "r"}}
 		if name == "TrueType" {
 			f.House.Fonts[0].Bold = "b"
@@ -92,7 +93,8 @@ func TestOwnFontsInDocuments(t *testing.T) {
 				}
 			}
 			if !found {
-				t.Errorf("%s: pdffonts does not list a %s font, embedded %s, subset %s:\n%s", name, kind, embedded, subset, tool(t, "pdffonts", file))
+				t.Errorf("%s: pdffonts does not list a %s font, embedded %s, subset %s:\n%s", name, kind, embedded, subset,
+					tool(t, "pdffonts", file))
 			}
 			if text := tool(t, "pdftotext", file, "-"); !strings.Contains(text, "Every kind of block") ||
 				!strings.Contains(text, "Aoife Brannigan") {
@@ -107,12 +109,15 @@ func TestOwnFontsInDocuments(t *testing.T) {
 
 // The bits are those of the OpenType specification 1.9, table OS/2, fsType.
 func TestLicencesOfFonts(t *testing.T) {
-	for bits, want := range map[uint16]error{0x0000: nil, 0x0002: typeface.ErrRestricted, 0x0004: nil, 0x0008: nil, 0x0100: nil, 0x0200: typeface.ErrBitmap, 0x0006: nil} {
+	for bits, want := range map[uint16]error{0x0000: nil, 0x0002: typeface.ErrRestricted, 0x0004: nil, 0x0008: nil, 0x0100: nil,
+		0x0200: typeface.ErrBitmap, 0x0006: nil} {
 		if _, err := typeface.Read(withBits(fontFile(t, shipped), bits)); !errors.Is(err, want) {
 			t.Errorf("bits %#04x: %v, want %v", bits, err, want)
 		}
 	}
-	for name, data := range map[string][]byte{"empty": {}, "text": []byte("not a font at all"), "collection": []byte("ttcf\x00\x01\x00\x00"), "cut": fontFile(t, shipped)[:5000], "no Latin": fontFile(t, "../../core/print/typeface/files/NotoEmoji-Regular.ttf")} {
+	for name, data := range map[string][]byte{"empty": {}, "text": []byte("not a font at all"),
+		"collection": []byte("ttcf\x00\x01\x00\x00"), "cut": fontFile(t, shipped)[:5000],
+		"no Latin": fontFile(t, "../../core/print/typeface/files/NotoEmoji-Regular.ttf")} {
 		if _, err := typeface.Read(data); err == nil {
 			t.Errorf("%s was taken", name)
 		}
@@ -175,7 +180,8 @@ func (shelf) Upload(_ context.Context, id string) (form.File, []byte, error) {
 // Pictures, fonts and files of submissions lie in shelves of their own; a document asks for all of them by name.
 func TestEachIsAskedForWhereItLies(t *testing.T) {
 	of := produce.Pictures(t.Context(), shelf{})
-	for name, want := range map[string]string{"logo.svg": "picture logo.svg", paper.FontFile("a.ttf"): "font a.ttf", paper.File("7f3a"): "upload 7f3a"} {
+	for name, want := range map[string]string{"logo.svg": "picture logo.svg", paper.FontFile("a.ttf"): "font a.ttf",
+		paper.File("7f3a"): "upload 7f3a"} {
 		if got, err := of(name); err != nil || string(got) != want {
 			t.Errorf("%s is %q, %v", name, got, err)
 		}

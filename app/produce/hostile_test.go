@@ -48,7 +48,9 @@ func TestFiveHundredRowsOfFortyColumns(t *testing.T) {
 	d, answers := wide(t, 40, 500)
 	f.Form, f.Answers = d.Form, answers
 	for name, block := range map[string]paper.Block{
-		"answers": {ID: "b", Kind: paper.Answers}, "lines": {ID: "b", Kind: paper.Lines, Settings: paper.Settings{Rows: "g"}}, "columns": {ID: "b", Kind: paper.Columns, Settings: paper.Settings{Sides: []paper.Side{{Blocks: []paper.Block{{ID: "in", Kind: paper.Lines, Settings: paper.Settings{Rows: "g"}}}}, {}}}},
+		"answers": {ID: "b", Kind: paper.Answers}, "lines": {ID: "b", Kind: paper.Lines, Settings: paper.Settings{Rows: "g"}},
+		"columns": {ID: "b", Kind: paper.Columns, Settings: paper.Settings{Sides: []paper.Side{{Blocks: []paper.Block{{ID: "in",
+			Kind: paper.Lines, Settings: paper.Settings{Rows: "g"}}}}, {}}}},
 	} {
 		d.Documents[0].Blocks = []paper.Block{block}
 		c, err := produce.Compose(d, "receipt", f, pictures, nil)
@@ -118,7 +120,8 @@ func TestTenThousandPages(t *testing.T) {
 	group := paper.Block{ID: "g", Kind: paper.Group, Each: "g"}
 	for i := range 20 {
 		group.Blocks = append(
-			group.Blocks, paper.Block{ID: fmt.Sprintf("r%d", i), Kind: paper.Rule}, paper.Block{ID: fmt.Sprintf("b%d", i), Kind: paper.PageBreak},
+			group.Blocks, paper.Block{ID: fmt.Sprintf("r%d", i), Kind: paper.Rule},
+			paper.Block{ID: fmt.Sprintf("b%d", i), Kind: paper.PageBreak},
 		)
 	}
 	d.Documents[0].Blocks = []paper.Block{group}
@@ -152,15 +155,20 @@ func TestPicturesOfAllSorts(t *testing.T) {
 	palette.SetColorIndex(4, 4, 2)
 	var files []string
 	for name, data := range map[string][]byte{
-		"one pixel": encoded(t, image.NewGray(image.Rect(0, 0, 1, 1))), "30 megapixels": encoded(t, image.NewGray(image.Rect(0, 0, 6000, 5000))), "a line": encoded(t, image.NewGray(image.Rect(0, 0, 3000, 1))),
-		"shapes":             []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 30 20"><path d="M0 0h30v20z" fill="#1f4f4a"/><circle cx="9" cy="9" r="5" fill="none" stroke="#8a4b00" stroke-width="2"/></svg>`),
-		"16 bits with alpha": encoded(t, deep), "palette with alpha": encoded(t, palette), "16 bits of grey": encoded(t, image.NewGray16(image.Rect(0, 0, 5, 5))), "progressive": progressive,
+		"one pixel":     encoded(t, image.NewGray(image.Rect(0, 0, 1, 1))),
+		"30 megapixels": encoded(t, image.NewGray(image.Rect(0, 0, 6000, 5000))),
+		"a line":        encoded(t, image.NewGray(image.Rect(0, 0, 3000, 1))),
+		"shapes": []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 30 20"><path d="M0 0h30v20z" ` +
+			`fill="#1f4f4a"/><circle cx="9" cy="9" r="5" fill="none" stroke="#8a4b00" stroke-width="2"/></svg>`),
+		"16 bits with alpha": encoded(t, deep), "palette with alpha": encoded(t, palette),
+		"16 bits of grey": encoded(t, image.NewGray16(image.Rect(0, 0, 5, 5))), "progressive": progressive,
 	} {
 		for _, level := range []paper.Archival{paper.A1b, paper.A2b, paper.NotArchival} {
 			d.Documents[0].Archival = level
 			d.Documents[0].Page.Mark = &paper.Backing{Picture: "p", Width: 80, Place: "bottom_right"}
 			d.Documents[0].Page.Backdrop = &paper.Backing{Picture: "p", Width: 60, Repeat: true}
-			d.Documents[0].Blocks = []paper.Block{{ID: "p", Kind: paper.Picture, Settings: paper.Settings{Picture: "p", Alt: name, Height: 60}}}
+			d.Documents[0].Blocks = []paper.Block{{ID: "p", Kind: paper.Picture,
+				Settings: paper.Settings{Picture: "p", Alt: name, Height: 60}}}
 			c, err := produce.Compose(d, "sampler", f, func(string) ([]byte, error) { return data, nil }, nil)
 			if err != nil || len(c.Findings) > 0 || c.Pages != 1 {
 				t.Fatal(name, level, err, c.Findings, c.Pages)
@@ -188,7 +196,8 @@ func TestHostileAnswers(t *testing.T) {
 	)
 	for _, answer := range []string{
 		strings.Repeat("x", 5000), strings.Repeat("word ", 9000), strings.Repeat("\u200B", 300) + "x", "\u202Eevil\u202C",
-		strings.Repeat("e\u0301\u0323\u0302", 200), "\uFFFD\uFFFE\U0010FFFF", strings.Repeat("👩‍👩‍👧‍👦", 100), "\u0600\u06DD\u2066x", "日本語のテキスト 한국어", strings.Repeat("\n", 400) + "end",
+		strings.Repeat("e\u0301\u0323\u0302", 200), "\uFFFD\uFFFE\U0010FFFF", strings.Repeat("👩‍👩‍👧‍👦", 100), "\u0600\u06DD\u2066x",
+		"日本語のテキスト 한국어", strings.Repeat("\n", 400) + "end",
 	} {
 		raw, err := json.Marshal(answer)
 		if err != nil {
@@ -219,7 +228,8 @@ func TestHostileAnswers(t *testing.T) {
 
 func TestPicturesThatCannotBePrinted(t *testing.T) {
 	d, f := facts(t, "condition-report", nil)
-	for name, data := range map[string][]byte{"empty": {}, "text": []byte("not a picture"), "cut": func() []byte { b, _ := pictures("bench.jpg"); return b[:90] }()} {
+	for name, data := range map[string][]byte{"empty": {}, "text": []byte("not a picture"),
+		"cut": func() []byte { b, _ := pictures("bench.jpg"); return b[:90] }()} {
 		c, err := produce.Compose(d, "report", f, func(p string) ([]byte, error) {
 			if p == "bench.jpg" {
 				return data, nil
@@ -239,7 +249,8 @@ func TestWhatMayNotBePrinted(t *testing.T) {
 	d, f := facts(t, "repair-drop-off", nil)
 	d.Documents[0].Protect = &paper.Protect{NoPrint: true}
 	said := tool(t, "qpdf", "--show-encryption", write(t, compose(t, d, "receipt", f)))
-	for _, want := range []string{"print low resolution: not allowed", "print high resolution: not allowed", "extract for any purpose: allowed"} {
+	for _, want := range []string{"print low resolution: not allowed", "print high resolution: not allowed",
+		"extract for any purpose: allowed"} {
 		if !strings.Contains(said, want) {
 			t.Errorf("qpdf does not say %q: %s", want, said)
 		}

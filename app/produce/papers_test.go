@@ -28,7 +28,8 @@ func TestEveryBlockOnEveryPaper(t *testing.T) {
 					placed[p.Block] = true
 					if p.X < -0.01 || p.Y < -0.01 || p.X+p.W > c.Sheets[p.Page-1].Width+0.01 || p.Y+p.H > c.Sheets[p.Page-1].Height+1 {
 						t.Errorf(
-							"%s, %s, across %v: %+v leaves a page of %.0f × %.0f", look, name, across, p, c.Sheets[p.Page-1].Width, c.Sheets[p.Page-1].Height,
+							"%s, %s, across %v: %+v leaves a page of %.0f × %.0f", look, name, across, p, c.Sheets[p.Page-1].Width,
+							c.Sheets[p.Page-1].Height,
 						)
 					}
 				}
@@ -59,7 +60,9 @@ func TestEveryBlockOnEveryPaper(t *testing.T) {
 // Sizes of ISO 216, ISO 269 and ANSI/ASME Y14.1, as their tables give them: an A size is half the one before, cut to
 // whole millimetres; pdfinfo measures what came out.
 func TestPapers(t *testing.T) {
-	for name, want := range map[string]string{"A3": "841.89 x 1190.55", "A4": "595.276 x 841.89", "A5": "419.528 x 595.276", "A6": "297.638 x 419.528", "B5": "498.898 x 708.661", "Letter": "612 x 792", "Legal": "612 x 1008", "Tabloid": "792 x 1224", "DL": "311.811 x 623.622", "C6": "323.15 x 459.213"} {
+	for name, want := range map[string]string{"A3": "841.89 x 1190.55", "A4": "595.276 x 841.89", "A5": "419.528 x 595.276",
+		"A6": "297.638 x 419.528", "B5": "498.898 x 708.661", "Letter": "612 x 792", "Legal": "612 x 1008", "Tabloid": "792 x 1224",
+		"DL": "311.811 x 623.622", "C6": "323.15 x 459.213"} {
 		d, f := facts(t, "gift", nil)
 		d.Documents[0].Page.Paper = name
 		if info := tool(t, "pdfinfo", write(t, compose(t, d, "letter", f))); !strings.Contains(info, "Page size:       "+want) {

@@ -86,10 +86,14 @@ func TestTheSamplerIsReadInOrder(t *testing.T) {
 	text := strings.Join(strings.Fields(tool(t, "pdftotext", "-raw", "-enc", "UTF-8", file, "-")), " ")
 	at := 0
 	for _, want := range []string{
-		"Every kind of block", "and small, set in Small Capitals, or lead elsewhere", "interna\u00AD tionalisation", "Tabs: one two three 12 345 6 7",
-		"• An item a. with an item inside b. and another", "i. deeper still • Another item", "This one only where the sound was good.", "On the left", "also tables and lists.", "Aoife Brannigan",
-		"On the right", "with words under it", "A cell over two columns", "1. New strings 1.50 48.00", "4. Polish 3.00 120.00", "1 Strings New strings 1.5 €48.00 €52.80", "Subtotal Strings 3.75 €143.50", "Subtotal Wood 9 €430.00",
-		"Row 2: SETTING UP It took 2.25 hours and cost €95.50.", "Row 3", "Name Aoife Brannigan", "Cost of each work", "No photos were sent.", "page 3 of 4", "01 23 45 67",
+		"Every kind of block", "and small, set in Small Capitals, or lead elsewhere", "interna\u00AD tionalisation",
+		"Tabs: one two three 12 345 6 7",
+		"• An item a. with an item inside b. and another", "i. deeper still • Another item", "This one only where the sound was good.",
+		"On the left", "also tables and lists.", "Aoife Brannigan",
+		"On the right", "with words under it", "A cell over two columns", "1. New strings 1.50 48.00", "4. Polish 3.00 120.00",
+		"1 Strings New strings 1.5 €48.00 €52.80", "Subtotal Strings 3.75 €143.50", "Subtotal Wood 9 €430.00",
+		"Row 2: SETTING UP It took 2.25 hours and cost €95.50.", "Row 3", "Name Aoife Brannigan", "Cost of each work",
+		"No photos were sent.", "page 3 of 4", "01 23 45 67",
 	} {
 		i := strings.Index(text[at:], want)
 		if i < 0 {
@@ -107,7 +111,8 @@ func TestTheSamplerIsReadInOrder(t *testing.T) {
 		tree = append(tree, strings.TrimSuffix(strings.TrimSpace(line), " (block)"))
 	}
 	shape := strings.Join(tree, " ")
-	for _, want := range []string{"L (block): /ListNumbering /Disc LI Lbl LBody L (block): /ListNumbering /Disc LI Lbl LBody LI Lbl LBody L (block): /ListNumbering /Disc LI Lbl LBody LI Lbl LBody P", "Table TR TH", "H2 P Table"} {
+	for _, want := range []string{"L (block): /ListNumbering /Disc LI Lbl LBody L (block): /ListNumbering /Disc LI Lbl LBody LI Lbl " +
+		"LBody L (block): /ListNumbering /Disc LI Lbl LBody LI Lbl LBody P", "Table TR TH", "H2 P Table"} {
 		if !strings.Contains(shape, want) {
 			t.Errorf("the structure has no %s:\n%s", want, shape)
 		}
@@ -197,8 +202,11 @@ func TestMissingThings(t *testing.T) {
 	f.Answers = form.Sample(d.Form, form.Emptest)
 	block := func(kind paper.BlockKind) paper.Block {
 		return map[paper.BlockKind]paper.Block{
-			paper.Picture: {Kind: paper.Picture, Settings: paper.Settings{Field: "shots", Height: 20}}, paper.Signature: {Kind: paper.Signature, Settings: paper.Settings{Field: "sign"}},
-			paper.Code: {Kind: paper.Code, Settings: paper.Settings{Text: phrase.Parse("{{name}}"), Width: 20}}, paper.Graph: {Kind: paper.Graph, Settings: paper.Settings{Series: &paper.Series{Kind: paper.Bars}, Fields: []string{"sound"}, Height: 20}},
+			paper.Picture:   {Kind: paper.Picture, Settings: paper.Settings{Field: "shots", Height: 20}},
+			paper.Signature: {Kind: paper.Signature, Settings: paper.Settings{Field: "sign"}},
+			paper.Code:      {Kind: paper.Code, Settings: paper.Settings{Text: phrase.Parse("{{name}}"), Width: 20}},
+			paper.Graph: {Kind: paper.Graph, Settings: paper.Settings{Series: &paper.Series{Kind: paper.Bars},
+				Fields: []string{"sound"}, Height: 20}},
 			paper.Lines: {Kind: paper.Lines, Settings: paper.Settings{Rows: "work"}},
 		}[kind]
 	}
@@ -235,9 +243,12 @@ func TestOverflowIsFound(t *testing.T) {
 	d, f := sampler(t)
 	word := strings.Repeat("w", 200)
 	for block, want := range map[string]paper.Block{
-		"broken between letters": {Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Shares: []float64{1, 9}, Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody(word)}, {}}}}}}},
-		"does not fit its stub":  {Kind: paper.Strip, Settings: paper.Settings{Stubs: 20, Height: 30, Text: phrase.Parse("A\nB\nC\nD\nE " + word)}},
-		"printed smaller":        {Kind: paper.Picture, Settings: paper.Settings{Picture: "bench.jpg", Alt: "Bench", Width: 400}},
+		"broken between letters": {Kind: paper.FixedTable,
+			Settings: paper.Settings{Grid: &paper.Grid{Shares: []float64{1, 9},
+				Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody(word)}, {}}}}}}},
+		"does not fit its stub": {Kind: paper.Strip,
+			Settings: paper.Settings{Stubs: 20, Height: 30, Text: phrase.Parse("A\nB\nC\nD\nE " + word)}},
+		"printed smaller": {Kind: paper.Picture, Settings: paper.Settings{Picture: "bench.jpg", Alt: "Bench", Width: 400}},
 	} {
 		want.ID = "b"
 		d.Documents[0].Blocks = []paper.Block{want}

@@ -77,10 +77,12 @@ func Hand(desk *dossier.Desk, shelf Shelf, now func() time.Time, busy func() boo
 			told = append(told, strings.TrimSuffix(f.Message, "."))
 		}
 		made := &register.Document{
-			Key: j.Key, Name: j.Name, FileName: c.FileName, Code: code, Pages: c.Pages, Size: len(c.PDF), Made: at, Told: strings.Join(told, ". "), PDF: c.PDF,
+			Key: j.Key, Name: j.Name, FileName: c.FileName, Code: code, Pages: c.Pages, Size: len(c.PDF), Made: at,
+			Told: strings.Join(told, ". "), PDF: c.PDF,
 		}
 		return work.Outcome{
-			Result: register.Pages(c.Pages), Records: []register.Record{made}, Signals: []plan.Signal{plan.Made(j.Key)}, Carry: d.With(made),
+			Result: register.Pages(c.Pages), Records: []register.Record{made}, Signals: []plan.Signal{plan.Made(j.Key)},
+			Carry: d.With(made),
 		}, nil
 	}}
 }

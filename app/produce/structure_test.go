@@ -151,7 +151,8 @@ type tagged struct {
 func readTagged(t *testing.T, file string) *tagged {
 	t.Helper()
 	var out struct{ Qpdf []json.RawMessage }
-	if err := json.Unmarshal([]byte(tool(t, "qpdf", "--json=2", "--json-key=qpdf", "--json-stream-data=inline", "--decode-level=generalized", file, "-")), &out); err != nil {
+	if err := json.Unmarshal([]byte(tool(t, "qpdf", "--json=2", "--json-key=qpdf", "--json-stream-data=inline",
+		"--decode-level=generalized", file, "-")), &out); err != nil {
 		t.Fatal(err)
 	}
 	f := &tagged{t: t}

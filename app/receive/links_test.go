@@ -30,7 +30,9 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	d := newDesk(t)
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited = true }))
 	other := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited, x.Name, x.Slug = true, "Others", "others" }))
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "oneoneoneone", Email: "a@guest.example"}, {IntakeID: i.ID, Ref: "twotwotwotwo", Email: "b@guest.example"}, {IntakeID: i.ID, Ref: "threethreeth", Email: "A@guest.example"}}, nil, d.now); err != nil ||
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "oneoneoneone", Email: "a@guest.example"},
+		{IntakeID: i.ID, Ref: "twotwotwotwo", Email: "b@guest.example"}, {IntakeID: i.ID, Ref: "threethreeth", Email: "A@guest.example"}},
+		nil, d.now); err != nil ||
 		n != 2 {
 		t.Fatalf("%d were invited: %v", n, err)
 	}
@@ -66,19 +68,23 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 		slug, token string
 		want        error
 	}{
-		{i.Design.Slug, "", receive.ErrInvitation}, {i.Design.Slug, "never", receive.ErrInvitationUsed}, {i.Design.Slug, one, receive.ErrInvitationUsed}, {other.Design.Slug, two, receive.ErrInvitationUsed},
-		{i.Design.Slug, two[:31] + "!", receive.ErrInvitationUsed}, {i.Design.Slug, secret.Token(link.Read, "twotwotwotwo", 1), receive.ErrInvitationUsed},
+		{i.Design.Slug, "", receive.ErrInvitation}, {i.Design.Slug, "never", receive.ErrInvitationUsed},
+		{i.Design.Slug, one, receive.ErrInvitationUsed}, {other.Design.Slug, two, receive.ErrInvitationUsed},
+		{i.Design.Slug, two[:31] + "!", receive.ErrInvitationUsed},
+		{i.Design.Slug, secret.Token(link.Read, "twotwotwotwo", 1), receive.ErrInvitationUsed},
 	} {
 		in := receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: c.token}, Once: c.slug + c.token}
 		if _, err := d.Submit(t.Context(), c.slug, in); !errors.Is(err, c.want) {
 			t.Errorf("%s with the invitation %q: %v", c.slug, c.token, err)
 		}
 	}
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: two}}); err != nil {
+	if _, err := d.Submit(t.Context(), i.Design.Slug,
+		receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: two}}); err != nil {
 		t.Errorf("the second invitation: %v", err)
 	}
 	// Withdrawn, an invitation opens nothing; given anew it does, by another link.
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "fourfourfour", Email: "d@guest.example"}}, nil, d.now); err != nil ||
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "fourfourfour", Email: "d@guest.example"}},
+		nil, d.now); err != nil ||
 		n != 1 {
 		t.Fatal(n, err)
 	}
@@ -90,18 +96,21 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 		t.Fatal(err)
 	}
 	before := secret.Token(link.Invite, "fourfourfour", 1)
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: before}}); !errors.Is(
+	if _, err := d.Submit(t.Context(), i.Design.Slug,
+		receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: before}}); !errors.Is(
 		err,
 		receive.ErrInvitationUsed,
 	) {
 		t.Errorf("withdrawn: %v", err)
 	}
-	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "another_one_", Email: "d@guest.example"}}, nil, d.now); err != nil ||
+	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "another_one_", Email: "d@guest.example"}},
+		nil, d.now); err != nil ||
 		n != 1 {
 		t.Fatal(n, err)
 	}
 	for token, want := range map[string]error{before: receive.ErrInvitationUsed, secret.Token(link.Invite, "fourfourfour", 2): nil} {
-		if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: token}}); !errors.Is(
+		if _, err := d.Submit(t.Context(), i.Design.Slug,
+			receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Invitation: token}}); !errors.Is(
 			err,
 			want,
 		) {
@@ -169,7 +178,8 @@ func TestLinksOpenWhatTheyAreFor(t *testing.T) {
 	}
 	for _, c := range []struct{ what, slug, token, opens string }{
 		{"the link to read it", i.Design.Slug, r.Read, "read"}, {"the link to correct it", i.Design.Slug, r.Correct, "sent changed"},
-		{"the link to read it, elsewhere", other.Design.Slug, r.Read, ""}, {"the link to correct it, elsewhere", other.Design.Slug, r.Correct, ""},
+		{"the link to read it, elsewhere", other.Design.Slug, r.Read, ""},
+		{"the link to correct it, elsewhere", other.Design.Slug, r.Correct, ""},
 	} {
 		for door, err := range try(c.slug, c.token) {
 			if open := strings.Contains(c.opens, door); open && err != nil || !open && !errors.Is(err, register.NotFound) {

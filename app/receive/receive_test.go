@@ -86,11 +86,14 @@ func TestOpeningByTheHousesClock(t *testing.T) {
 		zone, utc string
 		want      error
 	}{
-		{"UTC", "2026-10-25T02:29:59Z", receive.ErrEarly}, {"UTC", "2026-10-25T02:30:00Z", nil}, {"UTC", "2026-10-25T03:59:59Z", nil}, {"UTC", "2026-10-25T04:00:00Z", receive.ErrClosed},
-		{"America/New_York", "2026-10-25T06:29:00Z", receive.ErrEarly}, {"America/New_York", "2026-10-25T06:31:00Z", nil}, {"America/New_York", "2026-10-25T08:01:00Z", receive.ErrClosed},
+		{"UTC", "2026-10-25T02:29:59Z", receive.ErrEarly}, {"UTC", "2026-10-25T02:30:00Z", nil}, {"UTC", "2026-10-25T03:59:59Z", nil},
+		{"UTC", "2026-10-25T04:00:00Z", receive.ErrClosed},
+		{"America/New_York", "2026-10-25T06:29:00Z", receive.ErrEarly}, {"America/New_York", "2026-10-25T06:31:00Z", nil},
+		{"America/New_York", "2026-10-25T08:01:00Z", receive.ErrClosed},
 		{"Asia/Kathmandu", "2026-10-24T20:44:00Z", receive.ErrEarly}, {"Asia/Kathmandu", "2026-10-24T20:46:00Z", nil}, // UTC+5:45
 		// Berlin's clock shows 02:30 twice that night, at 00:30 and at 01:30 UTC.
-		{"Europe/Berlin", "2026-10-25T00:29:00Z", receive.ErrEarly}, {"Europe/Berlin", "2026-10-25T00:31:00Z", nil}, {"Europe/Berlin", "2026-10-25T02:59:00Z", nil}, {"Europe/Berlin", "2026-10-25T03:00:00Z", receive.ErrClosed},
+		{"Europe/Berlin", "2026-10-25T00:29:00Z", receive.ErrEarly}, {"Europe/Berlin", "2026-10-25T00:31:00Z", nil},
+		{"Europe/Berlin", "2026-10-25T02:59:00Z", nil}, {"Europe/Berlin", "2026-10-25T03:00:00Z", receive.ErrClosed},
 	} {
 		h := house.New()
 		h.Zone = c.zone
@@ -109,7 +112,8 @@ func TestOpeningByTheHousesClock(t *testing.T) {
 		t.Fatal(err)
 	}
 	d.now = time.Date(2026, 10, 25, 2, 30, 0, 0, time.UTC)
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`)}); !errors.Is(err, receive.ErrClosed) {
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`)}); !errors.Is(err,
+		receive.ErrClosed) {
 		t.Errorf("closed by hand: %v", err)
 	}
 	if _, err := d.Submit(t.Context(), "nowhere", receive.Sending{}); !errors.Is(err, register.NotFound) {
@@ -123,7 +127,8 @@ func TestWhatIsKept(t *testing.T) {
 	d := newDesk(t)
 	i := d.open(t, guests(nil))
 	for _, wrong := range []struct{ answers, place string }{
-		{`{}`, "name"}, {`{"name": ""}`, "name"}, {`{"name": "A", "car": "perhaps"}`, "car"}, {`{"name": "A", "nobody": 1}`, "nobody"}, {`{"name": ["A"]}`, "name"},
+		{`{}`, "name"}, {`{"name": ""}`, "name"}, {`{"name": "A", "car": "perhaps"}`, "car"}, {`{"name": "A", "nobody": 1}`, "nobody"},
+		{`{"name": ["A"]}`, "name"},
 	} {
 		var invalid receive.Invalid
 		if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, wrong.answers)}); !errors.As(err, &invalid) ||
@@ -197,14 +202,16 @@ func TestAKeyIsOneSubmission(t *testing.T) {
 	if s, _, err := d.Held(t.Context(), link.Correct, first.Correct); err != nil || s.Revision != 3 {
 		t.Errorf("after two corrections it is revision %d: %v", s.Revision, err)
 	}
-	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: "nobody"}}); !errors.Is(
+	if _, err := d.Submit(t.Context(), i.Design.Slug,
+		receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: "nobody"}}); !errors.Is(
 		err,
 		register.NotFound,
 	) {
 		t.Errorf("a token of nobody: %v", err)
 	}
 	strict := d.open(t, guests(func(x *intake.Design) { x.Name, x.Slug = "Final", "final" }))
-	if _, err := d.Submit(t.Context(), strict.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: first.Correct}}); !errors.Is(
+	if _, err := d.Submit(t.Context(), strict.Design.Slug,
+		receive.Sending{Answers: raw(t, `{"name": "A"}`), Page: receive.Page{Correct: first.Correct}}); !errors.Is(
 		err,
 		receive.ErrNoCorrection,
 	) {

@@ -38,7 +38,8 @@ func TestSheet(t *testing.T) {
 			Number:   "A-2",
 			Version:  2,
 			Received: at,
-			Answers:  form.Raw{"name": json.RawMessage(`"@SUM(1)"`), "price": json.RawMessage(`"-1234.50"`), "note": json.RawMessage(`"a, b\n=c"`)},
+			Answers: form.Raw{"name": json.RawMessage(`"@SUM(1)"`), "price": json.RawMessage(`"-1234.50"`),
+				"note": json.RawMessage(`"a, b\n=c"`)},
 		},
 	}
 	var b bytes.Buffer

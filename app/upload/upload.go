@@ -152,7 +152,8 @@ func Upright(ctx context.Context, data []byte, media string) ([]byte, error) {
 		return nil, Refused{"The picture is damaged."}
 	}
 	if c.Width < 1 || c.Height < 1 || c.Width > mostPixels/c.Height || c.Width > mostUnpacked/(c.Height*depth(c.ColorModel)) {
-		return nil, Refused{fmt.Sprintf("The picture has %d × %d pixels; at most 50 million fit, and less with many colours.", c.Width, c.Height)}
+		return nil, Refused{fmt.Sprintf("The picture has %d × %d pixels; at most 50 million fit, and less with many colours.", c.Width,
+			c.Height)}
 	}
 	select {
 	case waiting <- struct{}{}:

@@ -85,7 +85,8 @@ func withOrientation(t *testing.T, img image.Image, orientation uint16) []byte {
 // A photo is turned upright however the camera was held, and nothing but its pixels is kept.
 func TestPhotosAreTurnedAndCleaned(t *testing.T) {
 	d, db, id, _ := desk(t)
-	red, green, blue, white := [3]bool{true, false, false}, [3]bool{false, true, false}, [3]bool{false, false, true}, [3]bool{true, true, true}
+	red, green, blue, white := [3]bool{true, false, false}, [3]bool{false, true, false}, [3]bool{false, false, true},
+		[3]bool{true, true, true}
 	for orientation, want := range map[uint16][4][3]bool{ // of the corners, clockwise from the upper left
 		1: {red, green, blue, white}, 2: {green, red, white, blue}, 3: {blue, white, red, green}, 4: {white, blue, green, red},
 		5: {red, white, blue, green}, 6: {white, red, green, blue}, 7: {blue, green, red, white}, 8: {green, blue, white, red},
@@ -134,7 +135,8 @@ func TestFilesAreLookedAt(t *testing.T) {
 	d, db, id, now := desk(t)
 	pdf := []byte("%PDF-1.7\n1 0 obj\n<<>>\nendobj\n")
 	for sent, want := range map[string]string{
-		"../../etc/passwd": "passwd", `C:\Users\me\Note.pdf`: "Note.pdf", "a/b/Zażółć.pdf": "Zażółć.pdf", "": "file", "..": "file", "nul\x00byte.pdf": "nulbyte.pdf", "\xff\xfe": "--", "con.pdf": "",
+		"../../etc/passwd": "passwd", `C:\Users\me\Note.pdf`: "Note.pdf", "a/b/Zażółć.pdf": "Zażółć.pdf", "": "file", "..": "file",
+		"nul\x00byte.pdf": "nulbyte.pdf", "\xff\xfe": "--", "con.pdf": "",
 	} {
 		f, err := d.Take(t.Context(), id, form.Field{Kind: form.Upload}, sent, "a client", pdf)
 		if err != nil || want != "" && f.Name != want || strings.ContainsAny(f.Name, "/\\\x00") || f.Type != "application/pdf" {
@@ -157,13 +159,14 @@ func TestFilesAreLookedAt(t *testing.T) {
 		field form.Field
 		data  []byte
 	}{
-		"nothing":                 {form.Field{Kind: form.Upload}, nil},
-		"words for a photo":       {form.Field{Kind: form.Photo}, []byte("I am a photo.jpg")},
-		"a page for a photo":      {form.Field{Kind: form.Photo}, []byte("<html><script>alert(1)</script></html>")},
-		"a PDF for a photo":       {form.Field{Kind: form.Photo}, pdf},
-		"half a photo":            {form.Field{Kind: form.Photo}, small.Bytes()[:40]},
-		"a picture for a PDF":     {form.Field{Kind: form.Upload, Settings: form.Settings{Accept: []string{"pdf"}}}, small.Bytes()},
-		"too many megabytes":      {form.Field{Kind: form.Upload, Settings: form.Settings{Largest: 1}}, append(bytes.Clone(pdf), make([]byte, 1<<20)...)},
+		"nothing":             {form.Field{Kind: form.Upload}, nil},
+		"words for a photo":   {form.Field{Kind: form.Photo}, []byte("I am a photo.jpg")},
+		"a page for a photo":  {form.Field{Kind: form.Photo}, []byte("<html><script>alert(1)</script></html>")},
+		"a PDF for a photo":   {form.Field{Kind: form.Photo}, pdf},
+		"half a photo":        {form.Field{Kind: form.Photo}, small.Bytes()[:40]},
+		"a picture for a PDF": {form.Field{Kind: form.Upload, Settings: form.Settings{Accept: []string{"pdf"}}}, small.Bytes()},
+		"too many megabytes": {form.Field{Kind: form.Upload, Settings: form.Settings{Largest: 1}},
+			append(bytes.Clone(pdf), make([]byte, 1<<20)...)},
 		"an answer in words":      {form.Field{Kind: form.ShortText}, pdf},
 		"words for a signature":   {form.Field{Kind: form.Signature}, []byte("X")},
 		"a PDF for a signature":   {form.Field{Kind: form.Signature}, pdf},

@@ -30,7 +30,8 @@ func BenchmarkEngine(b *testing.B) {
 		workshop := &workshop.Workshop{Store: db, Now: time.Now}
 		made, err := workshop.Add(
 			b.Context(),
-			intake.New("Guest book", []form.Field{{Key: "who", Kind: form.ShortText, Label: "Who"}, {Key: "mail", Kind: form.Email, Label: "Mail"}}),
+			intake.New("Guest book", []form.Field{{Key: "who", Kind: form.ShortText, Label: "Who"},
+				{Key: "mail", Kind: form.Email, Label: "Mail"}}),
 		)
 		if err == nil {
 			_, err = workshop.Open(b.Context(), made.ID)
@@ -48,7 +49,8 @@ func BenchmarkEngine(b *testing.B) {
 				var err error
 				for err == nil && next.Add(1) <= submissions {
 					_, err = counter.Submit(
-						b.Context(), made.Design.Slug, receive.Sending{Answers: form.Raw{"who": []byte(`"Łucja"`), "mail": []byte(`"a@b.example"`)}},
+						b.Context(), made.Design.Slug,
+						receive.Sending{Answers: form.Raw{"who": []byte(`"Łucja"`), "mail": []byte(`"a@b.example"`)}},
 					)
 				}
 				done <- err

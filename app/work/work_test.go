@@ -67,7 +67,8 @@ func inBubble(t *testing.T, send func(h *house, number string, attempt int) erro
 					if err := send(h, number, attempt); err != nil {
 						return work.Outcome{}, err
 					}
-					return work.Outcome{Records: []register.Record{&register.Message{Name: "N", To: []string{"x@y.example"}, Sent: time.Now()}}}, nil
+					return work.Outcome{Records: []register.Record{&register.Message{Name: "N", To: []string{"x@y.example"},
+						Sent: time.Now()}}}, nil
 				}},
 			},
 			Slots: map[string]int{plan.Press: 2, plan.Mail: 4},
@@ -337,7 +338,8 @@ func (m *mute) Finish(ctx context.Context, j register.Job, o work.Outcome, t wor
 func TestAJobOfAnUnknownKindWaits(t *testing.T) {
 	inBubble(t, func(*house, string, int) error { return nil }, func(t *testing.T, h *house) {
 		s := plan.Subject{About: "moon", ID: 1}
-		if err := h.Plan(t.Context(), s, 0, []plan.Step{{Kind: "landing", Key: "k", Name: "Landing", Target: "moon"}}, time.Now()); err != nil {
+		if err := h.Plan(t.Context(), s, 0, []plan.Step{{Kind: "landing", Key: "k", Name: "Landing", Target: "moon"}},
+			time.Now()); err != nil {
 			t.Fatal(err)
 		}
 		stop := h.start(t)

@@ -84,7 +84,8 @@ func readWorkbook(data []byte) ([][]string, error) {
 		}
 		if len(cells) > mostColumns {
 			return nil, Unreadable{
-				fmt.Sprintf("Row %d has a cell beyond column %d; a form of so many questions cannot be made of it.", len(rows)+1, mostColumns),
+				fmt.Sprintf("Row %d has a cell beyond column %d; a form of so many questions cannot be made of it.", len(rows)+1,
+					mostColumns),
 			}
 		}
 		rows = append(rows, cells)

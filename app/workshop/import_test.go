@@ -19,7 +19,8 @@ import (
 // A workbook written by excelize, an open-source library of its own.
 func TestHeaderRowOfAWorkbook(t *testing.T) {
 	f := excelize.NewFile()
-	for i, row := range [][]any{{"Name", "Mail", "Born", "Seats"}, {"Ada", "ada@x.example", "1990-01-02", 3}, {"Bo", "bo@x.example", "1991-03-04", 12}} {
+	for i, row := range [][]any{{"Name", "Mail", "Born", "Seats"}, {"Ada", "ada@x.example", "1990-01-02", 3},
+		{"Bo", "bo@x.example", "1991-03-04", 12}} {
 		cell, err := excelize.CoordinatesToCellName(1, i+1)
 		if err != nil {
 			t.Fatal(err)
@@ -33,7 +34,8 @@ func TestHeaderRowOfAWorkbook(t *testing.T) {
 		t.Fatal(err)
 	}
 	fields, err := workshop.ReadTable(b.Bytes())
-	if err != nil || len(fields) != 4 || fields[1].Kind != form.Email || fields[2].Kind != form.Date || fields[3].Kind != form.WholeNumber ||
+	if err != nil || len(fields) != 4 || fields[1].Kind != form.Email || fields[2].Kind != form.Date ||
+		fields[3].Kind != form.WholeNumber ||
 		!fields[0].Required {
 		t.Errorf("%+v %v", fields, err)
 	}
@@ -66,15 +68,16 @@ func TestTablesOfAllPrograms(t *testing.T) {
 		t.Fatal(err)
 	}
 	for name, c := range map[string]struct{ data, labels string }{
-		"the separator inside of quotes": {"\"Street, number, floor\";\"Town, region, country\"\n\"1, 2, 3\";\"a, b, c\"\n", "Street, number, floor|Town, region, country"},
-		"as many commas":                 {"Artikel;Preis (netto, €)\nSchraube;1,50\n", "Artikel|Preis (netto, €)"},
-		"a break inside of quotes":       {"\"First\nline\",Second\na,b\n", "First line|Second"},
-		"ends of an old Mac":             {"Name,Email\rAda,a@b.example\r", "Name|Email"},
-		"what Excel puts before":         {"sep=;\r\nName;Note, if any\r\nA;b\r\n", "Name|Note, if any"},
-		"the west of Europe":             {west, "Straße|Größe"},
-		"the middle of Europe":           {middle, "Imię i nazwisko|Miejscowość"},
-		"two bytes a letter":             {wide, "Name|Größe"},
-		"a quote that is none":           {"Size,Name\n5\" pipe,x\n", "Size|Name"},
+		"the separator inside of quotes": {"\"Street, number, floor\";\"Town, region, country\"\n\"1, 2, 3\";\"a, b, c\"\n",
+			"Street, number, floor|Town, region, country"},
+		"as many commas":           {"Artikel;Preis (netto, €)\nSchraube;1,50\n", "Artikel|Preis (netto, €)"},
+		"a break inside of quotes": {"\"First\nline\",Second\na,b\n", "First line|Second"},
+		"ends of an old Mac":       {"Name,Email\rAda,a@b.example\r", "Name|Email"},
+		"what Excel puts before":   {"sep=;\r\nName;Note, if any\r\nA;b\r\n", "Name|Note, if any"},
+		"the west of Europe":       {west, "Straße|Größe"},
+		"the middle of Europe":     {middle, "Imię i nazwisko|Miejscowość"},
+		"two bytes a letter":       {wide, "Name|Größe"},
+		"a quote that is none":     {"Size,Name\n5\" pipe,x\n", "Size|Name"},
 	} {
 		fields, err := workshop.ReadTable([]byte(c.data))
 		var labels []string

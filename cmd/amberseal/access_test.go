@@ -143,7 +143,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 		walkers = append(walkers, walker{string(role), access.Who{Role: role}})
 	}
 	for _, role := range access.OnIntakes {
-		walkers = append(walkers, walker{"guest and " + string(role), access.Who{Role: access.Guest, Intakes: map[int64]access.Role{own: role}}})
+		walkers = append(walkers, walker{"guest and " + string(role),
+			access.Who{Role: access.Guest, Intakes: map[int64]access.Role{own: role}}})
 	}
 	for _, w := range walkers {
 		client := signedIn(t, p, site, w.who)
@@ -160,7 +161,8 @@ func TestWhoMayDoWhat(t *testing.T) {
 					may = may || w.who.Role != ""
 				}
 				refused := status == http.StatusForbidden || status == http.StatusUnauthorized
-				if hidden := of == access.AboutIntake || of == access.AboutSubmission; hidden && w.who.Role == access.Guest && !w.who.Sees(about) {
+				if hidden := of == access.AboutIntake || of == access.AboutSubmission; hidden && w.who.Role == access.Guest &&
+					!w.who.Sees(about) {
 					refused = status == http.StatusNotFound // it is not even told that it is there
 				}
 				if refused == may {
@@ -206,7 +208,8 @@ func TestGuestsSeeTheirOwn(t *testing.T) {
 	get("/api/submissions?words=Sender", &found)
 	var intakes api.IntakeLinePage
 	get("/api/intakes", &intakes)
-	if d.All != 1 || d.Intakes != 1 || page.All != 1 || len(page.Entries) != 1 || page.Entries[0].Person != "Own Sender" || len(found.Entries) != 1 ||
+	if d.All != 1 || d.Intakes != 1 || page.All != 1 || len(page.Entries) != 1 || page.Entries[0].Person != "Own Sender" ||
+		len(found.Entries) != 1 ||
 		len(intakes.Entries) != 1 || intakes.Entries[0].Submissions != 1 {
 		t.Errorf("%+v\n%+v\n%+v\n%+v", d, page, found, intakes)
 	}

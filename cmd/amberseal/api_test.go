@@ -353,7 +353,8 @@ func TestEveryDoorIsLocked(t *testing.T) {
 		}
 	}
 	for _, path := range []string{
-		"/api/intakes/1/file", "/api/intakes/1/schema", "/api/intakes/1/submissions.csv", "/api/pictures/tarn-hollow.png", "/api/submissions/1/documents/receipt",
+		"/api/intakes/1/file", "/api/intakes/1/schema", "/api/intakes/1/submissions.csv", "/api/pictures/tarn-hollow.png",
+		"/api/submissions/1/documents/receipt",
 		"/api/uploads/1", "/api/events", "/api/intakes/1/code.svg", "/api/intakes/1/blank",
 	} {
 		if status, answer := h.try("GET", path, nil); status != 401 && status != 404 {
@@ -375,18 +376,24 @@ func TestBodiesThatMeanNothing(t *testing.T) {
 		strings.Repeat(
 			`]}`,
 			500,
-		) + `]}, "documents": [], "notices": [], "filings": []}, "key": "a", "answers": "made-up", "from": "a", "to": "b", "name": "a", "mends": []}`
+		) + `]}, "documents": [], "notices": [], "filings": []}, "key": "a", "answers": "made-up", "from": "a", "to": "b", "name": "a", ` +
+		`"mends": []}`
 	bodies := []string{
-		"", "null", "[]", "{}", "1", `"x"`, "{", "\x00\xFF", `{"design": null}`, `{"design": {}, "key": "x", "answers": "made-up", "name": "a", "from": "a", "to": "b", "mends": []}`,
-		`{"design": {"amberseal": 1, "form": {"fields": [{"kind": "nothing"}]}, "documents": [{"blocks": [{}]}], "notices": [{}], "filings": [{}]}, "key": "", "answers": "longest", "name": "", "from": "", "to": "", "mends": [{}]}`,
-		`{"answers": {"name": {"given": 5}, "your_name": [[[[1]]]], "email": null, "": ""}}`, `{"answers": []}`, `{"open": "yes"}`, `{"revision": -1, "design": {}}`,
-		`{"house": {"name": 5}}`, `{"form": {"fields": null}, "source": "` + strings.Repeat("(", 4000) + `", "answers": {}}`, `{"name": 1e999, "questions": null}`, deep, nested,
+		"", "null", "[]", "{}", "1", `"x"`, "{", "\x00\xFF", `{"design": null}`, `{"design": {}, "key": "x", "answers": "made-up", ` +
+			`"name": "a", "from": "a", "to": "b", "mends": []}`,
+		`{"design": {"amberseal": 1, "form": {"fields": [{"kind": "nothing"}]}, "documents": [{"blocks": [{}]}], "notices": [{}], ` +
+			`"filings": [{}]}, "key": "", "answers": "longest", "name": "", "from": "", "to": "", "mends": [{}]}`,
+		`{"answers": {"name": {"given": 5}, "your_name": [[[[1]]]], "email": null, "": ""}}`, `{"answers": []}`, `{"open": "yes"}`,
+		`{"revision": -1, "design": {}}`,
+		`{"house": {"name": 5}}`, `{"form": {"fields": null}, "source": "` + strings.Repeat("(", 4000) + `", "answers": {}}`,
+		`{"name": 1e999, "questions": null}`, deep, nested,
 	}
 	for name, op := range operations(description(t)) {
 		if op.method == "GET" || op.method == "DELETE" {
 			continue
 		}
-		path := strings.NewReplacer("{id}", "1", "{step}", "1", "{version}", "1", "{invitation}", "1", "{slug}", "guest-book", "{field}", "your_name").
+		path := strings.NewReplacer("{id}", "1", "{step}", "1", "{version}", "1", "{invitation}", "1", "{slug}", "guest-book", "{field}",
+			"your_name").
 			Replace(op.path)
 		if name == "uploadFile" {
 			path += "?name=x"
@@ -396,7 +403,8 @@ func TestBodiesThatMeanNothing(t *testing.T) {
 			var p problem
 			if status == 0 || status >= 500 ||
 				status >= 400 &&
-					(json.Unmarshal(answer, &p) != nil || p.Message == "" || p.Status != status || !strings.HasPrefix(p.Type, "tag:amberseal.example,2026:problem/")) {
+					(json.Unmarshal(answer, &p) != nil || p.Message == "" || p.Status != status ||
+						!strings.HasPrefix(p.Type, "tag:amberseal.example,2026:problem/")) {
 				t.Errorf("%s with %.60q gives %d %.200s", name, body, status, answer)
 			}
 		}
@@ -455,7 +463,8 @@ func visitPeople(t *testing.T, h *running, v *visitor) {
 	v.well("GET", "/api/people", nil, &all)
 	for _, x := range all.Entries {
 		if x.Self {
-			v.refused(409, "PUT", fmt.Sprintf("/api/people/%d", x.ID), object{"name": "Ottoline Marsh", "role": "staff", "intakes": []any{}})
+			v.refused(409, "PUT", fmt.Sprintf("/api/people/%d", x.ID),
+				object{"name": "Ottoline Marsh", "role": "staff", "intakes": []any{}})
 		}
 	}
 	v.well("DELETE", at, nil, nil)

@@ -27,7 +27,8 @@ func TestBackupOfARunningHouse(t *testing.T) {
 	for c := range 4 {
 		clients.Go(func() {
 			for n := 0; !stop.Load(); n++ {
-				if status, _ := h.try("POST", "/api/public/intakes/practice-room/submissions", bookingBody(fmt.Sprintf("b%d.%d@many.example", c, n))); status == 201 {
+				if status, _ := h.try("POST", "/api/public/intakes/practice-room/submissions",
+					bookingBody(fmt.Sprintf("b%d.%d@many.example", c, n))); status == 201 {
 					taken.Add(1)
 				}
 			}
@@ -43,7 +44,8 @@ func TestBackupOfARunningHouse(t *testing.T) {
 		t.Fatalf("%v: %s", err, out)
 	}
 	var r receipt
-	if status := h.call("POST", "/api/public/intakes/practice-room/submissions", string(bookingBody("link@one.example")), &r); status != 201 {
+	if status := h.call("POST", "/api/public/intakes/practice-room/submissions", string(bookingBody("link@one.example")),
+		&r); status != 201 {
 		t.Fatal(status)
 	}
 	if out, err := exec.Command(binary, "backup", "--data", h.data, "--to", file).CombinedOutput(); err == nil ||
@@ -56,14 +58,16 @@ func TestBackupOfARunningHouse(t *testing.T) {
 	}
 
 	dir := t.TempDir()
-	if out, err := exec.Command("sh", "-c", "tar -xf "+file+" -C "+dir+" && cd "+dir+" && sha256sum --quiet -c SHA256SUMS").CombinedOutput(); err != nil {
+	if out, err := exec.Command("sh", "-c", "tar -xf "+file+" -C "+dir+" && cd "+dir+" && sha256sum --quiet -c "+
+		"SHA256SUMS").CombinedOutput(); err != nil {
 		t.Errorf("tar and sha256sum say %v: %s", err, out)
 	}
 	whole, err := os.ReadFile(file)
 	if err != nil {
 		t.Fatal(err)
 	}
-	for what, data := range map[string][]byte{"half of it": whole[:len(whole)/2], "another byte in it": bytes.Replace(whole, []byte("%PDF-"), []byte("%PDE-"), 1), "nothing": {}} {
+	for what, data := range map[string][]byte{"half of it": whole[:len(whole)/2],
+		"another byte in it": bytes.Replace(whole, []byte("%PDF-"), []byte("%PDE-"), 1), "nothing": {}} {
 		bad := filepath.Join(t.TempDir(), "bad.tar")
 		if err := os.WriteFile(bad, data, 0o600); err != nil {
 			t.Fatal(err)
@@ -121,7 +125,8 @@ func TestTheFileIsWholeAfterAStop(t *testing.T) {
 	h := startProgram(t)
 	h.signIn()
 	for n := range 30 {
-		if status, answer := h.try("POST", "/api/public/intakes/practice-room/submissions", bookingBody(fmt.Sprintf("w%d@many.example", n))); status != 201 {
+		if status, answer := h.try("POST", "/api/public/intakes/practice-room/submissions",
+			bookingBody(fmt.Sprintf("w%d@many.example", n))); status != 201 {
 			t.Fatalf("%d %s", status, answer)
 		}
 	}
@@ -137,7 +142,8 @@ func TestTheFileIsWholeAfterAStop(t *testing.T) {
 	}
 	out, err := exec.Command("python3", "-c", `import sqlite3, sys
 c = sqlite3.connect(sys.argv[1])
-print(c.execute("PRAGMA integrity_check").fetchone()[0], c.execute("SELECT count(*) >= 30 FROM submission").fetchone()[0])`, alone).CombinedOutput()
+print(c.execute("PRAGMA integrity_check").fetchone()[0], c.execute("SELECT count(*) >= 30 FROM submission").fetchone()[0])`,
+		alone).CombinedOutput()
 	if err != nil || strings.TrimSpace(string(out)) != "ok 1" {
 		t.Errorf("the file alone: %v %s", err, out)
 	}

@@ -32,7 +32,8 @@ func TestASubmissionBecomesMailAndFile(t *testing.T) {
 	}
 	soon(t, 10*time.Second, "both messages came", func() bool {
 		return len(h.mailTo("lucja@one.example")) == 1 &&
-			slices.ContainsFunc(h.mailTo("workshop@tarnhollow.example"), func(m message) bool { return strings.Contains(m.Subject, r.Number) })
+			slices.ContainsFunc(h.mailTo("workshop@tarnhollow.example"),
+				func(m message) bool { return strings.Contains(m.Subject, r.Number) })
 	})
 	_, raw := h.try("GET", "/standin/mailbox/messages/"+h.mailTo("lucja@one.example")[0].ID, nil)
 	readBack(t, raw, "Your booking "+r.Number+": Loft, 24 December 2026", pdf)
@@ -55,7 +56,8 @@ import sys, json, base64, email, email.policy
 m = email.message_from_bytes(sys.stdin.buffer.read(), policy=email.policy.default)
 defects = [str(d) for p in m.walk() for d in p.defects] + [str(d) for h in m.values() for d in getattr(h, 'defects', [])]
 a = [(p.get_filename(), base64.b64encode(p.get_payload(decode=True)).decode()) for p in m.iter_attachments()]
-print(json.dumps({'defects': defects, 'subject': m['subject'], 'attachments': a, 'text': m.get_body(('plain',)).get_content(), 'html': m.get_body(('html',)).get_content(), 'from': m['from'], 'id': m['message-id']}))`
+print(json.dumps({'defects': defects, 'subject': m['subject'], 'attachments': a, 'text': m.get_body(('plain',)).get_content(), 'html': ` +
+		`m.get_body(('html',)).get_content(), 'from': m['from'], 'id': m['message-id']}))`
 	cmd := exec.Command("python3", "-c", script)
 	cmd.Stdin = bytes.NewReader(raw)
 	out, err := cmd.Output()

@@ -20,10 +20,12 @@ type genuine struct {
 }
 
 // deposits is an intake whose document says where it can be checked, in words and in a code.
-const deposits = `{"name": "Deposits", "questions": "", "design": {"amberseal": 1, "slug": "deposits", "name": "Deposits", "number": "D-{n}",
+const deposits = `{"name": "Deposits", "questions": "", "design": {"amberseal": 1, "slug": "deposits", "name": "Deposits", "number": ` +
+	`"D-{n}",
   "form": {"fields": [{"key": "what", "kind": "short_text", "label": "What"}]}, "opening": {"correct": true, "shown": "slip"},
   "documents": [{"key": "slip", "name": "Slip", "title": "Slip {{@number}}", "fileName": "Slip {{@number}}", "blocks": [
-    {"id": "w", "kind": "text", "body": "{{what}}"}, {"id": "a", "kind": "text", "body": "Check: {{@check}}"}, {"id": "c", "kind": "code", "text": "{{@check}}", "width": 40}]}],
+    {"id": "w", "kind": "text", "body": "{{what}}"}, {"id": "a", "kind": "text", "body": "Check: {{@check}}"}, {"id": "c", "kind": ` +
+	`"code", "text": "{{@check}}", "width": 40}]}],
   "notices": [], "filings": []}}`
 
 // The house knows a document by the code on it and by its bytes; a file that differs by one byte, a guessed code, a trial and a
@@ -64,7 +66,8 @@ func TestADocumentIsProvenGenuine(t *testing.T) {
 	if status, g := byFile(pdf); status != 200 || g.Code != code || g.Revision != g.Latest {
 		t.Errorf("by its bytes the document is %d %+v", status, g)
 	}
-	for _, other := range [][]byte{append(bytes.Clone(pdf), '\n'), pdf[:len(pdf)-1], bytes.Replace(pdf, []byte("Slip"), []byte("Slap"), 1), {}, bytes.Repeat([]byte("x"), 3<<20)} {
+	for _, other := range [][]byte{append(bytes.Clone(pdf), '\n'), pdf[:len(pdf)-1],
+		bytes.Replace(pdf, []byte("Slip"), []byte("Slap"), 1), {}, bytes.Repeat([]byte("x"), 3<<20)} {
 		if status, _ := byFile(other); status != 404 {
 			t.Errorf("a file of %d bytes that was not made here gives %d", len(other), status)
 		}
@@ -101,7 +104,8 @@ func TestADocumentIsProvenGenuine(t *testing.T) {
 	})
 	send(`{"answers": {"what": "A viola and its bow"}, "correct": "` + token + `"}`)
 	var after genuine
-	if h.call("GET", "/api/public/checks/"+first.Code, nil, &after); after.Revision != 1 || after.Latest != 2 || after.SHA256 != first.SHA256 {
+	if h.call("GET", "/api/public/checks/"+first.Code, nil, &after); after.Revision != 1 || after.Latest != 2 ||
+		after.SHA256 != first.SHA256 {
 		t.Errorf("after a correction the first document is %+v", after)
 	}
 

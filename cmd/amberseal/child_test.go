@@ -19,8 +19,9 @@ func TestTheChildAddsPages(t *testing.T) {
 	dir := t.TempDir()
 	document, copy := filepath.Join(dir, "document.pdf"), filepath.Join(dir, "copy.pdf")
 	for file, args := range map[string][]string{
-		document: {"compose", "--intake", "../../demo/intakes/gift.json", "--answers", "../../demo/answers/gift.json", "--house", "../../demo/house.json", "--document", "letter", "--archival", "none", "--out", document},
-		copy:     {"blank", "--intake", "../../demo/intakes/gift.json", "--fillable", "--out", copy},
+		document: {"compose", "--intake", "../../demo/intakes/gift.json", "--answers", "../../demo/answers/gift.json", "--house",
+			"../../demo/house.json", "--document", "letter", "--archival", "none", "--out", document},
+		copy: {"blank", "--intake", "../../demo/intakes/gift.json", "--fillable", "--out", copy},
 	} {
 		if out, err := exec.Command(binary, args...).CombinedOutput(); err != nil {
 			t.Fatalf("%s: %s", file, out)
@@ -43,7 +44,8 @@ func TestTheChildAddsPages(t *testing.T) {
 		t.Fatalf("%s added: %.20s %s", count, file, said)
 	}
 	for name, content := range map[string]string{
-		"text": "no PDF", "number": "%PDF-1.7\n2147483647 0 obj<<>>endobj\nxref\n0 2147483647\ntrailer<</Size 2147483647/Root 1 0 R>>\nstartxref\n9\n%%EOF", "empty": "",
+		"text": "no PDF", "number": "%PDF-1.7\n2147483647 0 obj<<>>endobj\nxref\n0 2147483647\ntrailer<</Size 2147483647/Root 1 0 " +
+			"R>>\nstartxref\n9\n%%EOF", "empty": "",
 	} {
 		bad := filepath.Join(dir, name+".pdf")
 		if err := os.WriteFile(bad, []byte(content), 0o600); err != nil {
@@ -76,7 +78,8 @@ func pdfOf(trailer string, objects ...string) []byte {
 func TestTwistedPDFs(t *testing.T) {
 	dir := t.TempDir()
 	good := filepath.Join(dir, "good.pdf")
-	if out, err := exec.Command(binary, "blank", "--intake", "../../demo/intakes/gift.json", "--fillable", "--out", good).CombinedOutput(); err != nil {
+	if out, err := exec.Command(binary, "blank", "--intake", "../../demo/intakes/gift.json", "--fillable", "--out",
+		good).CombinedOutput(); err != nil {
 		t.Fatalf("%s", out)
 	}
 	whole, err := os.ReadFile(good)
@@ -160,7 +163,8 @@ func TestTwistedPDFs(t *testing.T) {
 			}
 			words, _, _ := strings.Cut(said.String(), "\n")
 			if len(out) > 0 ||
-				!strings.HasPrefix(words, "amberseal: ") && !strings.HasPrefix(words, "runtime: ") && !strings.HasPrefix(words, "runtime/cgo: ") &&
+				!strings.HasPrefix(words, "amberseal: ") && !strings.HasPrefix(words, "runtime: ") &&
+					!strings.HasPrefix(words, "runtime/cgo: ") &&
 					!strings.HasPrefix(words, "fatal error: ") {
 				t.Errorf("%s, %s: %v, %d bytes, says %.200s", name, command[0], err, len(out), said.String())
 			}

@@ -38,7 +38,8 @@ func compose(args []string, stderr io.Writer) error {
 	if err := parse(flags, args, stderr); err != nil {
 		return err
 	}
-	if err := needed("compose", map[string]string{"intake": *intakeFile, "document": *key, "answers": *answersFile, "out": *out}); err != nil {
+	if err := needed("compose", map[string]string{"intake": *intakeFile, "document": *key, "answers": *answersFile,
+		"out": *out}); err != nil {
 		return err
 	}
 	a, err := readAsked(*intakeFile, *answersFile, *houseFile, *at)

@@ -60,7 +60,8 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 	p.server.Demo = &api.Credentials{Email: demo.Email, Password: demo.Password}
 	fmt.Fprintf(
 		stdout,
-		"Amber Seal's demo house answers at http://%s\nSign in as %s with the password %s\nIts mail ends at http://%s/standin/mailbox; its cabinet is %s\nStop it with Ctrl+C.\n",
+		"Amber Seal's demo house answers at http://%s\nSign in as %s with the password %s\nIts mail ends at http://%s/standin/mailbox; "+
+			"its cabinet is %s\nStop it with Ctrl+C.\n",
 		l.Addr(),
 		demo.Email,
 		demo.Password,

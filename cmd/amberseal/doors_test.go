@@ -62,7 +62,8 @@ func TestDocumentsOfStaffStayWithStaff(t *testing.T) {
 		t.Fatal(err)
 	}
 	var sent receipt
-	if status := h.call("POST", "/api/public/intakes/repair-drop-off/submissions", map[string]json.RawMessage{"answers": answers}, &sent); status != 201 {
+	if status := h.call("POST", "/api/public/intakes/repair-drop-off/submissions", map[string]json.RawMessage{"answers": answers},
+		&sent); status != 201 {
 		t.Fatal(status)
 	}
 	if len(sent.Documents) != 1 || sent.Documents[0].Key != "receipt" {
@@ -89,7 +90,8 @@ func TestDocumentsOfStaffStayWithStaff(t *testing.T) {
 	}
 	limited := 0
 	for i := range 50 {
-		if status, _ := h.stranger(t).try("GET", "/d/"+strings.Repeat(string(rune('a'+i%26)), 22)+"/receipt", nil, "X-Forwarded-For", "203.0.113.7"); status == 429 {
+		if status, _ := h.stranger(t).try("GET", "/d/"+strings.Repeat(string(rune('a'+i%26)), 22)+"/receipt", nil, "X-Forwarded-For",
+			"203.0.113.7"); status == 429 {
 			limited++
 		}
 	}
@@ -162,7 +164,8 @@ func TestANewPasswordEndsSessions(t *testing.T) {
 	if status, _ := h.try("GET", "/api/desk", nil); status != 401 {
 		t.Errorf("after a new password the old session gives %d", status)
 	}
-	if status := h.call("POST", "/api/session", map[string]string{"email": demo.Email, "password": "another-long-password"}, nil); status != 200 {
+	if status := h.call("POST", "/api/session", map[string]string{"email": demo.Email, "password": "another-long-password"},
+		nil); status != 200 {
 		t.Errorf("the new password gives %d", status)
 	}
 }

@@ -99,7 +99,8 @@ func TestUploadsThatLieOrAreTooMuch(t *testing.T) {
 // Wrong answers of every kind by HTTP, without the page: a finding at each place, and the server lives.
 func TestWrongAnswersInEveryKind(t *testing.T) {
 	h := startProgram(t)
-	for _, wrong := range []string{`null`, `[]`, `{}`, `[[]]`, `{"a":{"b":[1]}}`, `1e999`, `-0`, `"\u0000"`, `true`, `[{"hours":"NaN"}]`, `"` + strings.Repeat("9", 5000) + `"`} {
+	for _, wrong := range []string{`null`, `[]`, `{}`, `[[]]`, `{"a":{"b":[1]}}`, `1e999`, `-0`, `"\u0000"`, `true`, `[{"hours":"NaN"}]`,
+		`"` + strings.Repeat("9", 5000) + `"`} {
 		for _, slug := range []string{"repair-drop-off", "hire-agreement", "condition-report", "parts-order"} {
 			var form struct {
 				Form struct{ Fields []struct{ Key, Kind string } }
@@ -116,7 +117,8 @@ func TestWrongAnswersInEveryKind(t *testing.T) {
 			if status != 422 && status != 400 || p.Message == "" {
 				t.Errorf("%s answered with %.40s everywhere: %d %+v", slug, wrong, status, p)
 			}
-			if status := h.call("POST", "/api/public/intakes/"+slug+"/check", `{"answers":{`+strings.Join(members, ",")+`}}`, nil); status != 200 &&
+			if status := h.call("POST", "/api/public/intakes/"+slug+"/check", `{"answers":{`+strings.Join(members, ",")+`}}`,
+				nil); status != 200 &&
 				status != 400 {
 				t.Errorf("check of %s answered with %.40s everywhere: %d", slug, wrong, status)
 			}
@@ -157,12 +159,16 @@ func TestRobotsAreHeldOff(t *testing.T) {
 
 func TestRespondentsLanguages(t *testing.T) {
 	h := startProgram(t)
-	for language, want := range map[string]string{"de": "Bitte beantworten Sie diese Frage.", "fr": "Veuillez répondre à cette question.", "es": "Responda a esta pregunta, por favor.", "pl": "Proszę odpowiedzieć na to pytanie.", "pt": "Please answer this question."} {
+	for language, want := range map[string]string{"de": "Bitte beantworten Sie diese Frage.", "fr": "Veuillez répondre à cette question.",
+		"es": "Responda a esta pregunta, por favor.", "pl": "Proszę odpowiedzieć na to pytanie.", "pt": "Please answer this question."} {
 		var got struct {
 			Findings []struct{ Path, Message string }
 		}
 		h.call("POST", "/api/public/intakes/gift/check", map[string]any{"answers": map[string]any{}, "language": language}, &got)
-		if !slices.ContainsFunc(got.Findings, func(f struct{ Path, Message string }) bool { return f.Path == "name" && f.Message == want }) {
+		if !slices.ContainsFunc(got.Findings, func(f struct{ Path, Message string }) bool {
+			return f.Path == "name" &&
+				f.Message == want
+		}) {
 			t.Errorf("%s: %v", language, got.Findings)
 		}
 	}
@@ -191,7 +197,8 @@ func TestFormCommands(t *testing.T) {
 		t.Errorf("check says %s", text)
 	}
 	wrong := filepath.Join(t.TempDir(), "wrong.json")
-	if err := os.WriteFile(wrong, []byte(`{"name":"A","lines":[{"work":"polish","hours":"0.3","rate":"48"}],"shoe":1}`), 0o600); err != nil {
+	if err := os.WriteFile(wrong, []byte(`{"name":"A","lines":[{"work":"polish","hours":"0.3","rate":"48"}],"shoe":1}`),
+		0o600); err != nil {
 		t.Fatal(err)
 	}
 	if text, err = run("check", "--intake", in, "--answers", wrong); err != nil || !strings.Contains(text, `"path": "lines/0/hours"`) ||
@@ -218,7 +225,8 @@ func TestFormCommands(t *testing.T) {
 	}
 	places := filepath.Join(t.TempDir(), "places.json")
 	for _, look := range []string{"ledger", "letter", "ticket"} {
-		if _, err := run("compose", "--intake", in, "--document", "receipt", "--answers", ans, "--house", "../../demo/house.json", "--look", look, "--trial", "--placements", places, "--out", out); err != nil {
+		if _, err := run("compose", "--intake", in, "--document", "receipt", "--answers", ans, "--house", "../../demo/house.json",
+			"--look", look, "--trial", "--placements", places, "--out", out); err != nil {
 			t.Error(look, err)
 		}
 		data, err := os.ReadFile(places)
@@ -227,7 +235,8 @@ func TestFormCommands(t *testing.T) {
 			Page  int
 			W, H  float64
 		}
-		if err != nil || json.Unmarshal(data, &placed) != nil || len(placed) < 8 || placed[0].Block != "letterhead" || placed[0].Page != 1 ||
+		if err != nil || json.Unmarshal(data, &placed) != nil || len(placed) < 8 || placed[0].Block != "letterhead" ||
+			placed[0].Page != 1 ||
 			placed[0].W < 100 {
 			t.Errorf("%s: the placements are %s %v", look, data, err)
 		}
@@ -236,11 +245,13 @@ func TestFormCommands(t *testing.T) {
 		t.Errorf("a trial has a number of its own: %s %v", text, err)
 	}
 	for _, more := range [][]string{{"--look", "poster"}, {"--archival", "a-9"}, {"--archival", "a-1b", "--password", "together"}} {
-		if _, err := run(append([]string{"compose", "--intake", in, "--document", "receipt", "--answers", ans, "--out", out}, more...)...); err == nil {
+		if _, err := run(append([]string{"compose", "--intake", in, "--document", "receipt", "--answers", ans, "--out", out},
+			more...)...); err == nil {
 			t.Error(more, "was taken")
 		}
 	}
-	for _, args := range [][]string{{"check", "--intake", in}, {"check", "--intake", "nothing.json", "--answers", ans}, {"schema"}, {"blank", "--intake", in}, {"read", "--intake", in}, {"read", "--intake", in, ans}, {"read", "--intake", in, "nothing.pdf"}} {
+	for _, args := range [][]string{{"check", "--intake", in}, {"check", "--intake", "nothing.json", "--answers", ans}, {"schema"},
+		{"blank", "--intake", in}, {"read", "--intake", in}, {"read", "--intake", in, ans}, {"read", "--intake", in, "nothing.pdf"}} {
 		if text, err := run(args...); err == nil {
 			t.Errorf("%v succeeded with %s", args, text)
 		}

@@ -51,7 +51,10 @@ func TestBadSubmissions(t *testing.T) {
 			t.Errorf("%s: %d %+v, want %d", name, status, p, c.status)
 		}
 		if c.finding != "" &&
-			!slices.ContainsFunc(p.Findings, func(f struct{ Path, Message string }) bool { return f.Path == c.finding && f.Message != "" }) {
+			!slices.ContainsFunc(p.Findings, func(f struct{ Path, Message string }) bool {
+				return f.Path == c.finding &&
+					f.Message != ""
+			}) {
 			t.Errorf("%s: no finding for %s in %+v", name, c.finding, p.Findings)
 		}
 	}

@@ -177,18 +177,21 @@ func soon(t *testing.T, limit time.Duration, what string, holds func() bool) {
 // booking is a valid answer to the demo's practice-room form.
 func booking(email string) map[string]any {
 	return map[string]any{"answers": map[string]any{
-		"name": "Łucja Brzęk", "email": email, "room": "loft", "day": "2026-12-24", "time": "evening", "players": 3, "needs": []string{"piano"}, "rules": true,
+		"name": "Łucja Brzęk", "email": email, "room": "loft", "day": "2026-12-24", "time": "evening", "players": 3,
+		"needs": []string{"piano"}, "rules": true,
 	}}
 }
 
 func TestDoors(t *testing.T) {
 	h := startProgram(t)
-	for _, path := range []string{"/api/desk", "/api/intakes", "/api/submissions", "/api/messages", "/api/house", "/api/events", "/api/submissions/1/documents/receipt", "/api/pictures/bench.jpg"} {
+	for _, path := range []string{"/api/desk", "/api/intakes", "/api/submissions", "/api/messages", "/api/house", "/api/events",
+		"/api/submissions/1/documents/receipt", "/api/pictures/bench.jpg"} {
 		if status, _ := h.try("GET", path, nil); status != 401 {
 			t.Errorf("%s without sign-in gives %d", path, status)
 		}
 	}
-	if status, _ := h.try("POST", submissions, []byte(`{}`), "Sec-Fetch-Site", "cross-site", "Origin", "https://evil.example"); status != 403 {
+	if status, _ := h.try("POST", submissions, []byte(`{}`), "Sec-Fetch-Site", "cross-site", "Origin",
+		"https://evil.example"); status != 403 {
 		t.Errorf("a write from another site gives %d", status)
 	}
 	r, err := h.client.Get(h.url + "/f/practice-room")
@@ -262,13 +265,21 @@ func TestCommandsExplainThemselves(t *testing.T) {
 		{"--data", 0, []string{"demo", "--help"}},
 		{"is missing", 2, []string{"compose", "--intake", in}},
 		{"no such file", 1, []string{"compose", "--intake", "none.json", "--document", "x", "--answers", ans, "--out", out}},
-		{"line 2, column", 1, []string{"compose", "--intake", file("broken.json", "{\n\"name\": }"), "--document", "x", "--answers", ans, "--out", out}},
-		{"line 1, column 16 (colour): the format has no “colour” here", 1, []string{"compose", "--intake", file("odd.json", `{"amberseal":1,"colour":"red"}`), "--document", "x", "--answers", ans, "--out", out}},
-		{"this program reads up to version 2", 1, []string{"compose", "--intake", file("new.json", `{"amberseal":7}`), "--document", "x", "--answers", ans, "--out", out}},
-		{"form/fields: The form asks nothing yet", 1, []string{"compose", "--intake", file("empty.json", `{"amberseal":1,"name":"X","slug":"x","number":"{n}"}`), "--document", "x", "--answers", ans, "--out", out}},
+		{"line 2, column", 1, []string{"compose", "--intake", file("broken.json", "{\n\"name\": }"), "--document", "x", "--answers", ans,
+			"--out", out}},
+		{"line 1, column 16 (colour): the format has no “colour” here", 1,
+			[]string{"compose", "--intake", file("odd.json", `{"amberseal":1,"colour":"red"}`), "--document", "x", "--answers", ans,
+				"--out", out}},
+		{"this program reads up to version 2", 1, []string{"compose", "--intake", file("new.json", `{"amberseal":7}`), "--document", "x",
+			"--answers", ans, "--out", out}},
+		{"form/fields: The form asks nothing yet", 1,
+			[]string{"compose", "--intake", file("empty.json", `{"amberseal":1,"name":"X","slug":"x","number":"{n}"}`), "--document", "x",
+				"--answers", ans, "--out", out}},
 		{"has no document", 1, []string{"compose", "--intake", in, "--document", "nothing", "--answers", ans, "--out", out}},
-		{"email: ", 1, []string{"compose", "--intake", in, "--document", "confirmation", "--answers", file("a.json", `{"email":"x"}`), "--out", out}},
-		{"could not be written", 1, []string{"compose", "--intake", in, "--document", "confirmation", "--answers", ans, "--out", filepath.Join(dir, "no", "where.pdf")}},
+		{"email: ", 1, []string{"compose", "--intake", in, "--document", "confirmation", "--answers", file("a.json", `{"email":"x"}`),
+			"--out", out}},
+		{"could not be written", 1, []string{"compose", "--intake", in, "--document", "confirmation", "--answers", ans, "--out",
+			filepath.Join(dir, "no", "where.pdf")}},
 		{"", 0, []string{"compose", "--intake", in, "--document", "confirmation", "--answers", ans, "--out", out}},
 		{"is in use", 1, []string{"serve", "--data", filepath.Join(dir, "d"), "--listen", strings.TrimPrefix(h.url, "http://")}},
 		{"data folder could not be made", 1, []string{"serve", "--data", filepath.Join(readOnly, "d"), "--listen", "127.0.0.1:0"}},

@@ -20,7 +20,8 @@ func TestListsArePagedByCursors(t *testing.T) {
 		}
 	}
 	for i := range sent - 30 { // thirty are the demo's
-		body := fmt.Sprintf(`{"answers":{"name":"N%d","email":"n@n.example","room":"loft","day":"2026-12-26","time":"morning","players":2,"rules":true}}`, i)
+		body := fmt.Sprintf(`{"answers":{"name":"N%d","email":"n@n.example","room":"loft","day":"2026-12-26","time":"morning",`+
+			`"players":2,"rules":true}}`, i)
 		if status := h.call("POST", submissions, body, nil); status != 201 {
 			t.Fatal(status)
 		}

@@ -71,7 +71,8 @@ func sayLost(ctx context.Context, s *safe.Safe, w io.Writer) error {
 	lost, err := s.Lost(ctx)
 	if err == nil && len(lost) > 0 {
 		fmt.Fprintf(
-			w, "These secrets cannot be opened with the key at hand: %s. Bring their key, or enter each again with amberseal secret --set NAME.\n",
+			w, "These secrets cannot be opened with the key at hand: %s. Bring their key, or enter each again with amberseal secret "+
+				"--set NAME.\n",
 			strings.Join(lost, ", "),
 		)
 	}
@@ -81,7 +82,8 @@ func sayLost(ctx context.Context, s *safe.Safe, w io.Writer) error {
 // secrets lists, sets and removes the house's secrets, and makes a key for them.
 func secrets(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 	flags := flag.NewFlagSet("amberseal secret", flag.ContinueOnError)
-	data := flags.String("data", "amberseal-data", "the `FOLDER` that holds everything; its key lies beside it, or where AMBERSEAL_KEY says")
+	data := flags.String("data", "amberseal-data", "the `FOLDER` that holds everything; its key lies beside it, or where "+
+		"AMBERSEAL_KEY says")
 	set := flags.String("set", "", "keep a secret under this `NAME`; it is read from the terminal. “mail” is the mail account’s password")
 	remove := flags.String("remove", "", "forget the secret of this `NAME`")
 	newKey := flags.Bool("new-key", false, "make a key where there is none yet")
@@ -99,7 +101,8 @@ func secrets(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		if err := safely(at, []byte(safe.NewKey().Text())); err != nil {
 			return fmt.Errorf("the key cannot be kept: %w", err)
 		}
-		fmt.Fprintf(stdout, "The key lies at %s. Keep a copy of it apart from the backups of the house: without it its secrets are lost.\n", at)
+		fmt.Fprintf(stdout, "The key lies at %s. Keep a copy of it apart from the backups of the house: without it its secrets "+
+			"are lost.\n", at)
 		return nil
 	}
 	p, err := wire(ctx, *data, "", "", logger(stderr, false))

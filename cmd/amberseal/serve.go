@@ -38,8 +38,9 @@ func (p *program) serveUntilDone(ctx context.Context, l net.Listener) error {
 	closing := make(chan struct{})
 	p.server.Closing = closing
 	s := &http.Server{
-		Handler: p.server.Handler(), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 2 * time.Minute, IdleTimeout: 2 * time.Minute,
-		ErrorLog: slog.NewLogLogger(p.log.Handler(), slog.LevelWarn),
+		Handler: p.server.Handler(), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 2 * time.Minute,
+		IdleTimeout: 2 * time.Minute,
+		ErrorLog:    slog.NewLogLogger(p.log.Handler(), slog.LevelWarn),
 	}
 	s.RegisterOnShutdown(func() { close(closing) })
 	failed := make(chan error, 1)
@@ -130,7 +131,8 @@ func serve(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 	}
 	if len(staff) == 0 {
 		fmt.Fprintf(
-			stdout, "Nobody can sign in yet. Stop this and run: amberseal person --data %s --email you@house.example --name \"Your Name\"\n",
+			stdout, "Nobody can sign in yet. Stop this and run: amberseal person --data %s --email you@house.example --name \"Your "+
+				"Name\"\n",
 			*data,
 		)
 	}

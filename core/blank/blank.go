@@ -166,7 +166,8 @@ func (s *sheet) answer(x form.Field, name string) {
 			p.KeepNext = true
 			s.add(&p)
 			s.add(
-				&typeset.Entry{Block: x.Key, Name: name + "." + part, Label: x.Label + ", " + s.locale.Part(part), Height: 19, Line: edge, After: 4},
+				&typeset.Entry{Block: x.Key, Name: name + "." + part, Label: x.Label + ", " + s.locale.Part(part), Height: 19, Line: edge,
+					After: 4},
 			)
 		}
 	default:
@@ -177,7 +178,8 @@ func (s *sheet) answer(x form.Field, name string) {
 // box is as high as the answer is long.
 func (s *sheet) box(x form.Field, name string) *typeset.Entry {
 	room := x.Kind.Room()
-	return &typeset.Entry{Block: x.Key, Name: name, Label: x.Label, Width: room.Width, Height: room.Height, Several: room.Several, Line: edge}
+	return &typeset.Entry{Block: x.Key, Name: name, Label: x.Label, Width: room.Width, Height: room.Height, Several: room.Several,
+		Line: edge}
 }
 
 func (s *sheet) menu(x form.Field, name string) *typeset.Entry {

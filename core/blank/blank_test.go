@@ -33,7 +33,9 @@ func TestEveryQuestionHasItsRoom(t *testing.T) {
 			Key:   "a",
 			Kind:  form.LongText,
 			Label: "A",
-		}, {Key: "b", Kind: form.OneOf, Label: "B", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}, {Value: "y", Label: "Y"}}}}, {Key: "c", Kind: form.SeveralOf, Label: "C", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}}}},
+		}, {Key: "b", Kind: form.OneOf, Label: "B",
+			Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}, {Value: "y", Label: "Y"}}}},
+		{Key: "c", Kind: form.SeveralOf, Label: "C", Settings: form.Settings{Choices: []form.Choice{{Value: "x", Label: "X"}}}},
 		{
 			Key:   "d",
 			Kind:  form.YesNo,

@@ -290,7 +290,8 @@ func (c *comparison) field(a, b form.Field) {
 	c.rule(b.Label, "is not required by a rule", "is required when", a.RequiredWhen, b.RequiredWhen)
 	c.rule(b.Label, "is asked, not calculated", "is calculated as", a.Formula, b.Formula)
 	c.choices(b.Label, a.Choices, b.Choices)
-	for _, s := range []struct{ name, a, b string }{{"least value", a.Min, b.Min}, {"greatest value", a.Max, b.Max}, {"default", a.Default.String(), b.Default.String()}, {"help", a.Help, b.Help}, {"pattern", a.Pattern, b.Pattern}} {
+	for _, s := range []struct{ name, a, b string }{{"least value", a.Min, b.Min}, {"greatest value", a.Max, b.Max},
+		{"default", a.Default.String(), b.Default.String()}, {"help", a.Help, b.Help}, {"pattern", a.Pattern, b.Pattern}} {
 		switch {
 		case s.a == s.b:
 		case s.b == "":

@@ -146,7 +146,8 @@ func TestNoChangeHidesAnother(t *testing.T) {
 func TestMissingListsAreWritten(t *testing.T) {
 	d, err := intake.Read(
 		[]byte(
-			`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"table"}]}],"notices":[{"key":"n","name":"N"}]}`,
+			`{"amberseal":1,"name":"N","slug":"n","form":{},"documents":[{"key":"d","name":"D","blocks":[{"id":"t","kind":"table"}]}],` +
+				`"notices":[{"key":"n","name":"N"}]}`,
 		),
 	)
 	if err != nil {

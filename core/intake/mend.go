@@ -119,7 +119,8 @@ func (d Design) Uses(name string) []Place {
 			continue
 		}
 		for _, p := range w.Places {
-			if p.Use != Asked && !strings.HasPrefix(p.Path, "form/fields/"+name+"/") && !strings.HasPrefix(p.Path, "form/fields/"+name+".") &&
+			if p.Use != Asked && !strings.HasPrefix(p.Path, "form/fields/"+name+"/") &&
+				!strings.HasPrefix(p.Path, "form/fields/"+name+".") &&
 				!slices.Contains(out, p) &&
 				!d.prints(p) {
 				out = append(out, p)

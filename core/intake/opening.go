@@ -32,7 +32,8 @@ const clockLayout = "2006-01-02T15:04"
 
 // IsZero leaves an opening without settings out of the file.
 func (o Opening) IsZero() bool {
-	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 && len(o.Paused) == 0 &&
+	return o.From == "" && o.Until == "" && o.Limit == 0 && o.OnePer == "" && len(o.Sites) == 0 && len(o.Thanks) == 0 &&
+		len(o.Paused) == 0 &&
 		o.Onward == "" &&
 		o.Shown == "" &&
 		o.Guard == "" &&

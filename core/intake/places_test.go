@@ -155,7 +155,8 @@ func TestRemovingMendsEachPlace(t *testing.T) {
 	for _, p := range uses {
 		paths = append(paths, p.Path)
 	}
-	for _, want := range []string{"documents/receipt/blocks/thanks", "documents/bench-sheet/blocks/who", "notices/respondent/message", "notices/staff/subject", "filings/cabinet/path"} {
+	for _, want := range []string{"documents/receipt/blocks/thanks", "documents/bench-sheet/blocks/who", "notices/respondent/message",
+		"notices/staff/subject", "filings/cabinet/path"} {
 		if !slices.Contains(paths, want) {
 			t.Errorf("the uses of name are %v without %s", paths, want)
 		}
@@ -214,8 +215,10 @@ func TestComparing(t *testing.T) {
 	after.Form.Constants[0].Value = "12%"
 	after.Filings = after.Filings[:1]
 	said := strings.Join(intake.Compare(before, after), "\n")
-	for _, want := range []string{"“Telephone” became required.", "“Instrument” is now called “Which instrument”.", "“Which instrument” cannot be answered with “Violin” any more.", "“Note” in “Work lines” is gone.",
-		"“Serial number or label” is new.", "“Serial number or label” is gone.", "“Tax” is calculated as net * 8%.", "“Tax rate” is 12%, before 10%.", "The filing “Bench folder” is gone."} {
+	for _, want := range []string{"“Telephone” became required.", "“Instrument” is now called “Which instrument”.",
+		"“Which instrument” cannot be answered with “Violin” any more.", "“Note” in “Work lines” is gone.",
+		"“Serial number or label” is new.", "“Serial number or label” is gone.", "“Tax” is calculated as net * 8%.",
+		"“Tax rate” is 12%, before 10%.", "The filing “Bench folder” is gone."} {
 		if !strings.Contains(said, want) {
 			t.Errorf("it does not say %q:\n%s", want, said)
 		}

@@ -60,12 +60,14 @@ func TestSlipsAreToldAtTheirPlace(t *testing.T) {
 	const text = `{
   "amberseal": 2, "name": "N", "slug": "n",
   "form": {"fields": [{"key": "a", "kind": "short_text", "label": "A", "short_text": {"mask": "##"}}]},
-  "documents": [{"key": "d", "name": "D", "title": "T", "blocks": [{"id": "t", "kind": "text", "text": {"body": "B"}}]}], "notices": [], "filings": []
+  "documents": [{"key": "d", "name": "D", "title": "T", "blocks": [{"id": "t", "kind": "text", "text": {"body": "B"}}]}], "notices": ` +
+		`[], "filings": []
 }`
 	for _, c := range []struct{ from, to, want string }{
 		{`"label": "A"`, `"label": 7`, "line 3, column 67 (form.fields[0].label): “label” cannot be a number"},
 		{`"kind": "short_text"`, `"kind": "shorttext"`, "line 3, column 44 (form.fields[0].kind)"},
-		{`"body": "B"`, `"body": [{"spans": [{"feild": "a"}]}]`, "(documents[0].blocks[0].text.body[0].spans[0].feild): the format has no “feild” here"},
+		{`"body": "B"`, `"body": [{"spans": [{"feild": "a"}]}]`, "(documents[0].blocks[0].text.body[0].spans[0].feild): the format has " +
+			"no “feild” here"},
 		{`"title": "T"`, `"Title": "T"`, "the format has no “Title” here"},
 		{`"notices": []`, `"notices": {}`, "“notices” cannot be an object"},
 		{`"mask"`, `"scale"`, "line 3, column 87 (form.fields[0].short_text.scale): the format has no “scale” here"},
@@ -169,8 +171,10 @@ func names(t *testing.T, data []byte) (out []int64) {
 
 // What the format says and the program cannot do yet is a fault at its place, so that no design runs as if it were done.
 func TestWordsForWhatComesAreFaults(t *testing.T) {
-	const design = `{"amberseal": 2, "name": "N", "slug": "n", "number": "{n}", "form": {"fields": [{"key": "a", "kind": "email", "label": "A", "required": true}]},
-		"documents": [{"key": "d", "name": "D", "title": "T", "fileName": "F", "page": {}, "footer": [], "blocks": [{"id": "b", "kind": "answers"}]}],
+	const design = `{"amberseal": 2, "name": "N", "slug": "n", "number": "{n}", "form": {"fields": [{"key": "a", "kind": "email", ` +
+		`"label": "A", "required": true}]},
+		"documents": [{"key": "d", "name": "D", "title": "T", "fileName": "F", "page": {}, "footer": [], "blocks": [{"id": "b", "kind": ` +
+		`"answers"}]}],
 		"notices": [{"key": "n", "name": "N", "to": "{{a}}", "subject": "S", "message": "M", "attach": [{"document": "d"}]}],
 		"filings": [{"key": "f", "name": "F", "what": [{"document": "d"}], "path": "{{@number}}"}]}`
 	sound, err := intake.Read([]byte(design))

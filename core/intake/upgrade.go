@@ -79,7 +79,8 @@ func upgradeFields(list any) {
 		if value, ok := f["default"].(string); ok {
 			f["default"] = upgradeDefault(value)
 		}
-		own := []string{"key", "kind", "label", "help", "required", "when", "requiredWhen", "formula", "default", "unique", "message", "width"}
+		own := []string{"key", "kind", "label", "help", "required", "when", "requiredWhen", "formula", "default", "unique", "message",
+			"width"}
 		under(f, kind, own, form.Kind(kind).Has)
 	})
 }

@@ -33,7 +33,8 @@ func TestTokensAreForOneThing(t *testing.T) {
 				if got, ok := link.Ref(token); !ok || got != ref || !a.Proves(token, p, ref, counter) {
 					t.Errorf("%s is not proven", what)
 				}
-				if b.Proves(token, p, ref, counter) || a.Proves(token[:31]+"!", p, ref, counter) || link.Secret(nil).Proves(token, p, ref, counter) {
+				if b.Proves(token, p, ref, counter) || a.Proves(token[:31]+"!", p, ref, counter) ||
+					link.Secret(nil).Proves(token, p, ref, counter) {
 					t.Errorf("%s is proven where it must not be", what)
 				}
 				if id := a.MessageID("notice", ref, "7"); strings.Contains(strings.ToLower(token), id[:12]) ||

@@ -91,7 +91,8 @@ func Usual(f form.Form, document string) []Notice {
 				{Spans: hello},
 				{
 					Spans: phrase.Parse(
-						"thank you. We have received what you sent us on {{@received}} and gave it the number {{@number}}. Your copy is attached.",
+						"thank you. We have received what you sent us on {{@received}} and gave it the number {{@number}}. Your copy is " +
+							"attached.",
 					),
 				},
 				{Spans: phrase.Parse("{{@house}}")},

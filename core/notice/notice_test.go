@@ -82,10 +82,12 @@ func TestAnswersStayTextInTheMessage(t *testing.T) {
 		{
 			Spans: phrase.Phrase{{Text: "one"}},
 			List:  "bullet",
-		}, {Spans: phrase.Phrase{{Text: "two", Style: phrase.Style{Link: `https://x.example/?a="b"`}}}, List: "bullet"}, {Spans: phrase.Phrase{{Text: "three"}}, List: "number"},
+		}, {Spans: phrase.Phrase{{Text: "two", Style: phrase.Style{Link: `https://x.example/?a="b"`}}}, List: "bullet"},
+		{Spans: phrase.Phrase{{Text: "three"}}, List: "number"},
 	}}
 	m := n.For(facts(t, `{"name":"<b onload=x>&\nEve","mail":"a@b.example"}`))
-	for _, want := range []string{"<b>Dear </b>&lt;b onload=x&gt;&amp;<br>Eve", "<ul><li>one</li><li>", `href="https://x.example/?a=&#34;b&#34;"`, "</ul><ol><li>three</li></ol>"} {
+	for _, want := range []string{"<b>Dear </b>&lt;b onload=x&gt;&amp;<br>Eve", "<ul><li>one</li><li>",
+		`href="https://x.example/?a=&#34;b&#34;"`, "</ul><ol><li>three</li></ol>"} {
 		if !strings.Contains(m.HTML, want) {
 			t.Errorf("the page has no %s:\n%s", want, m.HTML)
 		}
@@ -104,7 +106,8 @@ func TestFindings(t *testing.T) {
 		"nothing":       {notice.Notice{Key: "x"}, 3},
 		"wrong address": {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("not one"), Subject: phrase.Parse("s")}, 1},
 		"wrong field":   {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{name}}"), Subject: phrase.Parse("s")}, 1},
-		"no document":   {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("s"), Attach: enclosure.Of("gone")}, 1},
+		"no document": {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("s"),
+			Attach: enclosure.Of("gone")}, 1},
 	} {
 		if l := c.n.Check(asked, []string{"receipt"}); l.Faults() != c.faults {
 			t.Errorf("%s: %v", name, l)
@@ -142,11 +145,14 @@ func TestLooksAndListsInTheMessage(t *testing.T) {
 		{Spans: phrase.Phrase{{Text: "never", When: "1 > 2"}}},
 		item(
 			"one", "number", 0,
-		), item("inside", "bullet", 1), item("deeper", "number", 2), item("two", "number", 0), item("other", "bullet", 0), {Spans: phrase.Phrase{{Text: "end"}}}, item("again", "number", 0),
+		), item("inside", "bullet", 1), item("deeper", "number", 2), item("two", "number", 0), item("other", "bullet", 0),
+		{Spans: phrase.Phrase{{Text: "end"}}}, item("again", "number", 0),
 	}}.For(facts(t, `{}`))
 	for _, want := range []string{
-		`<p style="text-align:center"><span style="color:#A3262A"><s>red</s></span><span style="font-size:2.00em"> large</span> x<span style="font-variant:small-caps"> caps</span></p>`,
-		"<ol><li>one<ul><li>inside<ol><li>deeper</li></ol></li></ul></li><li>two</li></ol><ul><li>other</li></ul><p>end</p><ol><li>again</li></ol>",
+		`<p style="text-align:center"><span style="color:#A3262A"><s>red</s></span><span style="font-size:2.00em"> large</span> x<span ` +
+			`style="font-variant:small-caps"> caps</span></p>`,
+		"<ol><li>one<ul><li>inside<ol><li>deeper</li></ol></li></ul></li><li>two</li></ol><ul><li>other</li></ul><p>end</p><ol>" +
+			"<li>again</li></ol>",
 	} {
 		if !strings.Contains(m.HTML, want) {
 			t.Errorf("the page has no %s:\n%s", want, m.HTML)

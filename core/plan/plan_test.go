@@ -18,7 +18,8 @@ import (
 )
 
 func design() (intake.Design, phrase.Facts) {
-	d := intake.New("Gift", []form.Field{{Key: "email", Kind: form.Email, Label: "Email"}, {Key: "value", Kind: form.Money, Label: "Value"}})
+	d := intake.New("Gift", []form.Field{{Key: "email", Kind: form.Email, Label: "Email"},
+		{Key: "value", Kind: form.Money, Label: "Value"}})
 	f := phrase.Facts{
 		House:   house.New(),
 		Form:    d.Form,

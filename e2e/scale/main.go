@@ -113,7 +113,8 @@ func open(submissions int) (*house, error) {
 	}
 	for i := range intakes {
 		body, err := json.Marshal(map[string]string{
-			"name": fmt.Sprintf("Intake %d", i+1), "questions": "Your name *\nYour email *\nInstrument\nWhat is wrong\nWhen did you buy it\nMay we ring you?",
+			"name": fmt.Sprintf("Intake %d", i+1), "questions": "Your name *\nYour email *\nInstrument\nWhat is wrong\nWhen did you buy " +
+				"it\nMay we ring you?",
 		})
 		if err != nil {
 			return nil, err
@@ -221,15 +222,20 @@ func fill(file string, submissions int) error {
 	for _, statement := range []string{
 		numbered + `INSERT INTO submission (id, intake, version, number, person, ref, answers, received, once, body_hash)
 		  SELECT n, 1 + n % 500, 1, printf('S-%08d', n), ` + person + `, printf('ref%09d', n),
-		  json_object('your_name', ` + person + `, 'your_email', 'a' || n || '@b.example', 'instrument', 'violin'), 1700000000000000 + n * 60000000, NULL, ''
+		  json_object('your_name', ` + person + `, 'your_email', 'a' || n || '@b.example', 'instrument', 'violin'), 1700000000000000 + ` +
+			`n * 60000000, NULL, ''
 		  FROM seq`,
-		numbered + `INSERT INTO submission_words (rowid, intake, words) SELECT n, 1 + n % 500, printf('S-%08d', n) || char(10) || ` + person +
-			` || ' violin ' || CASE WHEN n % 3 = 0 THEN 'repair' ELSE 'rental' END || CASE WHEN n % (?1 / 5) = 7 THEN ' zephyr' ELSE '' END FROM seq`,
+		numbered + `INSERT INTO submission_words (rowid, intake, words) SELECT n, 1 + n % 500, printf('S-%08d', n) || char(10) || ` +
+			person +
+			` || ' violin ' || CASE WHEN n % 3 = 0 THEN 'repair' ELSE 'rental' END || CASE WHEN n % (?1 / 5) = 7 THEN ' zephyr' ELSE '' ` +
+			`END FROM seq`,
 		numbered + `INSERT INTO job (about, subject, run, kind, key, name, share, target, lane, state, due, since, updated, reason)
 		  SELECT 'submission', n, 1, k.column1, k.column2, k.column2, 1 + n % 500, k.column3, 0,
-		  CASE WHEN k.column2 = 'staff' AND n % 2000 = 6 THEN 'failed' WHEN k.column2 = 'staff' AND n % 2000 = 1006 THEN 'waits' ELSE 'done' END,
+		  CASE WHEN k.column2 = 'staff' AND n % 2000 = 6 THEN 'failed' WHEN k.column2 = 'staff' AND n % 2000 = 1006 THEN 'waits' ELSE ` +
+			`'done' END,
 		  1700000000000000, 1700000000000000, 1700000000000000, ''
-		  FROM seq, (VALUES ('document', 'receipt', 'press'), ('notice', 'respondent', 'mail'), ('notice', 'staff', 'mail'), ('filing', 'cabinet', 'cabinet')) k`,
+		  FROM seq, (VALUES ('document', 'receipt', 'press'), ('notice', 'respondent', 'mail'), ('notice', 'staff', 'mail'), ('filing', ` +
+			`'cabinet', 'cabinet')) k`,
 		numbered + `INSERT INTO tally (intake, submissions) SELECT 1 + n % 500, count(*) FROM seq GROUP BY 1 + n % 500`,
 	} {
 		if _, err := tx.Exec(statement, submissions); err != nil {

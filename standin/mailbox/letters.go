@@ -43,7 +43,8 @@ func openLetters(name string) (*os.File, []kept, error) {
 		from := offset + len(line) + 1
 		size := bytes.Index(data[min(from, len(data)):], []byte("\n\n"+begins))
 		if size < 0 {
-			if !bytes.HasSuffix(data[min(from, len(data)):], []byte("\n\n")) { // cut off while it was written: nobody was told that it was taken
+			if !bytes.HasSuffix(data[min(from, len(data)):],
+				[]byte("\n\n")) { // cut off while it was written: nobody was told that it was taken
 				return f, all, f.Truncate(int64(offset))
 			}
 			size = len(data) - from - 2

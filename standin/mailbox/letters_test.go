@@ -18,7 +18,8 @@ func TestLetters(t *testing.T) {
 		t.Fatal(all, err)
 	}
 	letters := []string{
-		"Subject: one\r\n\r\nFrom here\r\n>From there\r\n\r\nFrom mailbox@localhost Mon Jan  2 15:04:05 2006\r\n", "Subject: two\r\n\r\n\n\nno end", "Subject: three\n\n\n\n", "",
+		"Subject: one\r\n\r\nFrom here\r\n>From there\r\n\r\nFrom mailbox@localhost Mon Jan  2 15:04:05 2006\r\n",
+		"Subject: two\r\n\r\n\n\nno end", "Subject: three\n\n\n\n", "",
 	}
 	at := time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC)
 	for range 2 {

@@ -49,8 +49,9 @@ func TestPost(t *testing.T, open func(t *testing.T) Post) {
 
 func letter(n int, to ...string) notify.Letter {
 	return notify.Letter{
-		ID: fmt.Sprintf("letter.%d", n), FromName: `Tarn "Hollow" Łódź`, From: "desk@house.example", To: to, Subject: fmt.Sprintf("Größe %d", n),
-		Text: "Grüße,\n.\nŁucja", HTML: "<p>Grüße,</p>", Date: time.Unix(1_800_000_000, 0),
+		ID: fmt.Sprintf("letter.%d", n), FromName: `Tarn "Hollow" Łódź`, From: "desk@house.example", To: to,
+		Subject: fmt.Sprintf("Größe %d", n),
+		Text:    "Grüße,\n.\nŁucja", HTML: "<p>Grüße,</p>", Date: time.Unix(1_800_000_000, 0),
 	}
 }
 

@@ -53,7 +53,8 @@ func (c Circumstances) readFile(raw json.RawMessage) (File, string) {
 var endings = map[string][]string{
 	"application/pdf": {
 		"pdf",
-	}, "image/jpeg": {"jpg", "jpeg"}, "image/png": {"png"}, "image/gif": {"gif"}, "image/webp": {"webp"}, "text/plain": {"txt"}, "text/csv": {"csv"},
+	}, "image/jpeg": {"jpg", "jpeg"}, "image/png": {"png"}, "image/gif": {"gif"}, "image/webp": {"webp"}, "text/plain": {"txt"},
+	"text/csv": {"csv"},
 	"application/vnd.openxmlformats-officedocument.wordprocessingml.document": {"docx"},
 	"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet":       {"xlsx"},
 	"application/vnd.oasis.opendocument.text": {

@@ -140,7 +140,8 @@ var (
 		"organisme", "empresa", "organización", "organizacja", "firmy", "nazwa firmy",
 	)
 	birth = wordsIn(
-		"birth", "born", "birthday", "geburtsdatum", "geburtstag", "geboren", "naissance", "né", "née", "nacimiento", "cumpleaños", "urodzenia",
+		"birth", "born", "birthday", "geburtsdatum", "geburtstag", "geboren", "naissance", "né", "née", "nacimiento", "cumpleaños",
+		"urodzenia",
 		"urodzin",
 	)
 )

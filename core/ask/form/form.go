@@ -52,7 +52,7 @@ type Settings struct {
 	Shortest    int    `json:"shortest,omitempty"` // characters
 	Longest     int    `json:"longest,omitempty"`
 	Pattern     string `json:"pattern,omitempty"` // regular expression of RE2 for the whole answer
-	About       string `json:"about,omitempty"`   // "self" or "other": whom it is about, for the browser that may fill it in; guessed when empty
+	About       string `json:"about,omitempty"`   // "self" or "other", for browsers that may fill it in; guessed when empty
 
 	Country  string   `json:"country,omitempty"`  // ISO 3166 code; the house's when empty
 	Currency string   `json:"currency,omitempty"` // ISO 4217 code; the house's when empty

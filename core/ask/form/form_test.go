@@ -11,7 +11,8 @@ import (
 )
 
 func ExampleFromQuestions() {
-	for _, f := range form.FromQuestions("About you:\n1. Your name *\n2. Your email *\n- Which room: Weir room, Loft\nPhoto of the damage") {
+	for _, f := range form.FromQuestions("About you:\n1. Your name *\n2. Your email *\n- Which room: Weir room, Loft\nPhoto of " +
+		"the damage") {
 		fmt.Println(f.Key, f.Kind, f.Required, len(f.Choices))
 	}
 	// Output:
@@ -25,11 +26,14 @@ func ExampleFromQuestions() {
 // A paper form copied from a word processor: indented sections, boxes to tick, lines to write on.
 func TestPaperFormsBecomeForms(t *testing.T) {
 	var got []string
-	for _, f := range form.FromQuestions("1. About you\n   a) Your name * ______\n   b) Telephone ......\n2. Which instrument?\n   - Violin\n   - Viola\n   - Cello\n3. What came with it (tick all that apply)\n☐ Case\n☐ Bow\n[ ] Rosin\n4. Date of birth\nDo you play in a group?\nDelivery: post / collect\n") {
+	for _, f := range form.FromQuestions("1. About you\n   a) Your name * ______\n   b) Telephone ......\n2. Which instrument?\n   - " +
+		"Violin\n   - Viola\n   - Cello\n3. What came with it (tick all that apply)\n☐ Case\n☐ Bow\n[ ] Rosin\n4. Date of birth\nDo you " +
+		"play in a group?\nDelivery: post / collect\n") {
 		got = append(got, fmt.Sprintf("%s %s %v %d", f.Key, f.Kind, f.Required, len(f.Choices)))
 	}
 	want := []string{
-		"about_you section false 0", "name short_text true 0", "telephone phone false 0", "which_instrument one_of false 3", "what_came_with_it_tick_all_that_apply several_of false 3",
+		"about_you section false 0", "name short_text true 0", "telephone phone false 0", "which_instrument one_of false 3",
+		"what_came_with_it_tick_all_that_apply several_of false 3",
 		"date_of_birth date false 0", "do_you_play_in_a_group yes_no false 0", "delivery one_of false 2",
 	}
 	if !slices.Equal(got, want) {
@@ -66,7 +70,8 @@ func TestTablesBecomeForms(t *testing.T) {
 	for _, f := range form.FromTable([]string{"Contact", "Day", "Sum", "Member", "Seats", "Family", "Line", "Hour"}, rows) {
 		got = append(got, f.Kind)
 	}
-	if want := []form.Kind{form.Email, form.Date, form.Money, form.YesNo, form.WholeNumber, form.OneOf, form.Phone, form.Time}; !slices.Equal(
+	if want := []form.Kind{form.Email, form.Date, form.Money, form.YesNo, form.WholeNumber, form.OneOf, form.Phone,
+		form.Time}; !slices.Equal(
 		got,
 		want,
 	) {
@@ -80,10 +85,14 @@ func TestColumns(t *testing.T) {
 		values []string
 		want   form.Kind
 	}{
-		"Length": {[]string{"1.5", "2"}, form.Decimal}, "Amount": {[]string{"1,300.00", "20.00"}, form.Money}, "Betrag": {[]string{"1.300,00", "12,50"}, form.Money},
-		"Count of parts": {[]string{"1,000", "20"}, form.WholeNumber}, "Preis": {[]string{"12,50"}, form.Money}, "PLZ": {[]string{"80331", "10115"}, form.ShortText},
-		"ZIP": {[]string{"80331"}, form.ShortText}, "Invoice number": {[]string{"1001", "1002"}, form.ShortText}, "Day": {[]string{"1990/02/01"}, form.Date},
-		"Card": {[]string{"4111 1111 1111 1111", "5500 0000 0000 0004"}, form.ShortText}, "No day": {[]string{"31/02/2026", "45/99/2026"}, form.ShortText},
+		"Length": {[]string{"1.5", "2"}, form.Decimal}, "Amount": {[]string{"1,300.00", "20.00"}, form.Money},
+		"Betrag":         {[]string{"1.300,00", "12,50"}, form.Money},
+		"Count of parts": {[]string{"1,000", "20"}, form.WholeNumber}, "Preis": {[]string{"12,50"}, form.Money},
+		"PLZ": {[]string{"80331", "10115"}, form.ShortText},
+		"ZIP": {[]string{"80331"}, form.ShortText}, "Invoice number": {[]string{"1001", "1002"}, form.ShortText},
+		"Day":      {[]string{"1990/02/01"}, form.Date},
+		"Card":     {[]string{"4111 1111 1111 1111", "5500 0000 0000 0004"}, form.ShortText},
+		"No day":   {[]string{"31/02/2026", "45/99/2026"}, form.ShortText},
 		"Received": {[]string{"24.11.2026 14:30", "25.11.2026, 09:00"}, form.DateTime}, "Line": {[]string{"020 7946 0123"}, form.Phone},
 	} {
 		var rows [][]string
@@ -162,7 +171,8 @@ func TestCheckRefuses(t *testing.T) {
 		"count": {`"3.5"`, `3.5`, `"three"`, `"1e400"`, `1e3`, `"NaN"`, `"--3"`, `"` + strings.Repeat("9", 31) + `"`, `true`},
 		"size":  {`"Infinity"`, `"1,5"`, `"1.2.3"`, `[]`},
 		"price": {`"1.234"`, `"12 EUR"`},
-		"mail":  {`"nobody"`, `"a@b"`, `"a b@c.example"`, `"a@b..example"`, `"Name <a@b.example>"`, `"a@b.example, c@d.example"`, `"a@b.example\r\nBcc: x@y.example"`, `"@b.example"`, `"a@.example"`},
+		"mail": {`"nobody"`, `"a@b"`, `"a b@c.example"`, `"a@b..example"`, `"Name <a@b.example>"`, `"a@b.example, c@d.example"`,
+			`"a@b.example\r\nBcc: x@y.example"`, `"@b.example"`, `"a@.example"`},
 		"phone": {`"call me"`, `"12"`, `"1234567890123456789012"`, `"12;34567"`},
 		"day":   {`"2026-02-29"`, `"24.11.2026"`, `"2026-13-01"`, `20261124`, `"yesterday"`},
 		"one":   {`"c"`, `["a"]`, `1`},
@@ -187,8 +197,10 @@ func TestCheckRefuses(t *testing.T) {
 }
 
 func TestCheckKeeps(t *testing.T) {
-	a, wrong := check(t, `{"name":" Łucja\r\nBcc: x@y.example\u0000 ","story":"one\r\ntwo\tthree","count":"-3","size":37.50,"price":"1234.5",
-		"mail":"o'brien+tag@mail.tarnhollow.example","phone":"+44 20 7946 0123","day":"2024-02-29","one":"b","some":["c","a"],"agree":false}`)
+	a, wrong := check(t, `{"name":" Łucja\r\nBcc: x@y.example\u0000 ","story":"one\r\ntwo\tthree","count":"-3","size":37.50,`+
+		`"price":"1234.5",
+		"mail":"o'brien+tag@mail.tarnhollow.example","phone":"+44 20 7946 0123","day":"2024-02-29","one":"b","some":["c","a"],`+
+		`"agree":false}`)
 	if len(wrong) > 0 {
 		t.Fatal(wrong)
 	}
@@ -196,7 +208,8 @@ func TestCheckKeeps(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	want := `{"agree":false,"count":"-3","day":"2024-02-29","mail":"o'brien+tag@mail.tarnhollow.example","name":"Łucja Bcc: x@y.example","one":"b","phone":"+442079460123","price":"1234.5","size":"37.50","some":["a","c"],"story":"one\ntwo\tthree"}`
+	want := `{"agree":false,"count":"-3","day":"2024-02-29","mail":"o'brien+tag@mail.tarnhollow.example","name":"Łucja Bcc: ` +
+		`x@y.example","one":"b","phone":"+442079460123","price":"1234.5","size":"37.50","some":["a","c"],"story":"one\ntwo\tthree"}`
 	if string(got) != want {
 		t.Errorf("got  %s\nwant %s", got, want)
 	}
@@ -225,7 +238,8 @@ func TestDesignFindings(t *testing.T) {
 			Key:   "b",
 			Kind:  form.OneOf,
 			Label: "x",
-		}, {Key: "c", Kind: form.OneOf, Label: "x", Settings: form.Settings{Choices: []form.Choice{{Value: "1", Label: "1"}, {Value: "1", Label: "2"}}}},
+		}, {Key: "c", Kind: form.OneOf, Label: "x",
+			Settings: form.Settings{Choices: []form.Choice{{Value: "1", Label: "1"}, {Value: "1", Label: "2"}}}},
 	}}
 	if l := bad.CheckDesign(nil); l.Faults() != 6 {
 		t.Errorf("%d faults, want 6: %v", l.Faults(), l)

@@ -102,7 +102,8 @@ func FromLines(pasted string, taken []string, section string) []Field {
 		}
 		if x.Kind == Section {
 			section = x.Key
-		} else if plain := KeyFor(x.Label, nil); x.Key != plain && section != "" && !slices.Contains(taken, section+"."+plain) && !strings.Contains(section, ".") {
+		} else if plain := KeyFor(x.Label, nil); x.Key != plain && section != "" && !slices.Contains(taken, section+"."+plain) &&
+			!strings.Contains(section, ".") {
 			x.Key = section + "." + plain
 		}
 		fields, taken = append(fields, x), append(taken, x.Key)
@@ -210,14 +211,16 @@ func choicesOf(lines []pastedLine) []Choice {
 }
 
 var listMark = regexp.MustCompile(
-	`^\s*(?:[-*•‣◦▪☐□–·]\s+|\d{1,3}(?:\.\d{1,2})+[.)]?\s+|(?i:q|question|frage|pregunta|pytanie|nr\.?)?\s?\(?\d{1,3}[.):]\s*|\(?[a-z][.)]\s+|\[\s?\]\s*)`,
+	`^\s*(?:[-*•‣◦▪☐□–·]\s+|\d{1,3}(?:\.\d{1,2})+[.)]?\s+|(?i:q|question|frage|pregunta|pytanie|nr\.?)?\s?\(?\d{1,` +
+		`3}[.):]\s*|\(?[a-z][.)]\s+|\[\s?\]\s*)`,
 )
 
 // What lines of paper forms say besides the question: room to write on, that it must be answered, that yes or no answers it.
 var (
 	roomMark     = regexp.MustCompile(`\s*:?\s*(?:_{2,}|\.{4,}|…{2,})[_./\-\s…€$£%]*$`)
 	requiredMark = regexp.MustCompile(
-		`(?i)\s*[\[(](?:required|mandatory|erforderlich|pflichtfeld|pflicht|obligatoire|requis|obligatorio|requerido|wymagane|obowiązkowe|wymagany)[\])]`,
+		`(?i)\s*[\[(](?:required|mandatory|erforderlich|pflichtfeld|pflicht|obligatoire|requis|obligatorio|requerido|wymagane|` +
+			`obowiązkowe|wymagany)[\])]`,
 	)
 	optionalMark = regexp.MustCompile(`(?i)\s*[\[(](?:optional|freiwillig|facultatif|optionnel|opcional|opcjonalne|nieobowiązkowe)[\])]`)
 	yesNoMark    = regexp.MustCompile(

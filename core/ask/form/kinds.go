@@ -29,14 +29,16 @@ var (
 // described and asked with on paper is there already.
 func table() []nature {
 	return []nature{
-		{kind: ShortText, shape: Words, settings: with(ofTexts, "about"), sample: sampleShort, calculable: true, formats: ofWords, share: 3},
+		{kind: ShortText, shape: Words, settings: with(ofTexts, "about"), sample: sampleShort, calculable: true, formats: ofWords,
+			share: 3},
 		{
 			kind: LongText, shape: Words, settings: ofTexts, sample: sampleLong, calculable: true, formats: ofWords, share: 4,
 			room: Room{Height: 84, Several: true},
 		},
 		{
-			kind: Name, shape: Parts, settings: []string{"parts", "about"}, share: 3, formats: []string{"given", "family", "upper", "lower", "title"},
-			sample: sampleParts(map[string]string{"title": "Dr", "given": "Łucja", "middle": "Maria", "family": "Brzęk", "suffix": "MA"}),
+			kind: Name, shape: Parts, settings: []string{"parts", "about"}, share: 3,
+			formats: []string{"given", "family", "upper", "lower", "title"},
+			sample:  sampleParts(map[string]string{"title": "Dr", "given": "Łucja", "middle": "Maria", "family": "Brzęk", "suffix": "MA"}),
 		},
 		{
 			kind: Email, shape: Words, settings: with(ofTexts, "about"), read: readEmail, formats: ofWords, share: 3,
@@ -53,27 +55,33 @@ func table() []nature {
 			formats:  ofWords,
 		},
 		{
-			kind: Address, shape: Parts, settings: []string{"parts", "country", "about"}, share: 4, formats: []string{"line", "upper", "lower"},
+			kind: Address, shape: Parts, settings: []string{"parts", "country", "about"}, share: 4,
+			formats: []string{"line", "upper", "lower"},
 			sample: sampleParts(map[string]string{
-				"street": "4 Weir Lane", "extra": "Second floor", "postcode": "TH4 7QX", "city": "Tarn Hollow", "region": "Fellshire", "country": "United Kingdom",
+				"street": "4 Weir Lane", "extra": "Second floor", "postcode": "TH4 7QX", "city": "Tarn Hollow", "region": "Fellshire",
+				"country": "United Kingdom",
 			}),
 		},
 		{
-			kind: WholeNumber, shape: Figure, settings: ofNumbers, read: Circumstances.readNumber, sample: sampleWhole, calculable: true, room: narrow,
+			kind: WholeNumber, shape: Figure, settings: ofNumbers, read: Circumstances.readNumber, sample: sampleWhole, calculable: true,
+			room:  narrow,
 			share: 1.2, described: Described{Pattern: `^[+-]?[0-9]+$`},
 		},
 		{
-			kind: Decimal, shape: Figure, settings: ofNumbers, read: Circumstances.readNumber, calculable: true, room: narrow, formats: []string{"hundredths"},
+			kind: Decimal, shape: Figure, settings: ofNumbers, read: Circumstances.readNumber, calculable: true, room: narrow,
+			formats:   []string{"hundredths"},
 			described: Described{Pattern: digits},
 			sample:    func(x Field, i int, _ SampleKind) Value { return number(x.Kind, apd.New(int64(75+25*(i%5)), -2)) },
 		},
 		{
-			kind: Money, shape: Figure, settings: with(ofNumbers, "currency"), read: Circumstances.readNumber, sample: sampleMoney, calculable: true,
-			room: narrow, formats: []string{"plain"}, described: Described{Pattern: digits},
+			kind: Money, shape: Figure, settings: with(ofNumbers, "currency"), read: Circumstances.readNumber, sample: sampleMoney,
+			calculable: true,
+			room:       narrow, formats: []string{"plain"}, described: Described{Pattern: digits},
 		},
 		{
-			kind: Date, shape: Day, settings: with(ofTimes, "about"), read: readDay, sample: sampleDay, calculable: true, formats: []string{"short", "iso"},
-			room: Room{Width: 150, Hint: "date"}, described: Described{Format: "date"},
+			kind: Date, shape: Day, settings: with(ofTimes, "about"), read: readDay, sample: sampleDay, calculable: true,
+			formats: []string{"short", "iso"},
+			room:    Room{Width: 150, Hint: "date"}, described: Described{Format: "date"},
 		},
 		{
 			kind: Time, shape: Hour, settings: ofTimes, read: readTime, calculable: true, share: 1.2,
@@ -83,7 +91,8 @@ func table() []nature {
 			},
 		},
 		{
-			kind: DateTime, shape: Moment, settings: ofTimes, read: readDateTime, sample: sampleDay, calculable: true, formats: []string{"short", "iso", "time"},
+			kind: DateTime, shape: Moment, settings: ofTimes, read: readDateTime, sample: sampleDay, calculable: true,
+			formats:   []string{"short", "iso", "time"},
 			room:      Room{Width: 150, Hint: "date time"},
 			described: Described{Pattern: `^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])T([01][0-9]|2[0-3]):[0-5][0-9]$`},
 		},
@@ -96,7 +105,8 @@ func table() []nature {
 			formats: []string{"commas", "lines", "upper", "lower"}, please: "Please choose.",
 		},
 		{
-			kind: OnePictured, shape: One, settings: []string{"choices"}, read: readChoice, sample: sampleChoice, check: (*designCheck).pictured,
+			kind: OnePictured, shape: One, settings: []string{"choices"}, read: readChoice, sample: sampleChoice,
+			check:   (*designCheck).pictured,
 			formats: ofWords, please: "Please choose.",
 		},
 		{kind: YesNo, shape: Truth, sample: sampleYes, calculable: true, share: 1.2, please: "Please choose."},
@@ -109,8 +119,9 @@ func table() []nature {
 			},
 		},
 		{
-			kind: WebAddress, shape: Words, settings: ofTexts, read: readWebAddress, formats: ofWords, share: 3, described: Described{Pattern: `^\S+\.\S+$`},
-			sample: sampleWords("https://tarnhollow.example/instruments", "https://tarnhollow.example/instruments"),
+			kind: WebAddress, shape: Words, settings: ofTexts, read: readWebAddress, formats: ofWords, share: 3,
+			described: Described{Pattern: `^\S+\.\S+$`},
+			sample:    sampleWords("https://tarnhollow.example/instruments", "https://tarnhollow.example/instruments"),
 		},
 		{
 			kind: Upload, shape: Files, settings: ofFiles, share: 3, room: Room{Height: 40}, please: "Please add a file.",

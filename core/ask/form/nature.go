@@ -173,5 +173,6 @@ func (f *Field) UnmarshalJSON(data []byte) error {
 
 // String is the shape's name.
 func (s Shape) String() string {
-	return [...]string{"nothing", "words", "figure", "day", "moment", "hour", "one", "several", "truth", "parts", "files", "drawn", "repeated"}[s]
+	return [...]string{"nothing", "words", "figure", "day", "moment", "hour", "one", "several", "truth", "parts", "files", "drawn",
+		"repeated"}[s]
 }

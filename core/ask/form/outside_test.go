@@ -49,11 +49,16 @@ func TestPhoneExamplesOfLibphonenumber(t *testing.T) {
 func TestEmailExamplesOfTheStandards(t *testing.T) {
 	f := form.Form{Fields: []form.Field{{Key: "e", Kind: form.Email, Label: "E"}}}
 	for address, ok := range map[string]bool{
-		"jdoe@machine.example": true, "mary@example.net": true, "john.q.public@example.com": true, "sisters+news@example.org": true, "o'hara@example.com": true, "用户@例子.example": true, "pelé@example.com": true, "a@b.c.d.example": true,
-		"plain": false, "@example.com": false, "a@": false, "a@b@c.example": false, ".a@example.com": false, "a.@example.com": false, "a..b@example.com": false, "a b@example.com": false, "John Doe <jdoe@machine.example>": false, "a@[192.0.2.1]": false, `"quoted"@example.com`: false, "a@example": false, "a@example.com\nBcc: x@y.example": false,
+		"jdoe@machine.example": true, "mary@example.net": true, "john.q.public@example.com": true, "sisters+news@example.org": true,
+		"o'hara@example.com": true, "用户@例子.example": true, "pelé@example.com": true, "a@b.c.d.example": true,
+		"plain": false, "@example.com": false, "a@": false, "a@b@c.example": false, ".a@example.com": false, "a.@example.com": false,
+		"a..b@example.com": false, "a b@example.com": false, "John Doe <jdoe@machine.example>": false, "a@[192.0.2.1]": false,
+		`"quoted"@example.com`: false, "a@example": false, "a@example.com\nBcc: x@y.example": false,
 		// RFC 5321 4.1.2 and 4.5.3.1.1, RFC 1035 2.3.4, RFC 5892: grammatical, and undeliverable.
-		"a@b.co|ls": false, "a@b/c.co": false, "a@b.co?subject=x": false, "a@-b.co": false, "a@b.c!": false, "a@{b}.co": false, "a@127.0.0.1": false, "a@" + strings.Repeat("b", 64) + ".example": false,
-		strings.Repeat("a", 65) + "@example.com": false, strings.Repeat("a", 64) + "@example.com": true, "a\u200b@example.com": false, "a@ex\u200bample.com": false, "jürgen@münchen.example": true,
+		"a@b.co|ls": false, "a@b/c.co": false, "a@b.co?subject=x": false, "a@-b.co": false, "a@b.c!": false, "a@{b}.co": false,
+		"a@127.0.0.1": false, "a@" + strings.Repeat("b", 64) + ".example": false,
+		strings.Repeat("a", 65) + "@example.com": false, strings.Repeat("a", 64) + "@example.com": true, "a\u200b@example.com": false,
+		"a@ex\u200bample.com": false, "jürgen@münchen.example": true,
 	} {
 		typed, err := json.Marshal(address)
 		if err != nil {
@@ -69,8 +74,11 @@ func TestEmailExamplesOfTheStandards(t *testing.T) {
 func TestWebAddresses(t *testing.T) {
 	f := form.Form{Fields: []form.Field{{Key: "w", Kind: form.WebAddress, Label: "W"}}}
 	for address, ok := range map[string]bool{
-		"https://a.example": true, "tarnhollow.example/a?b=c#d": true, "http://a.example:8080/": true, "https://münchen.example": true, "https://192.0.2.1/x": true, "https://[2001:db8::1]/": true,
-		"https://.": false, "https://a.": false, "https://example..com": false, "https://example.com:99999": false, "https://999.999.999.999": false, "1.5": false, "e.g.": false, "hello.": false, "ftp://a.example": false, "https://user@a.example": false, "https://-a.example": false,
+		"https://a.example": true, "tarnhollow.example/a?b=c#d": true, "http://a.example:8080/": true, "https://münchen.example": true,
+		"https://192.0.2.1/x": true, "https://[2001:db8::1]/": true,
+		"https://.": false, "https://a.": false, "https://example..com": false, "https://example.com:99999": false,
+		"https://999.999.999.999": false, "1.5": false, "e.g.": false, "hello.": false, "ftp://a.example": false,
+		"https://user@a.example": false, "https://-a.example": false,
 	} {
 		if r := form.Check(f, form.Raw{"w": []byte(`"` + address + `"`)}, form.Circumstances{}); (len(r.Findings) == 0) != ok {
 			t.Errorf("%q: %v", address, r.Findings)
@@ -114,7 +122,9 @@ func TestQuestionsOfACopyDoNotShareBoxes(t *testing.T) {
 			Key:   "person",
 			Kind:  form.Name,
 			Label: "P",
-		}, {Key: "person.given", Kind: form.ShortText, Label: "G"}, {Key: "opt", Kind: form.SeveralOf, Label: "O", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}}}}, {Key: "opt.b", Kind: form.ShortText, Label: "B"},
+		}, {Key: "person.given", Kind: form.ShortText, Label: "G"},
+		{Key: "opt", Kind: form.SeveralOf, Label: "O", Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "A"}}}},
+		{Key: "opt.b", Kind: form.ShortText, Label: "B"},
 	}}
 	if l := f.CheckDesign(func(string) bool { return true }); l.Faults() != 1 || l[0].Place != "form/fields/person.given" {
 		t.Error(l)

@@ -26,7 +26,8 @@ var (
 // SampleFile is the id of files in made-up answers; there is nothing behind it.
 const SampleFile = "sample"
 
-const longSentence = "The bow was dropped on the stairs and the tip plate came away; please look at the hair as well, and at the crack that runs from the lower edge towards the sound hole. "
+const longSentence = "The bow was dropped on the stairs and the tip plate came away; please look at the hair as well, and at the crack " +
+	"that runs from the lower edge towards the sound hole. "
 
 // Sample makes answers up, settled as real ones are: what does not show is left out and what is
 // calculated is calculated. The same form gives the same answers.

@@ -87,16 +87,20 @@ func TestConditionsAndCalculations(t *testing.T) {
 			hidden:  []string{"bow", "lines/0/rate"},
 		},
 		"rows are computed each by itself and summed exactly": {
-			answers: `{"kind":"brass","phone":"020 7946 0123","from":"2026-12-01","lines":[{"what":"a","hours":"1.1","rate":"33.33"},{"what":"b","hours":"0.1","rate":"0.1"},{"what":"c","hours":"2.5","rate":"48"}],"net":"7","total":1}`,
-			kept:    `{"back":"2026-12-31","from":"2026-12-01","kind":"brass","lines":[{"amount":"36.66","hours":"1.1","rate":"33.33","what":"a"},{"amount":"0.01","hours":"0.1","rate":"0.1","what":"b"},{"amount":"120.00","hours":"2.5","rate":"48","what":"c"}],"net":"156.67","phone":"+442079460123","total":"172.34"}`,
+			answers: `{"kind":"brass","phone":"020 7946 0123","from":"2026-12-01","lines":[{"what":"a","hours":"1.1","rate":"33.33"},` +
+				`{"what":"b","hours":"0.1","rate":"0.1"},{"what":"c","hours":"2.5","rate":"48"}],"net":"7","total":1}`,
+			kept: `{"back":"2026-12-31","from":"2026-12-01","kind":"brass","lines":[{"amount":"36.66","hours":"1.1","rate":"33.33",` +
+				`"what":"a"},{"amount":"0.01","hours":"0.1","rate":"0.1","what":"b"},{"amount":"120.00","hours":"2.5","rate":"48",` +
+				`"what":"c"}],"net":"156.67","phone":"+442079460123","total":"172.34"}`,
 		},
 		"required when": {
 			answers: `{"kind":"brass","lines":[{"what":"a","hours":"3"},{"hours":"2","rate":"60"}],"from":"2026-11-23"}`,
 			faults:  []string{"lines/0/rate", "lines/1/what", "phone", "from"},
 		},
-		"too many rows":  {answers: `{"kind":"brass","lines":[{},{},{},{}]}`, faults: []string{"lines"}},
-		"no rows":        {answers: `{"kind":"brass","lines":[]}`, faults: []string{"lines"}},
-		"strange keys":   {answers: `{"kind":"brass","lines":[{"what":"x","why":1}],"nothing":2}`, faults: []string{"lines/0/why", "nothing"}},
+		"too many rows": {answers: `{"kind":"brass","lines":[{},{},{},{}]}`, faults: []string{"lines"}},
+		"no rows":       {answers: `{"kind":"brass","lines":[]}`, faults: []string{"lines"}},
+		"strange keys": {answers: `{"kind":"brass","lines":[{"what":"x","why":1}],"nothing":2}`,
+			faults: []string{"lines/0/why", "nothing"}},
 		"rows of a text": {answers: `{"kind":"brass","lines":"x"}`, faults: []string{"lines", "lines"}},
 	} {
 		r, kept := answer(t, hire, c.answers)
@@ -162,21 +166,33 @@ func TestCycles(t *testing.T) {
 
 func TestDesignFormulas(t *testing.T) {
 	for change, want := range map[string]string{
-		`{"key":"x","kind":"money","label":"X","formula":"sum(lines.hour)"}`:                              "form/fields/x/formula: Column 5: there is no field “lines.hour”. Did you mean lines.hours?",
-		`{"key":"x","kind":"date","label":"X","formula":"net + 1"}`:                                       "form/fields/x/formula: The formula gives a number, which this field cannot hold.",
-		`{"key":"x","kind":"money","label":"X","formula":"lines.amount"}`:                                 "form/fields/x/formula: The formula gives a value for each row",
-		`{"key":"x","kind":"decimal","label":"X","formula":"net / tax_rate / 0"}`:                         "Column 18: this divides by zero",
-		`{"key":"x","kind":"decimal","label":"X","formula":"1 / net"}`:                                    "Column 5: where “net” is empty or 0 this has no value",
-		`{"key":"x","kind":"photo","label":"X","formula":"net"}`:                                          "This kind of field cannot be calculated",
-		`{"key":"x","kind":"short_text","label":"X","when":"kind is strins"}`:                             "form/fields/x/when: Column 9: “strins” is none of the choices. Did you mean strings?",
-		`{"key":"x","kind":"short_text","label":"X","requiredWhen":"hours > 2"}`:                          "“hours” is asked in each row. Write lines.hours",
-		`{"key":"x","kind":"short_text","label":"X","short_text":{"pattern":"(a+"}}`:                      "form/fields/x/pattern: The pattern cannot be read: missing closing )",
-		`{"key":"x","kind":"whole_number","label":"X","whole_number":{"min":"5","max":"3"}}`:              "The least value is more than the greatest",
-		`{"key":"x","kind":"date","label":"X","default":{"value":"tomorrow"}}`:                            "The default is not an answer to this field",
-		`{"key":"x","kind":"rows","label":"X","rows":{"fields":[{"key":"y","kind":"rows","label":"Y"}]}}`: "Rows cannot hold this kind of line",
-		`{"key":"net","kind":"short_text","label":"X"}`:                                                   "Two fields have the key “net”",
-		`{"key":"and","kind":"short_text","label":"X"}`:                                                   "is a word of formulas",
-		`{"key":"x","kind":"upload","label":"X","upload":{"accept":["exe"]}}`:                             "Files that end in “exe” are not known",
+		`{"key":"x","kind":"money","label":"X","formula":"sum(lines.hour)"}`: "form/fields/x/formula: " +
+			"Column 5: there is no field “lines.hour”. Did you mean lines.hours?",
+		`{"key":"x","kind":"date","label":"X","formula":"net + 1"}`: "form/fields/x/formula: The " +
+			"formula gives a number, which this field cannot hold.",
+		`{"key":"x","kind":"money","label":"X","formula":"lines.amount"}`: "form/fields/x/formula: The " +
+			"formula gives a value for each row",
+		`{"key":"x","kind":"decimal","label":"X","formula":"net / tax_rate / 0"}`: "Column 18: this " +
+			"divides by zero",
+		`{"key":"x","kind":"decimal","label":"X","formula":"1 / net"}`: "Column 5: where “net” is " +
+			"empty or 0 this has no value",
+		`{"key":"x","kind":"photo","label":"X","formula":"net"}`: "This kind of field cannot " +
+			"be calculated",
+		`{"key":"x","kind":"short_text","label":"X","when":"kind is strins"}`: "form/fields/x/when: Column " +
+			"9: “strins” is none of the choices. Did you mean strings?",
+		`{"key":"x","kind":"short_text","label":"X","requiredWhen":"hours > 2"}`: "“hours” is asked in each " +
+			"row. Write lines.hours",
+		`{"key":"x","kind":"short_text","label":"X","short_text":{"pattern":"(a+"}}`: "form/fields/x/pattern: The " +
+			"pattern cannot be read: missing closing )",
+		`{"key":"x","kind":"whole_number","label":"X","whole_number":{"min":"5","max":"3"}}`: "The least value is more " +
+			"than the greatest",
+		`{"key":"x","kind":"date","label":"X","default":{"value":"tomorrow"}}`: "The default is not an " +
+			"answer to this field",
+		`{"key":"x","kind":"rows","label":"X","rows":{"fields":[{"key":"y","kind":"rows","label":"Y"}]}}`: "Rows cannot hold this " +
+			"kind of line",
+		`{"key":"net","kind":"short_text","label":"X"}`:                       "Two fields have the key “net”",
+		`{"key":"and","kind":"short_text","label":"X"}`:                       "is a word of formulas",
+		`{"key":"x","kind":"upload","label":"X","upload":{"accept":["exe"]}}`: "Files that end in “exe” are not known",
 	} {
 		f := hire
 		var x form.Field
@@ -243,12 +259,18 @@ const sound = `"who":{"given":"Ada","family":"Marsh"},"ok":true`
 
 func TestEveryKindRefuses(t *testing.T) {
 	for key, answers := range map[string][]string{
-		"web": {`"javascript:alert(1)"`, `"https://"`, `"https://user:pw@place.example"`, `"no spaces here.example"`, `7`}, "time": {`"25:00"`, `"07:59"`, `"18:01"`, `"noon"`},
-		"at": {`"2026-11-24"`, `"2027-01-01T00:00"`, `"2026-02-30T10:00"`}, "rating": {`0`, `6`, `"2.5"`, `-1`},
-		"who": {`"Ada"`, `{"given":"Ada"}`, `{"nick":"A"}`, `{"given":7}`, `null`}, "home": {`{"street":["x"]}`, `[]`, `{"planet":"Earth"}`},
-		"files": {`"x"`, `[{"id":"a","name":"a.exe","type":"application/x-msdownload","size":1}]`, `["a","b","c"]`, `[{"name":"no id"}]`, `[{"id":"a","name":"a","type":"application/pdf","size":99999999}]`},
-		"photo": {`[{"id":"a","name":"a.svg","type":"image/svg+xml","size":1}]`, `{}`}, "sign": {`{"strokes":[[1]],"width":1,"height":1}`, `{"strokes":[[1,2]]}`, `{"strokes":[["a","b"]],"width":9,"height":9}`, `{"strokes":[[1e9,2]],"width":9,"height":9}`, `"me"`},
-		"source": {`["x"]`}, "ok": {`false`, `null`, `"yes"`}, "plate": {`"AB-12"`, `"12-ABC"`, `"AB-1234"`}, "code": {`"a"`, `"abcde"`, `"AB"`}, "steps": {`0.6`, `0.25`, `"0.80"`},
+		"web":  {`"javascript:alert(1)"`, `"https://"`, `"https://user:pw@place.example"`, `"no spaces here.example"`, `7`},
+		"time": {`"25:00"`, `"07:59"`, `"18:01"`, `"noon"`},
+		"at":   {`"2026-11-24"`, `"2027-01-01T00:00"`, `"2026-02-30T10:00"`}, "rating": {`0`, `6`, `"2.5"`, `-1`},
+		"who":  {`"Ada"`, `{"given":"Ada"}`, `{"nick":"A"}`, `{"given":7}`, `null`},
+		"home": {`{"street":["x"]}`, `[]`, `{"planet":"Earth"}`},
+		"files": {`"x"`, `[{"id":"a","name":"a.exe","type":"application/x-msdownload","size":1}]`, `["a","b","c"]`, `[{"name":"no id"}]`,
+			`[{"id":"a","name":"a","type":"application/pdf","size":99999999}]`},
+		"photo": {`[{"id":"a","name":"a.svg","type":"image/svg+xml","size":1}]`, `{}`},
+		"sign": {`{"strokes":[[1]],"width":1,"height":1}`, `{"strokes":[[1,2]]}`, `{"strokes":[["a","b"]],"width":9,"height":9}`,
+			`{"strokes":[[1e9,2]],"width":9,"height":9}`, `"me"`},
+		"source": {`["x"]`}, "ok": {`false`, `null`, `"yes"`}, "plate": {`"AB-12"`, `"12-ABC"`, `"AB-1234"`},
+		"code": {`"a"`, `"abcde"`, `"AB"`}, "steps": {`0.6`, `0.25`, `"0.80"`},
 		"yen": {`"10.5"`}, "long": {`"ab"`, `"abcdef"`}, "fr": {`"12"`, `"call"`}, "yn": {`"no"`, `0`},
 	} {
 		for _, a := range answers {
@@ -274,10 +296,17 @@ func TestEveryKindIsKept(t *testing.T) {
 	_, kept := answer(
 		t,
 		kinds,
-		`{"web":"tarnhollow.example/x","time":"08:00:30","at":"2026-11-24 14:30:20","rating":"5","who":{"given":" Ada ","family":"Marsh\n"},"home":{"street":"4 Weir Lane","postcode":"TH4","city":"Tarn Hollow"},
-		"files":[{"id":"a","name":"a.pdf","type":"application/pdf","size":10}],"photo":["b"],"sign":{"strokes":[[1,2,3,4]],"width":10,"height":5},"source":"poster","ok":true,"plate":"AB-123","code":"abc","steps":"0.75","yen":"1200","long":"abcd","fr":"01 99 00 12 34","yn":false}`,
+		`{"web":"tarnhollow.example/x","time":"08:00:30","at":"2026-11-24 14:30:20","rating":"5","who":{"given":" Ada `+
+			`","family":"Marsh\n"},"home":{"street":"4 Weir Lane","postcode":"TH4","city":"Tarn Hollow"},
+		"files":[{"id":"a","name":"a.pdf","type":"application/pdf","size":10}],"photo":["b"],"sign":{"strokes":[[1,2,3,4]],"width":10,`+
+			`"height":5},"source":"poster","ok":true,"plate":"AB-123","code":"abc","steps":"0.75","yen":"1200","long":"abcd","fr":"01 `+
+			`99 00 12 34","yn":false}`,
 	)
-	want := `{"at":"2026-11-24T14:30","code":"abc","files":[{"id":"a","name":"a.pdf","type":"application/pdf","size":10}],"fr":"+33199001234","home":{"city":"Tarn Hollow","postcode":"TH4","street":"4 Weir Lane"},"long":"abcd","ok":true,"photo":[{"id":"b","name":"","type":"","size":0}],"plate":"AB-123","rating":"5","sign":{"strokes":[[1,2,3,4]],"width":10,"height":5},"source":"poster","steps":"0.75","time":"08:00","web":"https://tarnhollow.example/x","who":{"family":"Marsh","given":"Ada"},"yen":"1200","yn":false}`
+	want := `{"at":"2026-11-24T14:30","code":"abc","files":[{"id":"a","name":"a.pdf","type":"application/pdf","size":10}],` +
+		`"fr":"+33199001234","home":{"city":"Tarn Hollow","postcode":"TH4","street":"4 Weir Lane"},"long":"abcd","ok":true,` +
+		`"photo":[{"id":"b","name":"","type":"","size":0}],"plate":"AB-123","rating":"5","sign":{"strokes":[[1,2,3,4]],"width":10,` +
+		`"height":5},"source":"poster","steps":"0.75","time":"08:00","web":"https://tarnhollow.example/x","who":{"family":"Marsh",` +
+		`"given":"Ada"},"yen":"1200","yn":false}`
 	if kept != want {
 		t.Errorf("got  %s\nwant %s", kept, want)
 	}

@@ -48,7 +48,8 @@ var columnKinds = []struct {
 	{YesNo, regexp.MustCompile(`^(?i:yes|no|true|false|y|n|ja|nein|oui|non|sí|tak|nie)$`).MatchString},
 	{
 		Money,
-		regexp.MustCompile(`^[-+]?(?:[€$£¥]|EUR|USD|GBP|CHF|PLN)\s?[\d.,' ]+$|^[-+]?[\d.,' ]+\s?(?:[€$£¥]|EUR|USD|GBP|CHF|PLN|zł)$`).MatchString,
+		regexp.MustCompile(`^[-+]?(?:[€$£¥]|EUR|USD|GBP|CHF|PLN)\s?[\d.,' ]+$|^[-+]?[\d.,' ` +
+			`]+\s?(?:[€$£¥]|EUR|USD|GBP|CHF|PLN|zł)$`).MatchString,
 	},
 	{WholeNumber, regexp.MustCompile(`^[-+]?(0|[1-9]\d{0,14})$`).MatchString},
 	{Decimal, regexp.MustCompile(`^[-+]?(\d{1,15}([.,]\d{1,6})?|\d{1,3}([,.'  ]\d{3})+([.,]\d{1,6})?)$`).MatchString},

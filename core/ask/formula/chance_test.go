@@ -176,8 +176,10 @@ func TestColumnsByRow(t *testing.T) {
 	r := rand.New(rand.NewPCG(5, 27))
 	parts := []string{"bridge", "pegs", "", "Bridge plate"}
 	conditions := []string{
-		`C.part = "bridge"`, `C.part is not pegs`, `C.part is empty`, `not (C.part is empty)`, `C.part contains "RIDGE"`, `C.rate = 40`, `C.rate > 40 and C.hours > 1`,
-		`C.rate > 40 or C.urgent`, `not C.urgent`, `C.urgent = true`, `not (C.rate > 40)`, `C.rate > 0 and 100 / C.rate > 2`, `C.part & "x" = "pegsx"`, `if(C.urgent, C.rate, C.hours) > 1`,
+		`C.part = "bridge"`, `C.part is not pegs`, `C.part is empty`, `not (C.part is empty)`, `C.part contains "RIDGE"`, `C.rate = 40`,
+		`C.rate > 40 and C.hours > 1`,
+		`C.rate > 40 or C.urgent`, `not C.urgent`, `C.urgent = true`, `not (C.rate > 40)`, `C.rate > 0 and 100 / C.rate > 2`,
+		`C.part & "x" = "pegsx"`, `if(C.urgent, C.rate, C.hours) > 1`,
 	}
 	formulas := 3_000
 	if os.Getenv("AMBERSEAL_THOROUGH") != "" {

@@ -166,7 +166,8 @@ func mustParse(t *testing.T, src string) *formula.Tree {
 }
 
 func FuzzParse(f *testing.F) {
-	for _, s := range []string{`a + 1`, `"x" = y`, `((1`, `not -3 and "" <> b`, `if(a is not empty, sum(a, 2), round(1.5, 1))`, `date(2026, 1, 31) + 10% & "x"`, `a contains "b"`} {
+	for _, s := range []string{`a + 1`, `"x" = y`, `((1`, `not -3 and "" <> b`, `if(a is not empty, sum(a, 2), round(1.5, 1))`,
+		`date(2026, 1, 31) + 10% & "x"`, `a contains "b"`} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, src string) {
@@ -188,8 +189,10 @@ func TestDecimalsAreNeverMore(t *testing.T) {
 	places := map[string]int{"n": 0, "money": 2, "step": 1}
 	of := func(name string) (int, bool) { n, ok := places[name]; return n, ok }
 	for src, want := range map[string]int{
-		"n * money": 2, "money + step": 2, "money * step": 3, "round(money * 0.075, 2)": 2, "money * 10%": 3, "-money": 2, "if(n > 1, money, step * step)": 2,
-		"sum(money, 0.125)": 3, "round_up(money)": 0, "count(money) * 0.5": 1, "max(n, 3)": 0, "abs(step)": 1, "money / n": -1, "average(money, n)": -1, "money * other": -1,
+		"n * money": 2, "money + step": 2, "money * step": 3, "round(money * 0.075, 2)": 2, "money * 10%": 3, "-money": 2,
+		"if(n > 1, money, step * step)": 2,
+		"sum(money, 0.125)":             3, "round_up(money)": 0, "count(money) * 0.5": 1, "max(n, 3)": 0, "abs(step)": 1,
+		"money / n": -1, "average(money, n)": -1, "money * other": -1,
 	} {
 		tree, err := formula.Parse(src)
 		if err != nil {

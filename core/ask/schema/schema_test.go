@@ -21,7 +21,8 @@ import (
 func ExampleRead() {
 	title, fields, err := schema.Read(
 		[]byte(
-			`{"title": "Booking", "type": "object", "required": ["day"], "properties": {"day": {"type": "string", "format": "date", "title": "Which day?"}}}`,
+			`{"title": "Booking", "type": "object", "required": ["day"], "properties": {"day": {"type": "string", "format": "date", ` +
+				`"title": "Which day?"}}}`,
 		),
 	)
 	fmt.Println(title, fields[0].Kind, fields[0].Label, fields[0].Required, err)
@@ -38,7 +39,8 @@ func TestTheSchemaIsTheForm(t *testing.T) {
 			Label:    "Name",
 			Required: true,
 			Settings: form.Settings{Longest: 5},
-		}, {Key: "day", Kind: form.Date, Label: "Day"}, {Key: "many", Kind: form.WholeNumber, Label: "How many", Settings: form.Settings{Min: "1", Max: "9"}},
+		}, {Key: "day", Kind: form.Date, Label: "Day"},
+		{Key: "many", Kind: form.WholeNumber, Label: "How many", Settings: form.Settings{Min: "1", Max: "9"}},
 		{
 			Key:      "which",
 			Kind:     form.OneOf,
@@ -70,7 +72,8 @@ func TestTheSchemaIsTheForm(t *testing.T) {
 	}
 	for answers, fine := range map[string]bool{
 		`{"name":"Ada","day":"2026-11-24","which":"a","rows":[{"what":"x"}]}`: true, `{"name":"Ada"}`: true,
-		`{}`: false, `{"name":"Adamantine"}`: false, `{"name":"Ada","which":"c"}`: false, `{"name":"Ada","rows":[{},{},{}]}`: false, `{"name":"Ada","day":7}`: false,
+		`{}`: false, `{"name":"Adamantine"}`: false, `{"name":"Ada","which":"c"}`: false, `{"name":"Ada","rows":[{},{},{}]}`: false,
+		`{"name":"Ada","day":7}`: false,
 	} {
 		v, err := jsonschema.UnmarshalJSON(bytes.NewReader([]byte(answers)))
 		if err != nil {
@@ -95,7 +98,8 @@ func TestTheSchemaIsTheForm(t *testing.T) {
 // on texts of chance.
 func TestPatternsMeanTheSameInECMA(t *testing.T) {
 	patterns := []string{
-		`(?i)ab+`, `[a-z]{2,4}`, `\d{3}-\d{2}`, `[A-Z]\d+|x\.y`, `(?i:straße)x?`, `[[:alpha:]]+`, `\p{Greek}+`, `\pL\d`, `[^\d\s]+`, `a\-b`, `(?P<n>ab|c)+?b`, `\Qa.b\E`, `.\S*`, `[\]\-^]x`, `a/b`, `😀?`, `(a|b|)c`, `\x41\x{42}`, `x{2}`, `x{2,}`,
+		`(?i)ab+`, `[a-z]{2,4}`, `\d{3}-\d{2}`, `[A-Z]\d+|x\.y`, `(?i:straße)x?`, `[[:alpha:]]+`, `\p{Greek}+`, `\pL\d`, `[^\d\s]+`,
+		`a\-b`, `(?P<n>ab|c)+?b`, `\Qa.b\E`, `.\S*`, `[\]\-^]x`, `a/b`, `😀?`, `(a|b|)c`, `\x41\x{42}`, `x{2}`, `x{2,}`,
 	}
 	letters := []rune("abcABCxyzS-/.]^[1230 ßſKαωΔ😀é_")
 	r := rand.New(rand.NewPCG(3, 9))
@@ -200,7 +204,8 @@ func TestSettingsComeBack(t *testing.T) {
 			Kind:     form.ShortText,
 			Label:    "Note",
 			Settings: form.Settings{Shortest: 1},
-		}, {Key: "lines", Kind: form.Rows, Label: "Lines", Required: true, Settings: form.Settings{Fields: []form.Field{{Key: "n", Kind: form.WholeNumber, Label: "N"}}}},
+		}, {Key: "lines", Kind: form.Rows, Label: "Lines", Required: true,
+			Settings: form.Settings{Fields: []form.Field{{Key: "n", Kind: form.WholeNumber, Label: "N"}}}},
 		{Key: "papers", Kind: form.Upload, Label: "Papers", Required: true, Settings: form.Settings{Least: 2}},
 	}
 	data, err := schema.Write("T", form.Form{Fields: fields})

@@ -20,7 +20,8 @@ import (
 // MaxPages is how many pages of one PDF are added.
 const MaxPages = 200
 
-// Join adds the pages of the others in their order, and says how many those are. The error says which one (counted from 1) cannot be added, and why.
+// Join adds the pages of the others in their order, and says how many those are. The error says which one (counted from 1) cannot be
+// added, and why.
 func Join(document []byte, others [][]byte) (joined []byte, added int, err error) {
 	defer func() {
 		if p := recover(); p != nil {

@@ -250,7 +250,8 @@ func (a *answering) answer(x form.Field, name string) any {
 		return nil
 	}
 	read := map[form.Shape]func(string) (string, bool){
-		form.Figure: a.locale.ReadNumber, form.Day: a.locale.ReadDay, form.Hour: a.locale.ReadTime, form.Moment: a.locale.ReadMoment, form.One: x.ChoiceOf,
+		form.Figure: a.locale.ReadNumber, form.Day: a.locale.ReadDay, form.Hour: a.locale.ReadTime, form.Moment: a.locale.ReadMoment,
+		form.One: x.ChoiceOf,
 	}[x.Kind.Shape()]
 	switch {
 	case x.Kind == form.Money:

@@ -192,7 +192,8 @@ func (b *binder) chart(x Block) {
 		said[i] = d.label + ": " + d.words
 	}
 	b.captioned(x, x.Caption.Bind(b.facts), &typeset.Picture{
-		Drawing: c.d, Width: c.d.Width, Height: c.d.Height, Alt: b.facts.Locale().ChartOf(strings.ReplaceAll(strings.Join(said, "; "), "\u00A0", " ")),
+		Drawing: c.d, Width: c.d.Width, Height: c.d.Height,
+		Alt: b.facts.Locale().ChartOf(strings.ReplaceAll(strings.Join(said, "; "), "\u00A0", " ")),
 	})
 }
 

@@ -209,7 +209,8 @@ type Payee struct {
 // Usual is a document generated from nothing but the form: a letterhead, a heading, a
 // sentence of thanks and every answer.
 func Usual(key, name string, f form.Form) Document {
-	thanks := phrase.Phrase{{Text: "Thank you. We have received what you sent us on "}, {Field: "@received"}, {Text: "; this is your copy."}}
+	thanks := phrase.Phrase{{Text: "Thank you. We have received what you sent us on "}, {Field: "@received"},
+		{Text: "; this is your copy."}}
 	for _, x := range f.Fields {
 		if form.IsName(x) {
 			thanks[0].Text = ". We have received what you sent us on "

@@ -111,7 +111,8 @@ func (g *Grid) check(at string, scope phrase.Scope) finding.List {
 	if covered > mostGridColumns || len(g.Rows) > mostGridRows {
 		l.Fault(at, "paper.table-too-large")
 	}
-	if len(g.Shares) > 0 && len(g.Shares) != g.Columns() || slices.ContainsFunc(g.Shares, func(s float64) bool { return s <= 0 || s > 1000 }) {
+	if len(g.Shares) > 0 && len(g.Shares) != g.Columns() ||
+		slices.ContainsFunc(g.Shares, func(s float64) bool { return s <= 0 || s > 1000 }) {
 		l.Fault(at, "paper.widths-and-columns", "columns", g.Columns())
 	}
 	return l

@@ -51,16 +51,19 @@ var looks = []struct {
 	style style
 }{
 	{Ledger, style{
-		margins: Margins{20, 20, 22, 20}, text: 10.5, leading: 1.4, label: 9, headings: headingSizes{{20, 14, 8}, {13.5, 16, 5}, {11, 12, 3}},
-		filled: true, between: true, letterhead: (*binder).ledgerHead,
+		margins: Margins{20, 20, 22, 20}, text: 10.5, leading: 1.4, label: 9,
+		headings: headingSizes{{20, 14, 8}, {13.5, 16, 5}, {11, 12, 3}},
+		filled:   true, between: true, letterhead: (*binder).ledgerHead,
 	}},
 	{Letter, style{
-		margins: Margins{24, 28, 26, 28}, text: 11, leading: 1.5, label: 9.5, headings: headingSizes{{16, 20, 10}, {12, 16, 5}, {11, 12, 3}},
+		margins: Margins{24, 28, 26, 28}, text: 11, leading: 1.5, label: 9.5,
+		headings:     headingSizes{{16, 20, 10}, {12, 16, 5}, {11, 12, 3}},
 		plainHeading: true, between: true, letterhead: (*binder).letterHead,
 	}},
 	{Ticket, style{
-		margins: Margins{14, 14, 16, 14}, text: 10.5, leading: 1.35, label: 8.5, headings: headingSizes{{26, 10, 8}, {13, 12, 4}, {11, 10, 3}},
-		shaded: true, filled: true, centred: true, letterhead: (*binder).ticketHead,
+		margins: Margins{14, 14, 16, 14}, text: 10.5, leading: 1.35, label: 8.5,
+		headings: headingSizes{{26, 10, 8}, {13, 12, 4}, {11, 10, 3}},
+		shaded:   true, filled: true, centred: true, letterhead: (*binder).ticketHead,
 	}},
 }
 

@@ -100,7 +100,8 @@ func ExampleBind() {
 	// Output: H1 For Ada true 0 <nil>
 }
 
-const two = `{"name":"Ada","due":"12.5","stars":4,"work":[{"what":"reed","cost":"3"},{"what":"reed","cost":"4.50"},{"what":"bow","cost":"60"}]}`
+const two = `{"name":"Ada","due":"12.5","stars":4,"work":[{"what":"reed","cost":"3"},{"what":"reed","cost":"4.50"},{"what":"bow",` +
+	`"cost":"60"}]}`
 
 func TestWhatBlocksPrint(t *testing.T) {
 	f := facts(t, two)
@@ -109,21 +110,39 @@ func TestWhatBlocksPrint(t *testing.T) {
 		block paper.Block
 	}{
 		{"1. a/a. b/b. c/i. d/2. e/plain/1. f/", paper.Block{Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{
-			{Spans: phrase.Parse("a"), List: "number"}, {Spans: phrase.Parse("b"), List: "number", Depth: 1}, {Spans: phrase.Parse("c"), List: "number", Depth: 1}, {Spans: phrase.Parse("d"), List: "number", Depth: 2},
+			{Spans: phrase.Parse("a"), List: "number"}, {Spans: phrase.Parse("b"), List: "number", Depth: 1},
+			{Spans: phrase.Parse("c"), List: "number", Depth: 1}, {Spans: phrase.Parse("d"), List: "number", Depth: 2},
 			{Spans: phrase.Parse("e"), List: "number"}, {Spans: phrase.Parse("plain")}, {Spans: phrase.Parse("f"), List: "number"}}}}},
-		{"reed/|€3.00/|reed/|€4.50/|Subtotal reed/|€7.50/|bow/|€60.00/|Subtotal bow/|€60.00/|", paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Columns: []paper.Column{{Field: "what"}, {Field: "cost"}}, Subtotal: &paper.Subtotal{By: "what", Of: []string{"cost"}}}}},
-		{"Twice/|6/|9.00/|120/|", paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Columns: []paper.Column{{Label: "Twice", Formula: "cost * 2"}}}}},
-		{"1. reed/2. reed/3. bow/", paper.Block{Kind: paper.Text, Each: "work", Settings: paper.Settings{Body: phrase.ParseBody("{{@row}}. {{work.what}}")}}},
-		{"bow/", paper.Block{Kind: paper.Text, Each: "work", When: "cost > 10", Settings: paper.Settings{Body: phrase.ParseBody("{{work.what}}")}}},
+		{"reed/|€3.00/|reed/|€4.50/|Subtotal reed/|€7.50/|bow/|€60.00/|Subtotal bow/|€60.00/|",
+			paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work",
+				Columns: []paper.Column{{Field: "what"}, {Field: "cost"}}, Subtotal: &paper.Subtotal{By: "what", Of: []string{"cost"}}}}},
+		{"Twice/|6/|9.00/|120/|", paper.Block{Kind: paper.Lines,
+			Settings: paper.Settings{Rows: "work", Columns: []paper.Column{{Label: "Twice", Formula: "cost * 2"}}}}},
+		{"1. reed/2. reed/3. bow/", paper.Block{Kind: paper.Text, Each: "work",
+			Settings: paper.Settings{Body: phrase.ParseBody("{{@row}}. {{work.what}}")}}},
+		{"bow/", paper.Block{Kind: paper.Text, Each: "work", When: "cost > 10",
+			Settings: paper.Settings{Body: phrase.ParseBody("{{work.what}}")}}},
 		{"x/|reed/|reed/|bow/|", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{
-			{Cells: []paper.GridCell{{Body: phrase.ParseBody("x")}}}, {When: "due > 100", Cells: []paper.GridCell{{Body: phrase.ParseBody("never")}}}, {Each: "work", Cells: []paper.GridCell{{Body: phrase.ParseBody("{{work.what}}")}}}}}}}},
+			{Cells: []paper.GridCell{{Body: phrase.ParseBody("x")}}},
+			{When: "due > 100", Cells: []paper.GridCell{{Body: phrase.ParseBody("never")}}},
+			{Each: "work", Cells: []paper.GridCell{{Body: phrase.ParseBody("{{work.what}}")}}}}}}}},
 		{"a/|b/||c/|d/|e/|", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{
-			{Cells: []paper.GridCell{{Body: phrase.ParseBody("a"), Down: 2}, {Body: phrase.ParseBody("b")}}}, {Cells: []paper.GridCell{{Body: phrase.ParseBody("c")}}}, {Cells: []paper.GridCell{{Body: phrase.ParseBody("d")}, {Body: phrase.ParseBody("e")}}}}}}}},
-		{"left/|right/|", paper.Block{Kind: paper.Columns, Settings: paper.Settings{Sides: []paper.Side{{Blocks: []paper.Block{{ID: "l", Kind: paper.Text, Settings: paper.Settings{Body: phrase.ParseBody("left")}}}}, {Blocks: []paper.Block{{ID: "r", Kind: paper.Text, Settings: paper.Settings{Body: phrase.ParseBody("right")}}}}}}}},
-		{"[Chart. reed: €3.00; reed: €4.50; bow: €60.00]", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Pie, Label: "what", Value: "cost"}}}},
-		{"[Chart. Stars: 4 of 5]under it/", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Fields: []string{"stars"}, Series: &paper.Series{Kind: paper.HorizontalBars}, Caption: phrase.Parse("under it")}}},
+			{Cells: []paper.GridCell{{Body: phrase.ParseBody("a"), Down: 2}, {Body: phrase.ParseBody("b")}}},
+			{Cells: []paper.GridCell{{Body: phrase.ParseBody("c")}}},
+			{Cells: []paper.GridCell{{Body: phrase.ParseBody("d")}, {Body: phrase.ParseBody("e")}}}}}}}},
+		{"left/|right/|", paper.Block{Kind: paper.Columns,
+			Settings: paper.Settings{Sides: []paper.Side{{Blocks: []paper.Block{{ID: "l", Kind: paper.Text,
+				Settings: paper.Settings{Body: phrase.ParseBody("left")}}}},
+				{Blocks: []paper.Block{{ID: "r", Kind: paper.Text, Settings: paper.Settings{Body: phrase.ParseBody("right")}}}}}}}},
+		{"[Chart. reed: €3.00; reed: €4.50; bow: €60.00]",
+			paper.Block{Kind: paper.Graph, Settings: paper.Settings{Rows: "work",
+				Series: &paper.Series{Kind: paper.Pie, Label: "what", Value: "cost"}}}},
+		{"[Chart. Stars: 4 of 5]under it/", paper.Block{Kind: paper.Graph,
+			Settings: paper.Settings{Fields: []string{"stars"}, Series: &paper.Series{Kind: paper.HorizontalBars},
+				Caption: phrase.Parse("under it")}}},
 		{"Name/Ada/|Due/€12.50/|", paper.Block{Kind: paper.Answers, Settings: paper.Settings{Fields: []string{"name", "due"}, Across: 2}}},
-		{"none yet/", paper.Block{Kind: paper.Picture, Settings: paper.Settings{Field: "shots", Missing: &paper.Missing{Words: "none yet"}}}},
+		{"none yet/", paper.Block{Kind: paper.Picture,
+			Settings: paper.Settings{Field: "shots", Missing: &paper.Missing{Words: "none yet"}}}},
 		{"", paper.Block{Kind: paper.Picture, Settings: paper.Settings{Field: "shots"}}},
 	} {
 		c.block.Borders = "none"
@@ -144,7 +163,8 @@ func TestChartsDrawTheirNumbers(t *testing.T) {
 				Key:  "d",
 				Name: "D",
 				Blocks: []paper.Block{
-					{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}},
+					{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work",
+						Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}},
 				},
 			},
 			facts(t, answers),
@@ -187,7 +207,8 @@ func TestChartsDrawTheirNumbers(t *testing.T) {
 	if r := area(pie[6]) / area(pie[0]); math.Abs(r-20) > 0.1 {
 		t.Errorf("the slice of 60 is %.2f times that of 3", r)
 	}
-	for name, answers := range map[string]string{"negative": `{"work":[{"what":"a","cost":"-5"}]}`, "nothing": `{"work":[{"what":"a","cost":"0"}]}`, "none": `{}`} {
+	for name, answers := range map[string]string{"negative": `{"work":[{"what":"a","cost":"-5"}]}`,
+		"nothing": `{"work":[{"what":"a","cost":"0"}]}`, "none": `{}`} {
 		if d := drawing(paper.Pie, answers); d != nil {
 			t.Errorf("a pie of %s was drawn", name)
 		}
@@ -202,19 +223,28 @@ func TestMistakesAreFoundAtTheirPlace(t *testing.T) {
 		block paper.Block
 	}{
 		{"", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: "towers"}}}},
-		{"/field what", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Pie, Value: "what"}}}},
-		{"/field name", paper.Block{Kind: paper.Graph, Settings: paper.Settings{Fields: []string{"name"}, Series: &paper.Series{Kind: paper.Pie}}}},
+		{"/field what", paper.Block{Kind: paper.Graph,
+			Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Pie, Value: "what"}}}},
+		{"/field name", paper.Block{Kind: paper.Graph,
+			Settings: paper.Settings{Fields: []string{"name"}, Series: &paper.Series{Kind: paper.Pie}}}},
 		{"", paper.Block{Kind: paper.FixedTable}},
-		{"", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Shares: []float64{1}, Rows: []paper.GridRow{{Cells: []paper.GridCell{{}, {}}}}}}}},
-		{"/row 1/placeholder gone", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Body: phrase.ParseBody("{{gone}}")}}}}}}}},
-		{"/row 1/when", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{When: "gone > 1", Cells: []paper.GridCell{{}}}}}}}},
-		{"/row 1", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Down: 5000}}}}}}}},
+		{"", paper.Block{Kind: paper.FixedTable, Settings: paper.Settings{Grid: &paper.Grid{Shares: []float64{1},
+			Rows: []paper.GridRow{{Cells: []paper.GridCell{{}, {}}}}}}}},
+		{"/row 1/placeholder gone", paper.Block{Kind: paper.FixedTable,
+			Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{
+				{Body: phrase.ParseBody("{{gone}}")}}}}}}}},
+		{"/row 1/when", paper.Block{Kind: paper.FixedTable,
+			Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{When: "gone > 1", Cells: []paper.GridCell{{}}}}}}}},
+		{"/row 1", paper.Block{Kind: paper.FixedTable,
+			Settings: paper.Settings{Grid: &paper.Grid{Rows: []paper.GridRow{{Cells: []paper.GridCell{{Down: 5000}}}}}}}},
 		{"", paper.Block{Kind: paper.Columns, Settings: paper.Settings{Sides: []paper.Side{{}}}}},
 		{"", paper.Block{Kind: paper.Strip, Settings: paper.Settings{Stubs: 99}}},
 		{"/field name", paper.Block{Kind: paper.Text, Each: "name", Settings: paper.Settings{Body: phrase.ParseBody("x")}}},
 		{"/when", paper.Block{Kind: paper.Text, When: "what = 1", Settings: paper.Settings{Body: phrase.ParseBody("x")}}},
 		{"/placeholder @row", paper.Block{Kind: paper.Text, Settings: paper.Settings{Body: phrase.ParseBody("{{@row}}")}}},
-		{"/field what", paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Subtotal: &paper.Subtotal{By: "what", Of: []string{"what"}}, Columns: []paper.Column{{Field: "what"}}}}},
+		{"/field what", paper.Block{Kind: paper.Lines,
+			Settings: paper.Settings{Rows: "work", Subtotal: &paper.Subtotal{By: "what", Of: []string{"what"}},
+				Columns: []paper.Column{{Field: "what"}}}}},
 		{"/formula", paper.Block{Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Columns: []paper.Column{{Formula: "cost *"}}}}},
 		{"/field name", paper.Block{Kind: paper.Picture, Settings: paper.Settings{Field: "name"}}},
 		{"", paper.Block{Kind: paper.Picture, Settings: paper.Settings{Picture: "gone.png"}}},
@@ -223,7 +253,8 @@ func TestMistakesAreFoundAtTheirPlace(t *testing.T) {
 	} {
 		c.block.ID = "b"
 		// The same mistake is found inside a group too.
-		for _, blocks := range [][]paper.Block{{c.block}, {{ID: "g", Kind: paper.Group, Settings: paper.Settings{Blocks: []paper.Block{c.block}}}}} {
+		for _, blocks := range [][]paper.Block{{c.block},
+			{{ID: "g", Kind: paper.Group, Settings: paper.Settings{Blocks: []paper.Block{c.block}}}}} {
 			l := paper.Document{Key: "d", Name: "D", Blocks: blocks}.Check(asked, exists)
 			want := "documents/d/blocks/b" + c.place
 			if l.Faults() != 1 || l[0].Place != want || l[0].Mend == "" && c.place != "/formula" {
@@ -237,12 +268,18 @@ func TestMistakesAreFoundAtTheirPlace(t *testing.T) {
 		return d.Check(asked, exists).Faults()
 	}
 	for name, change := range map[string]func(d *paper.Document){
-		"paper": func(d *paper.Document) { d.Page.Paper = "A0" }, "ground": func(d *paper.Document) { d.Page.Ground = "red" }, "margins": func(d *paper.Document) { d.Page.Margins = &paper.Margins{Left: 120, Right: 120} },
-		"type": func(d *paper.Document) { d.Page.Type = &paper.Type{Size: 90} }, "backdrop": func(d *paper.Document) { d.Page.Backdrop = &paper.Backing{Picture: "gone"} }, "place": func(d *paper.Document) { d.Page.Mark = &paper.Backing{Picture: "there.png", Place: "nowhere"} },
+		"paper": func(d *paper.Document) { d.Page.Paper = "A0" }, "ground": func(d *paper.Document) { d.Page.Ground = "red" },
+		"margins":  func(d *paper.Document) { d.Page.Margins = &paper.Margins{Left: 120, Right: 120} },
+		"type":     func(d *paper.Document) { d.Page.Type = &paper.Type{Size: 90} },
+		"backdrop": func(d *paper.Document) { d.Page.Backdrop = &paper.Backing{Picture: "gone"} },
+		"place":    func(d *paper.Document) { d.Page.Mark = &paper.Backing{Picture: "there.png", Place: "nowhere"} },
 		"tile": func(d *paper.Document) {
 			d.Page.Backdrop = &paper.Backing{Picture: "there.png", Repeat: true, Width: 1}
 		}, "header": func(d *paper.Document) { d.First = &paper.Running{Header: phrase.Parse("{{gone}}")} },
-		"carries": func(d *paper.Document) { d.Data, d.Archival = true, paper.A1b }, "attach": func(d *paper.Document) { d.Attach = []string{"name"} }, "keywords": func(d *paper.Document) { d.Keywords = phrase.Parse("{{gone}}") }, "look": func(d *paper.Document) { d.Look = "poster" },
+		"carries":  func(d *paper.Document) { d.Data, d.Archival = true, paper.A1b },
+		"attach":   func(d *paper.Document) { d.Attach = []string{"name"} },
+		"keywords": func(d *paper.Document) { d.Keywords = phrase.Parse("{{gone}}") },
+		"look":     func(d *paper.Document) { d.Look = "poster" },
 	} {
 		if n := page(change); n != 1 {
 			t.Errorf("%s: %d faults", name, n)
@@ -260,17 +297,22 @@ func TestContrastOfTheLooks(t *testing.T) {
 	f := facts(t, two)
 	f.House.Name, f.House.Address, f.House.Phone, f.House.Accent = "House", []string{"Lane 1"}, "1", "#1F4F4A"
 	for _, look := range paper.Looks() {
-		d := paper.Document{Key: "d", Name: "D", Look: look, Footer: phrase.Parse("foot"), Header: phrase.Parse("head"), Blocks: []paper.Block{
-			{
-				ID:   "a",
-				Kind: paper.Letterhead,
-			}, {ID: "b", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("x")}}, {ID: "c", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "x", Style: phrase.Style{Link: "https://x.example"}}}}}}},
-			{
-				ID:       "e",
-				Kind:     paper.Answers,
-				Settings: paper.Settings{Headed: true, Shading: "rows"},
-			}, {ID: "f", Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Subtotal: &paper.Subtotal{By: "what"}}}, {ID: "g", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: paper.Line, Value: "cost"}}},
-		}}
+		d := paper.Document{Key: "d", Name: "D", Look: look, Footer: phrase.Parse("foot"), Header: phrase.Parse("head"),
+			Blocks: []paper.Block{
+				{
+					ID:   "a",
+					Kind: paper.Letterhead,
+				}, {ID: "b", Kind: paper.Heading, Settings: paper.Settings{Level: 1, Text: phrase.Parse("x")}},
+				{ID: "c", Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{{Spans: phrase.Phrase{{Text: "x",
+					Style: phrase.Style{Link: "https://x.example"}}}}}}},
+				{
+					ID:       "e",
+					Kind:     paper.Answers,
+					Settings: paper.Settings{Headed: true, Shading: "rows"},
+				}, {ID: "f", Kind: paper.Lines, Settings: paper.Settings{Rows: "work", Subtotal: &paper.Subtotal{By: "what"}}},
+				{ID: "g", Kind: paper.Graph, Settings: paper.Settings{Rows: "work",
+					Series: &paper.Series{Kind: paper.Line, Value: "cost"}}},
+			}}
 		out, _, err := paper.Bind(d, f, nothing)
 		if err != nil {
 			t.Fatal(err)
@@ -371,7 +413,8 @@ func TestChartsCutNoNumber(t *testing.T) {
 				Key:  "d",
 				Name: "D",
 				Blocks: []paper.Block{
-					{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work", Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}},
+					{ID: "c", Kind: paper.Graph, Settings: paper.Settings{Rows: "work",
+						Series: &paper.Series{Kind: kind, Label: "what", Value: "cost"}}},
 				},
 			}
 			doc, _, err := paper.Bind(d, f, nothing)

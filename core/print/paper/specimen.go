@@ -14,7 +14,8 @@ func Specimen(h house.House, look Look) Document {
 		{Spans: phrase.Parse("Dear reader,")},
 		{
 			Spans: phrase.Parse(
-				"this is how letters and documents of {{@house}} look. What is said about the house here, its name and address, its colour and its font, stands in every document, message and form from now on; nothing that was made before changes.",
+				"this is how letters and documents of {{@house}} look. What is said about the house here, its name and address, its " +
+					"colour and its font, stands in every document, message and form from now on; nothing that was made before changes.",
 			),
 			Align: "justify",
 		},
@@ -48,7 +49,8 @@ func Specimen(h house.House, look Look) Document {
 			{ID: "table", Kind: FixedTable, Settings: Settings{Grid: &Grid{Header: true, Shares: []float64{3, 1}, Rows: []GridRow{
 				{
 					Cells: []GridCell{cell("What"), sums("How many")},
-				}, {Cells: []GridCell{cell("Letters"), sums("1,234.50")}}, {Cells: []GridCell{cell("Stamps, äöü ßéèñ ąęłż"), sums("67.89")}},
+				}, {Cells: []GridCell{cell("Letters"), sums("1,234.50")}},
+				{Cells: []GridCell{cell("Stamps, äöü ßéèñ ąęłż"), sums("67.89")}},
 			}}}},
 			{ID: "day", Kind: Text, Settings: Settings{Body: phrase.ParseBody("{{@today}}")}},
 		},

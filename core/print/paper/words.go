@@ -135,7 +135,8 @@ func ordinal(n, depth int) string {
 		for _, r := range []struct {
 			value int
 			sign  string
-		}{{1000, "m"}, {900, "cm"}, {500, "d"}, {400, "cd"}, {100, "c"}, {90, "xc"}, {50, "l"}, {40, "xl"}, {10, "x"}, {9, "ix"}, {5, "v"}, {4, "iv"}, {1, "i"}} {
+		}{{1000, "m"}, {900, "cm"}, {500, "d"}, {400, "cd"}, {100, "c"}, {90, "xc"}, {50, "l"}, {40, "xl"}, {10, "x"}, {9, "ix"},
+			{5, "v"}, {4, "iv"}, {1, "i"}} {
 			for ; n >= r.value; n -= r.value {
 				roman += r.sign
 			}

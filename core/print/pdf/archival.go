@@ -47,7 +47,8 @@ func (w *writer) describe(p Properties) string {
 	}
 	profile := w.rawStream("/N 3 /Filter /FlateDecode", sRGB())
 	return fmt.Sprintf(
-		" /Metadata %s /OutputIntents [<</Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier (sRGB) /Info (sRGB IEC 61966-2-1) /DestOutputProfile %s>>]",
+		" /Metadata %s /OutputIntents [<</Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier (sRGB) /Info (sRGB IEC 61966-2-1) "+
+			"/DestOutputProfile %s>>]",
 		metadata, profile,
 	)
 }
@@ -75,11 +76,16 @@ func (w *writer) accessible(p Properties) bool {
 }
 
 // uaSchema describes pdfuaid to readers of PDF/A, which must know each property (ISO 19005-2 section 6.6.2.3.3).
-const uaSchema = `<rdf:Description rdf:about="" xmlns:pdfaExtension="http://www.aiim.org/pdfa/ns/extension/" xmlns:pdfaSchema="http://www.aiim.org/pdfa/ns/schema#" xmlns:pdfaProperty="http://www.aiim.org/pdfa/ns/property#">` +
+const uaSchema = `<rdf:Description rdf:about="" xmlns:pdfaExtension="http://www.aiim.org/pdfa/ns/extension/" ` +
+	`xmlns:pdfaSchema="http://www.aiim.org/pdfa/ns/schema#" xmlns:pdfaProperty="http://www.aiim.org/pdfa/ns/property#">` +
 	`<pdfaExtension:schemas><rdf:Bag><rdf:li rdf:parseType="Resource">` +
-	`<pdfaSchema:schema>PDF/UA identification schema</pdfaSchema:schema><pdfaSchema:namespaceURI>http://www.aiim.org/pdfua/ns/id/</pdfaSchema:namespaceURI><pdfaSchema:prefix>pdfuaid</pdfaSchema:prefix>` +
-	`<pdfaSchema:property><rdf:Seq><rdf:li rdf:parseType="Resource"><pdfaProperty:name>part</pdfaProperty:name><pdfaProperty:valueType>Integer</pdfaProperty:valueType>` +
-	`<pdfaProperty:category>internal</pdfaProperty:category><pdfaProperty:description>The part of ISO 14289 that the file conforms to</pdfaProperty:description></rdf:li></rdf:Seq></pdfaSchema:property>` +
+	`<pdfaSchema:schema>PDF/UA identification ` +
+	`schema</pdfaSchema:schema><pdfaSchema:namespaceURI>http://www.aiim.org/pdfua/ns/id/</pdfaSchema:namespaceURI>` +
+	`<pdfaSchema:prefix>pdfuaid</pdfaSchema:prefix>` +
+	`<pdfaSchema:property><rdf:Seq><rdf:li ` +
+	`rdf:parseType="Resource"><pdfaProperty:name>part</pdfaProperty:name><pdfaProperty:valueType>Integer</pdfaProperty:valueType>` +
+	`<pdfaProperty:category>internal</pdfaProperty:category><pdfaProperty:description>The part of ISO 14289 that the file conforms ` +
+	`to</pdfaProperty:description></rdf:li></rdf:Seq></pdfaSchema:property>` +
 	`</rdf:li></rdf:Bag></pdfaExtension:schemas></rdf:Description>` + "\n"
 
 // conformance is that of an archival level: A for whole structure and texts of all letters, U where some picture has no words.
@@ -98,7 +104,9 @@ func xmp(title string, p Properties, accessible bool) []byte {
 	var b bytes.Buffer
 	b.WriteString("<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>\n" +
 		`<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">` +
-		`<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/" xmlns:pdfuaid="http://www.aiim.org/pdfua/ns/id/">` + "\n")
+		`<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" ` +
+		`xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/" ` +
+		`xmlns:pdfuaid="http://www.aiim.org/pdfua/ns/id/">` + "\n")
 	if p.Archival != NotArchival {
 		fmt.Fprintf(
 			&b, "<pdfaid:part>%d</pdfaid:part><pdfaid:conformance>%s</pdfaid:conformance>\n", p.Archival.part(),

@@ -149,7 +149,8 @@ func shading(g *typeset.Gradient) string {
 	if g.Radial {
 		kind, ends = 3, fmt.Sprintf("%.6f %.6f %.6f %.6f %.6f %.6f", e[0], e[1], e[2], e[3], e[4], e[5])
 	}
-	return fmt.Sprintf("<</ShadingType %d /ColorSpace /DeviceRGB /Coords [%s] /Extend [true true] /Function %s>>", kind, ends, blend(g.Stops))
+	return fmt.Sprintf("<</ShadingType %d /ColorSpace /DeviceRGB /Coords [%s] /Extend [true true] /Function %s>>", kind, ends,
+		blend(g.Stops))
 }
 
 // blend is the function from 0 to 1 that gives the colours: one that goes straight from stop to stop, joined where there are more than two
@@ -166,7 +167,8 @@ func blend(stops []typeset.Stop) string {
 		if len(parts) > 0 {
 			bounds = append(bounds, num(from.At))
 		}
-		parts = append(parts, fmt.Sprintf("<</FunctionType 2 /Domain [0 1] /N 1 /C0 [%s] /C1 [%s]>>", levels(from.Colour), levels(to.Colour)))
+		parts = append(parts, fmt.Sprintf("<</FunctionType 2 /Domain [0 1] /N 1 /C0 [%s] /C1 [%s]>>", levels(from.Colour),
+			levels(to.Colour)))
 	}
 	if len(parts) == 1 {
 		return parts[0]

@@ -202,8 +202,10 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 	k := func(b []byte) int { return int(int16(binary.BigEndian.Uint16(b))) * 1000 / u.face.Upem }
 	shape := u.tt.shape(u.face.Upem)
 	descriptor := f.add(
-		"<</Type /FontDescriptor /FontName /%s /Flags %d /FontBBox [%d %d %d %d] /ItalicAngle %s /Ascent %d /Descent %d /CapHeight %d /StemV %d %s%s>>",
-		name, shape.flags, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), num(shape.angle), k(hhea[4:]), k(hhea[6:]), shape.capitals,
+		"<</Type /FontDescriptor /FontName /%s /Flags %d /FontBBox [%d %d %d %d] /ItalicAngle %s /Ascent %d /Descent %d /CapHeight %d "+
+			"/StemV %d %s%s>>",
+		name, shape.flags, k(head[36:]), k(head[38:]), k(head[40:]), k(head[42:]), num(shape.angle), k(hhea[4:]), k(hhea[6:]),
+		shape.capitals,
 		shape.stem, program, present,
 	)
 	glyphMap := ""
@@ -211,7 +213,8 @@ func (u *fontUse) write(f *file, level Archival) (ref, error) {
 		glyphMap = " /CIDToGIDMap /Identity"
 	}
 	cid := f.add(
-		"<</Type /Font /Subtype /%s /BaseFont /%s /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> /FontDescriptor %s%s /DW 0 /W [%s]>>",
+		"<</Type /Font /Subtype /%s /BaseFont /%s /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> "+
+			"/FontDescriptor %s%s /DW 0 /W [%s]>>",
 		kind, name, descriptor, glyphMap, u.widths(),
 	)
 	toUnicode := f.stream("", u.toUnicode())
@@ -315,7 +318,8 @@ func (u *fontUse) plain() []uint16 {
 func (u *fontUse) toUnicode() []byte {
 	var b bytes.Buffer
 	b.WriteString(
-		"/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement 0>> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n",
+		"/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement " +
+			"0>> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n",
 	)
 	var glyphs []uint16
 	for g, text := range u.meaning {

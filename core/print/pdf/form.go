@@ -90,7 +90,8 @@ func (w *writer) formField(f *formField, parent ref, annotated [][]ref) ref {
 			w.widget(r, *x, " /Parent "+f.ref.String()+w.mark(x.Entry.Option, x.W, x.H), annotated)
 		}
 		w.set(
-			f.ref, "<</T %s%s /FT /Btn /Ff %d /TU %s /V /Off /Kids %v>>", textString(f.part), up, flagRadio|flagNoToggleOff, textString(e.Label),
+			f.ref, "<</T %s%s /FT /Btn /Ff %d /TU %s /V /Off /Kids %v>>", textString(f.part), up, flagRadio|flagNoToggleOff,
+			textString(e.Label),
 			kids,
 		)
 		return f.ref
@@ -130,7 +131,8 @@ func (w *writer) widget(r ref, x formWidget, entries string, annotated [][]ref) 
 func (w *writer) mark(on string, width, height float64) string {
 	box := fmt.Sprintf("/Type /XObject /Subtype /Form /BBox [0 0 %s %s]", num(width), num(height))
 	cross := fmt.Sprintf(
-		"1.2 w 1 J %s %s m %s %s l %s %s m %s %s l S", num(2), num(2), num(width-2), num(height-2), num(2), num(height-2), num(width-2), num(2),
+		"1.2 w 1 J %s %s m %s %s l %s %s m %s %s l S", num(2), num(2), num(width-2), num(height-2), num(2), num(height-2), num(width-2),
+		num(2),
 	)
 	yes, no := w.stream(box, []byte(cross)), w.stream(box, nil)
 	return fmt.Sprintf(" /AS /Off /AP <</N <</%s %s /Off %s>>>>", pdfName(on), yes, no)

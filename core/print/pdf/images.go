@@ -108,7 +108,8 @@ func jpegPicture(img *typeset.Image, level Archival) (*picture, error) {
 	}
 	return &picture{
 		entries: fmt.Sprintf(
-			"/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace %s /Filter /DCTDecode", img.Width, img.Height,
+			"/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace %s /Filter /DCTDecode", img.Width,
+			img.Height,
 			space,
 		),
 		data: img.Data,
@@ -156,7 +157,8 @@ func plainPNG(img *typeset.Image) *picture {
 	}
 	return &picture{
 		entries: fmt.Sprintf(
-			"/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent %d /ColorSpace %s /Filter /FlateDecode /DecodeParms <</Predictor 15 /Colors %d /BitsPerComponent %d /Columns %d>>",
+			"/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent %d /ColorSpace %s /Filter /FlateDecode /DecodeParms "+
+				"<</Predictor 15 /Colors %d /BitsPerComponent %d /Columns %d>>",
 			img.Width, img.Height, depth, space, colours, depth, img.Width,
 		),
 		data: data,

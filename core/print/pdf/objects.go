@@ -167,7 +167,8 @@ func (f *file) classic(catalog, info ref) []byte {
 	id, start := identity(out.Bytes()), out.Len()
 	out.Write(table.Bytes())
 	fmt.Fprintf(
-		&out, "trailer\n<</Size %d /Root %s /Info %s /ID [%s %s]>>\nstartxref\n%d\n%%%%EOF\n", len(f.objects)+1, catalog, info, id, id, start,
+		&out, "trailer\n<</Size %d /Root %s /Info %s /ID [%s %s]>>\nstartxref\n%d\n%%%%EOF\n", len(f.objects)+1, catalog, info, id, id,
+		start,
 	)
 	return out.Bytes()
 }
@@ -204,7 +205,8 @@ func (f *file) crossReference(out *bytes.Buffer, places [][3]int, catalog, info 
 	}
 	id := identity(out.Bytes())
 	data := deflate(table.Bytes())
-	fmt.Fprintf(out, "%d 0 obj\n<</Type /XRef /Size %d /W [1 4 2] /Root %s /Info %s%s /ID [%s %s] /Filter /FlateDecode /Length %d>>\nstream\n",
+	fmt.Fprintf(out, "%d 0 obj\n<</Type /XRef /Size %d /W [1 4 2] /Root %s /Info %s%s /ID [%s %s] /Filter /FlateDecode /Length "+
+		"%d>>\nstream\n",
 		self, self+1, catalog, info, encrypt, id, id, len(data))
 	out.Write(data)
 	fmt.Fprintf(out, "\nendstream\nendobj\nstartxref\n%d\n%%%%EOF\n", start)

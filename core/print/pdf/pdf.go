@@ -120,7 +120,8 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	archive := w.describe(p)
 	w.set(
 		catalog,
-		"<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle true>>%s%s%s%s>>",
+		"<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle "+
+			"true>>%s%s%s%s>>",
 		tree, textString(w.pages.Language), structure, outline, form, archive, carried,
 	)
 	made := moment(p.Made)
@@ -262,7 +263,8 @@ func (w *writer) annotations() [][]ref {
 		for _, l := range sheet.Links {
 			y := sheet.Height - l.Y
 			r := w.add(
-				"<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI /URI %s>>>>",
+				"<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI "+
+					"/URI %s>>>>",
 				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, textString(l.Words), textString(asciiAddress(l.Address)),
 			)
 			out[i] = append(out[i], r)

@@ -79,8 +79,10 @@ func TestTheSameInputGivesTheSameBytes(t *testing.T) {
 
 func TestWhatExcludesEachOther(t *testing.T) {
 	for name, p := range map[string]pdf.Properties{
-		"protected and archival": {Archival: pdf.A2b, Protect: &pdf.Protection{NoPrint: true}}, "fillable and archival": {Archival: pdf.A1b, Fillable: true},
-		"files in A-2b": {Archival: pdf.A2b, Files: []pdf.File{{Name: "x"}}}, "files in A-1b": {Archival: pdf.A1b, Files: []pdf.File{{Name: "x"}}},
+		"protected and archival": {Archival: pdf.A2b, Protect: &pdf.Protection{NoPrint: true}},
+		"fillable and archival":  {Archival: pdf.A1b, Fillable: true},
+		"files in A-2b":          {Archival: pdf.A2b, Files: []pdf.File{{Name: "x"}}},
+		"files in A-1b":          {Archival: pdf.A1b, Files: []pdf.File{{Name: "x"}}},
 	} {
 		if _, err := pdf.Write(set(t, words("x")), p); err == nil {
 			t.Errorf("%s was written", name)
@@ -107,12 +109,14 @@ func TestShapesAndCellsInTheFile(t *testing.T) {
 		{
 			Outlines: [][]float64{{0, 0, 100, 0, 100, 50}},
 			Colour:   red,
-		}, {Outlines: [][]float64{{0, 0, 10, 10}}, Width: 2, Round: true}, {Outlines: [][]float64{{0, 0, 9, 0, 9, 9, 0, 0}, {1, 1, 2, 1, 2, 2}}, EvenOdd: true},
+		}, {Outlines: [][]float64{{0, 0, 10, 10}}, Width: 2, Round: true},
+		{Outlines: [][]float64{{0, 0, 9, 0, 9, 9, 0, 0}, {1, 1, 2, 1, 2, 2}}, EvenOdd: true},
 	}, Labels: []typeset.Label{{X: 50, Y: 25, Words: *words("on it"), Room: 60}}}
 	table := &typeset.Table{
 		Columns: []float64{1, 1, 1},
 		Rows: []typeset.Row{
-			{Cells: []typeset.Cell{{Nodes: []typeset.Node{words("wide")}, Span: 2}, {Nodes: []typeset.Node{words("one")}, Fill: &red, Down: 2}}},
+			{Cells: []typeset.Cell{{Nodes: []typeset.Node{words("wide")}, Span: 2},
+				{Nodes: []typeset.Node{words("one")}, Fill: &red, Down: 2}}},
 			{Cells: []typeset.Cell{{Nodes: []typeset.Node{words("a")}}, {Nodes: []typeset.Node{words("b")}}, {Covered: true}}},
 		},
 		Grid: &red,
@@ -121,7 +125,8 @@ func TestShapesAndCellsInTheFile(t *testing.T) {
 		t, set(t, &typeset.Picture{Drawing: drawing, Width: 100, Height: 50, Alt: "A drawing"}, table), pdf.Properties{Archival: pdf.A1b},
 	)
 	content := plainContent(t, file)
-	for _, want := range []string{"1 0 0 rg", "h\nf\n", "2 w 1 J 1 j", "S\n", "h\nf*\n", "/ColSpan 2", "/RowSpan 2", "/Alt (A drawing)", "/BBox [ 30 120 130 170 ]"} {
+	for _, want := range []string{"1 0 0 rg", "h\nf\n", "2 w 1 J 1 j", "S\n", "h\nf*\n", "/ColSpan 2", "/RowSpan 2", "/Alt (A drawing)",
+		"/BBox [ 30 120 130 170 ]"} {
 		if !strings.Contains(content, want) && !strings.Contains(strings.Join(strings.Fields(content), " "), want) {
 			t.Errorf("the file has no %q", want)
 		}
@@ -137,7 +142,8 @@ func TestOutlineIsNestedByLevel(t *testing.T) {
 	for _, h := range []struct {
 		role typeset.Role
 		text string
-	}{{typeset.Heading1, "One"}, {typeset.Heading2, "One A"}, {typeset.Heading3, "One A i"}, {typeset.Heading2, "One B"}, {typeset.Heading1, "Two"}} {
+	}{{typeset.Heading1, "One"}, {typeset.Heading2, "One A"}, {typeset.Heading3, "One A i"}, {typeset.Heading2, "One B"},
+		{typeset.Heading1, "Two"}} {
 		p := words(h.text)
 		p.Role = h.role
 		body = append(body, p, words("text"))

@@ -78,7 +78,8 @@ func newLocker(p Protection) (*locker, error) {
 	}
 	block.Encrypt(perms, perms) // a single block in ECB mode
 	return &locker{block, p.Random, fmt.Sprintf(
-		"<</Filter /Standard /V 5 /R 6 /Length 256 /CF <</StdCF <</AuthEvent /DocOpen /CFM /AESV3 /Length 32>>>> /StmF /StdCF /StrF /StdCF /P %d /U <%X> /UE <%X> /O <%X> /OE <%X> /Perms <%X>>>",
+		"<</Filter /Standard /V 5 /R 6 /Length 256 /CF <</StdCF <</AuthEvent /DocOpen /CFM /AESV3 /Length 32>>>> /StmF /StdCF /StrF "+
+			"/StdCF /P %d /U <%X> /UE <%X> /O <%X> /OE <%X> /Perms <%X>>>",
 		bits, u, ue, o, oe, perms,
 	)}, nil
 }

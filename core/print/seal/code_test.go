@@ -40,7 +40,8 @@ func TestCodesAreTheirDocumentsAlone(t *testing.T) {
 	if seal.Code(link.Secret("a"), "s", "d", 1) == seal.Code(link.Secret("b"), "s", "d", 1) {
 		t.Error("two houses share a code")
 	}
-	for _, wrong := range []string{"", "UUUU-UUUU-UUUU-UUUU", "7K3M-9QXD-2HVF-8TWN1", "7K3M-9QXD-2HVF-8TW", "../../etc/passwd", "７K3M9QXD2HVF8TWN"} {
+	for _, wrong := range []string{"", "UUUU-UUUU-UUUU-UUUU", "7K3M-9QXD-2HVF-8TWN1", "7K3M-9QXD-2HVF-8TW", "../../etc/passwd",
+		"７K3M9QXD2HVF8TWN"} {
 		if got, ok := seal.Tidy(wrong); ok {
 			t.Errorf("%q is taken for the code %s", wrong, got)
 		}

@@ -12,8 +12,8 @@ import (
 )
 
 // gradientOf is the gradient an area is filled with (SVG 1.1 section 13.2), or nil for a colour; repeats says that it does not
-// end with its last stop. box is the path's own extent. The library keeps paints to itself, so that they are read by reflection; a test holds
-// what is read against what the library paints.
+// end with its last stop. box is the path's own extent. The library keeps paints to itself, so that they are read by reflection; a
+// test holds what is read against what the library paints.
 func gradientOf(path *oksvg.SvgPath, m matrix, box [4]float64) (g *typeset.Gradient, repeats bool) {
 	v := reflect.ValueOf(path).Elem().FieldByName("fillerColor")
 	if !v.IsValid() || v.IsNil() || v.Elem().Type() != reflect.TypeFor[rasterx.Gradient]() {

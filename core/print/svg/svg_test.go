@@ -16,7 +16,8 @@ import (
 
 func ExampleRead() {
 	d, err := svg.Read(
-		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><rect x="10" y="5" width="20" height="10" fill="#ff0000"/></svg>`),
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><rect x="10" y="5" width="20" height="10" ` +
+			`fill="#ff0000"/></svg>`),
 	)
 	fmt.Println(d.Width, d.Height, d.Shapes[0].Colour, err)
 	// Output: 2000 1000 {255 0 0} <nil>
@@ -68,7 +69,8 @@ func TestShapesHaveTheirArea(t *testing.T) {
 
 func TestSeeThroughIsMixedWithWhite(t *testing.T) {
 	d, err := svg.Read(
-		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="10" height="10" fill="#000" fill-opacity="0.5"/></svg>`),
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="10" height="10" fill="#000" ` +
+			`fill-opacity="0.5"/></svg>`),
 	)
 	if err != nil || d.Shapes[0].Colour.R < 125 || d.Shapes[0].Colour.R > 130 {
 		t.Error(d, err)
@@ -115,7 +117,8 @@ func TestGradients(t *testing.T) {
 	if !g.Radial || g.Ends != [6]float64{0.4, 0.6, 0, 0.5, 0.5, 0.25} || at(g, 0.5, 0.5) != [2]float64{20, 40} {
 		t.Errorf("from circle to circle it is %+v", g)
 	}
-	if s := of(`<linearGradient id="g" spreadMethod="repeat">`+stops+`</linearGradient>`, `<rect width="40" height="30" fill="url(#g)"/>`); s.Gradient != nil ||
+	if s := of(`<linearGradient id="g" spreadMethod="repeat">`+stops+`</linearGradient>`,
+		`<rect width="40" height="30" fill="url(#g)"/>`); s.Gradient != nil ||
 		s.Colour.R != 255 {
 		t.Errorf("one that repeats is %+v", s)
 	}
@@ -130,18 +133,29 @@ func TestGradients(t *testing.T) {
 func TestFilesAsDrawingProgramsWriteThem(t *testing.T) {
 	const red, blue = "{255 0 0}", "{0 0 255}"
 	for shape, want := range map[string]string{
-		`<metadata><rdf:RDF xmlns:rdf="http://r"><rdf:x/></rdf:RDF></metadata><title>T</title><desc>D</desc><rect width="5" height="5" fill="red"/>`:                                      red,
-		`<s:namedview xmlns:s="http://s" id="base"><s:grid/></s:namedview><g xmlns:i="http://i" i:label="Layer"><rect width="5" height="5" style="fill:#ff0000;paint-order:normal"/></g>`: red,
-		`<style type="text/css"><![CDATA[ .a{fill:#0000ff;} ]]></style><rect class="a" fill="red" width="5" height="5"/>`:                                                                 blue,
-		`<rect style="fill:#0000ff" class="a" fill="red" width="5" height="5"/>`:                                                                                                          blue,
-		`<rect fill="currentColor" width="5" height="5"/>`:                                                                                                                                "{0 0 0}",
-		`<rect fill="transparent" width="9" height="9"/><rect fill="red" width="5" height="5"/>`:                                                                                          red,
-		`<g clip-path="url(#c)"><rect width="5" height="5" fill="red"/></g><defs><clipPath id="c"><rect width="10" height="10" fill="white"/></clipPath></defs>`:                          red,
-		`<defs><linearGradient id="s"><stop offset="0" style="stop-color:#ff0000;stop-opacity:1"/><stop offset="100%" style="stop-color:#0000ff"/></linearGradient><linearGradient id="g" xlink:href="#s" x1="0" x2="10" gradientUnits="userSpaceOnUse"/></defs><rect width="5" height="5" fill="url(#g)"/>`: red + " to " + blue,
-		`<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"><stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient><rect width="5" height="5" fill="url(#a)"/>`:                                                                                             red + " to " + blue,
+		`<metadata><rdf:RDF xmlns:rdf="http://r"><rdf:x/></rdf:RDF></metadata><title>T</title><desc>D</desc><rect width="5" height="5" ` +
+			`fill="red"/>`: red,
+		`<s:namedview xmlns:s="http://s" id="base"><s:grid/></s:namedview><g xmlns:i="http://i" i:label="Layer"><rect width="5" ` +
+			`height="5" style="fill:#ff0000;paint-order:normal"/></g>`: red,
+		`<style type="text/css"><![CDATA[ .a{fill:#0000ff;} ]]></style><rect class="a" fill="red" width="5" ` +
+			`height="5"/>`: blue,
+		`<rect style="fill:#0000ff" class="a" fill="red" width="5" ` +
+			`height="5"/>`: blue,
+		`<rect fill="currentColor" width="5" ` +
+			`height="5"/>`: "{0 0 0}",
+		`<rect fill="transparent" width="9" height="9"/><rect fill="red" width="5" ` +
+			`height="5"/>`: red,
+		`<g clip-path="url(#c)"><rect width="5" height="5" fill="red"/></g><defs><clipPath id="c"><rect width="10" height="10" ` +
+			`fill="white"/></clipPath></defs>`: red,
+		`<defs><linearGradient id="s"><stop offset="0" style="stop-color:#ff0000;stop-opacity:1"/><stop offset="100%" ` +
+			`style="stop-color:#0000ff"/></linearGradient><linearGradient id="g" xlink:href="#s" x1="0" x2="10" ` +
+			`gradientUnits="userSpaceOnUse"/></defs><rect width="5" height="5" fill="url(#g)"/>`: red + " to " + blue,
+		`<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"><stop offset="0" stop-color="red"/><stop offset="1" ` +
+			`stop-color="blue"/></linearGradient><rect width="5" height="5" fill="url(#a)"/>`: red + " to " + blue,
 	} {
 		d, err := svg.Read(
-			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10">` + shape + `</svg>`),
+			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10">` + shape +
+				`</svg>`),
 		)
 		if err != nil || len(d.Shapes) != 1 {
 			t.Errorf("%s: %+v %v", shape, d, err)
@@ -155,8 +169,10 @@ func TestFilesAsDrawingProgramsWriteThem(t *testing.T) {
 			t.Errorf("%s is %s, want %s", shape, got, want)
 		}
 	}
-	for _, cut := range []string{`<clipPath id="c"><rect width="4" height="10"/></clipPath>`, `<clipPath id="c"><circle r="99"/></clipPath>`, ``} {
-		if _, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">` + cut + `<rect clip-path="url(#c)" width="5" height="5"/></svg>`)); err == nil ||
+	for _, cut := range []string{`<clipPath id="c"><rect width="4" height="10"/></clipPath>`,
+		`<clipPath id="c"><circle r="99"/></clipPath>`, ``} {
+		if _, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">` + cut + `<rect clip-path="url(#c)" ` +
+			`width="5" height="5"/></svg>`)); err == nil ||
 			!strings.Contains(err.Error(), "parts of shapes") {
 			t.Errorf("%s: %v", cut, err)
 		}
@@ -164,10 +180,12 @@ func TestFilesAsDrawingProgramsWriteThem(t *testing.T) {
 }
 
 func TestDashes(t *testing.T) {
-	for dash, want := range map[string]string{`4 2`: "[80 40] 20", `4,2,1`: "[80 40 20] 20", `0.00001`: "[] 0", `none`: "[] 0", ``: "[] 0"} {
+	for dash, want := range map[string]string{`4 2`: "[80 40] 20", `4,2,1`: "[80 40 20] 20", `0.00001`: "[] 0", `none`: "[] 0",
+		``: "[] 0"} {
 		d, err := svg.Read(
 			[]byte(
-				`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><line x1="0" y1="5" x2="90" y2="5" stroke="black" stroke-width="2" stroke-dasharray="` + dash + `" stroke-dashoffset="1"/></svg>`,
+				`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><line x1="0" y1="5" x2="90" y2="5" stroke="black" ` +
+					`stroke-width="2" stroke-dasharray="` + dash + `" stroke-dashoffset="1"/></svg>`,
 			),
 		)
 		if err != nil {
@@ -185,11 +203,17 @@ func TestHostileFilesAreRefused(t *testing.T) {
 		return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">` + s + `<rect width="1" height="1"/></svg>`
 	}
 	for name, file := range map[string]string{
-		"script": wrap(`<script>alert(1)</script>`), "image": wrap(`<image href="file:///etc/passwd"/>`), "use": wrap(`<g id="a"><use href="#a"/></g>`), "words": wrap(`<text>x</text>`),
-		"foreign": wrap(`<foreignObject/>`), "entities": `<!DOCTYPE svg [<!ENTITY a "aaaa">]>` + wrap(`&a;`), "deep": wrap(strings.Repeat("<g>", 100) + strings.Repeat("</g>", 100)),
-		"many": wrap(strings.Repeat(`<rect width="1" height="1"/>`, 30_000)), "empty": `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"></svg>`, "cut": `<svg xmlns="http://www.w3.org/2000/svg"><rect`,
-		"no size": `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 0 0"><rect width="1" height="1"/></svg>`, "huge": wrap(`<path d="M0 0 C 1e30 1e30 -1e30 1e30 9 9"/>`), "nan": wrap(`<path d="M NaN 0 L 1e999 -1e999 z"/>`),
-		"large": wrap(strings.Repeat(" ", svg.Largest)), "dashes": wrap(`<path d="M0 0 H 1e5" stroke="black" stroke-dasharray="0.00001"/>`), "not XML": "\x00\xff<svg", "charset": `<?xml version="1.0" encoding="utf-7"?>` + wrap(""),
+		"script": wrap(`<script>alert(1)</script>`), "image": wrap(`<image href="file:///etc/passwd"/>`),
+		"use": wrap(`<g id="a"><use href="#a"/></g>`), "words": wrap(`<text>x</text>`),
+		"foreign": wrap(`<foreignObject/>`), "entities": `<!DOCTYPE svg [<!ENTITY a "aaaa">]>` + wrap(`&a;`),
+		"deep": wrap(strings.Repeat("<g>", 100) + strings.Repeat("</g>", 100)),
+		"many": wrap(strings.Repeat(`<rect width="1" height="1"/>`, 30_000)), "empty": `<svg xmlns="http://www.w3.org/2000/svg" ` +
+			`viewBox="0 0 10 10"></svg>`, "cut": `<svg xmlns="http://www.w3.org/2000/svg"><rect`,
+		"no size": `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 0 0"><rect width="1" height="1"/></svg>`,
+		"huge":    wrap(`<path d="M0 0 C 1e30 1e30 -1e30 1e30 9 9"/>`), "nan": wrap(`<path d="M NaN 0 L 1e999 -1e999 z"/>`),
+		"large":  wrap(strings.Repeat(" ", svg.Largest)),
+		"dashes": wrap(`<path d="M0 0 H 1e5" stroke="black" stroke-dasharray="0.00001"/>`), "not XML": "\x00\xff<svg",
+		"charset": `<?xml version="1.0" encoding="utf-7"?>` + wrap(""),
 	} {
 		if d, err := svg.Read([]byte(file)); err == nil && name != "huge" && name != "nan" && name != "dashes" {
 			t.Errorf("%s was taken: %d shapes", name, len(d.Shapes))
@@ -201,8 +225,11 @@ func TestHostileFilesAreRefused(t *testing.T) {
 
 // Fuzzing begins with files of every kind that is read; whatever comes, Read neither panics nor draws what has no number.
 func FuzzRead(f *testing.F) {
-	for _, s := range []string{`<circle cx="5" cy="5" r="4"/>`, `<path d="M0 0 C1 2 3 4 5 6 S 7 8 9 9 T 1 1 A 3 3 0 1 0 4 4 z" stroke="red" stroke-dasharray="1 2"/>`, `<g style="fill:url(#x)" transform="rotate(3) skewX(2) matrix(1 0 0 1 2 2)"><polygon points="0,0 1,1 2"/></g>`,
-		`<defs><linearGradient id="x"><stop offset="0" stop-color="#fff"/></linearGradient></defs><rect width="3" height="3" rx="1" fill="url(#x)"/>`} {
+	for _, s := range []string{`<circle cx="5" cy="5" r="4"/>`, `<path d="M0 0 C1 2 3 4 5 6 S 7 8 9 9 T 1 1 A 3 3 0 1 0 4 4 z" ` +
+		`stroke="red" stroke-dasharray="1 2"/>`, `<g style="fill:url(#x)" transform="rotate(3) skewX(2) matrix(1 0 0 1 2 2)"><polygon ` +
+		`points="0,0 1,1 2"/></g>`,
+		`<defs><linearGradient id="x"><stop offset="0" stop-color="#fff"/></linearGradient></defs><rect width="3" height="3" rx="1" ` +
+			`fill="url(#x)"/>`} {
 		f.Add([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">` + s + `</svg>`))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {
@@ -228,7 +255,8 @@ func TestWhatIsKeptPaintsAndDoesNothing(t *testing.T) {
 <svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10" onload="alert(1)" OnClick="alert(2)">
 <title>Logo</title><style>@import url("http://evil.example/a.css"); .a { fill: #ff0000; background: url(http://evil.example/b.png) }</style>
 <defs><linearGradient id="g"><stop offset="0" stop-color="#00ff00"/><stop offset="1" stop-color="#0000ff"/></linearGradient></defs>
-<rect class="a" width="5" height="5" style="stroke:none;cursor:url('http://evil.example/c.cur')"/><a href="javascript:alert(3)"><rect x="5" width="5" height="5" fill="url(#g)"/></a></svg>`
+<rect class="a" width="5" height="5" style="stroke:none;cursor:url('http://evil.example/c.cur')"/><a href="javascript:alert(3)"><rect ` +
+		`x="5" width="5" height="5" fill="url(#g)"/></a></svg>`
 	kept, err := svg.Plain([]byte(armed))
 	if err != nil {
 		t.Fatal(err)
@@ -247,7 +275,8 @@ func TestWhatIsKeptPaintsAndDoesNothing(t *testing.T) {
 			t.Errorf("it keeps %v", tok)
 		case xml.StartElement:
 			for _, a := range tok.Attr {
-				if strings.HasPrefix(strings.ToLower(a.Name.Local), "on") || strings.Contains(a.Value, "evil") || strings.Contains(a.Value, "javascript") {
+				if strings.HasPrefix(strings.ToLower(a.Name.Local), "on") || strings.Contains(a.Value, "evil") ||
+					strings.Contains(a.Value, "javascript") {
 					t.Errorf("it keeps %s=%q", a.Name.Local, a.Value)
 				}
 			}
@@ -262,7 +291,8 @@ func TestWhatIsKeptPaintsAndDoesNothing(t *testing.T) {
 		t.Errorf("writing it anew changes it: %v", err)
 	}
 	for _, clean := range []string{
-		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><style>.a{fill:#ff0000}</style><g transform="translate(1 1)"><path class="a" d="M0 0h5v5z"/></g></svg>`,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><style>.a{fill:#ff0000}</style><g transform="translate(1 1)"><path ` +
+			`class="a" d="M0 0h5v5z"/></g></svg>`,
 	} {
 		kept, err := svg.Plain([]byte(clean))
 		if err != nil {

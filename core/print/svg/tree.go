@@ -30,8 +30,10 @@ const (
 
 // refused are elements that run, fetch or repeat something, or need fonts.
 var refused = map[string]string{
-	"script": "it holds a script", "foreignObject": "it holds a foreign object", "image": "it refers to another picture", "use": "it uses parts by reference; draw them as paths",
-	"symbol": "it uses parts by reference; draw them as paths", "text": "it holds words; turn them into paths", "animate": "it moves", "set": "it moves", "pattern": "it holds a pattern",
+	"script": "it holds a script", "foreignObject": "it holds a foreign object", "image": "it refers to another picture",
+	"use":    "it uses parts by reference; draw them as paths",
+	"symbol": "it uses parts by reference; draw them as paths", "text": "it holds words; turn them into paths", "animate": "it moves",
+	"set": "it moves", "pattern": "it holds a pattern",
 	"filter": "it holds a filter", "mask": "it holds a mask", "marker": "it holds marks on lines; draw them as paths",
 }
 
@@ -217,7 +219,8 @@ func (n *node) inherit(byID map[string]*node, depth int) {
 
 // covers reports whether a clip path is a rectangle around all of the picture, as drawing programs write it: it hides nothing.
 func (n *node) covers(view [4]float64) bool {
-	if n.name != "clipPath" || len(n.kids) != 1 || n.kids[0].name != "rect" || n.kids[0].attr["transform"] != "" || n.attr["transform"] != "" {
+	if n.name != "clipPath" || len(n.kids) != 1 || n.kids[0].name != "rect" || n.kids[0].attr["transform"] != "" ||
+		n.attr["transform"] != "" {
 		return false
 	}
 	number := func(key string) float64 {

@@ -71,7 +71,8 @@ var scripts = map[language.Script]fallback{
 	language.Arabic: {"NotoSansArabic", true}, language.Hebrew: {"NotoSansHebrew", true}, language.Devanagari: {"NotoSansDevanagari", true},
 	language.Thai: {"NotoSansThai", true}, language.Armenian: {"NotoSansArmenian", true}, language.Georgian: {"NotoSansGeorgian", true},
 	language.Bengali: {"NotoSansBengali", true}, language.Tamil: {"NotoSansTamil", true}, language.Telugu: {"NotoSansTelugu", true},
-	language.Gujarati: {"NotoSansGujarati", true}, language.Gurmukhi: {"NotoSansGurmukhi", true}, language.Kannada: {"NotoSansKannada", true},
+	language.Gujarati: {"NotoSansGujarati", true}, language.Gurmukhi: {"NotoSansGurmukhi", true},
+	language.Kannada:   {"NotoSansKannada", true},
 	language.Malayalam: {"NotoSansMalayalam", true}, language.Sinhala: {"NotoSansSinhala", true}, language.Khmer: {"NotoSansKhmer", true},
 	language.Lao: {"NotoSansLao", true}, language.Myanmar: {"NotoSansMyanmar", true}, language.Ethiopic: {"NotoSansEthiopic", false},
 	language.Han: {

@@ -32,8 +32,8 @@ func shownOrder(t *testing.T, text []rune) []int {
 }
 
 // The cases are Unicode's BidiCharacterTest.txt (UAX #9), which Debian's package unicode-data has: those whose direction is
-// that of the first strong character, as in documents; most begin with the letter a or the letter alef. The file gives the visual order; characters that are removed by the
-// algorithm (explicit formatting) and those that share a glyph are compared by the rest.
+// that of the first strong character, as in documents; most begin with the letter a or the letter alef. The file gives the visual
+// order; characters that are removed by the algorithm (explicit formatting) and those that share a glyph are compared by the rest.
 func TestBidirectionalTextAgainstUnicode(t *testing.T) {
 	file, err := os.Open("/usr/share/unicode/BidiCharacterTest.txt")
 	if err != nil {
@@ -59,7 +59,10 @@ func TestBidirectionalTextAgainstUnicode(t *testing.T) {
 			}
 			text = append(text, rune(v))
 		}
-		if slices.ContainsFunc(text, func(r rune) bool { return r == 0x2029 || r == '\n' || r == '\r' || r == '\t' || r == 0x1C || r == 0x85 }) {
+		if slices.ContainsFunc(text, func(r rune) bool {
+			return r == 0x2029 || r == '\n' || r == '\r' || r == '\t' || r == 0x1C ||
+				r == 0x85
+		}) {
 			continue // several lines
 		}
 		got := shownOrder(t, text)

@@ -137,7 +137,8 @@ func (s *setter) opportunities(t passage, outs []shaping.Output) []opportunity {
 				if at += l.Offset; address[at] {
 					continue
 				}
-				out = append(out, opportunity{at: at, end: at, width: before[at] + hyphen, begins: before[at], spaces: spaces[at], hyphen: true})
+				out = append(out, opportunity{at: at, end: at, width: before[at] + hyphen, begins: before[at], spaces: spaces[at],
+					hyphen: true})
 			}
 		}
 		if t.torn && before[l.Offset+len(l.Text)]-before[l.Offset] > t.width {

@@ -106,7 +106,8 @@ func testSetter(language string) *setter {
 	return s
 }
 
-const prose = "The accommodation of extraordinarily long words, such as internationalisation or responsibilities, is what hyphenation is for; a paragraph is broken as a whole, so that no line is much looser than its neighbours, and the last line stays as it is."
+const prose = "The accommodation of extraordinarily long words, such as internationalisation or responsibilities, is what hyphenation " +
+	"is for; a paragraph is broken as a whole, so that no line is much looser than its neighbours, and the last line stays as it is."
 
 func wordsOf(l line) string {
 	var b strings.Builder
@@ -121,7 +122,8 @@ func wordsOf(l line) string {
 func TestJustifiedLinesFillTheWidth(t *testing.T) {
 	s := testSetter("en-GB")
 	for width := 170.0; width < 400; width += 17 {
-		p := &Paragraph{Size: 10, Leading: 1.4, Align: Justify, Hyphens: true, Runs: []Run{{Text: prose[:100]}, {Text: prose[100:], Size: 9}}}
+		p := &Paragraph{Size: 10, Leading: 1.4, Align: Justify, Hyphens: true,
+			Runs: []Run{{Text: prose[:100]}, {Text: prose[100:], Size: 9}}}
 		lines := s.lines(p, width)
 		text := ""
 		for i, l := range lines {
@@ -159,7 +161,8 @@ func TestHyphensStandWhereThePatternsAllow(t *testing.T) {
 		Leading: 1.4,
 		Hyphens: true,
 		Runs: []Run{
-			{Text: "Die Donaudampfschifffahrt und die Geschwindigkeitsbegrenzung betreffen a@grundstuecksverkehrsgenehmigung.example nicht."},
+			{Text: "Die Donaudampfschifffahrt und die Geschwindigkeitsbegrenzung betreffen " +
+				"a@grundstuecksverkehrsgenehmigung.example nicht."},
 		},
 	}
 	found := 0
@@ -170,7 +173,8 @@ func TestHyphensStandWhereThePatternsAllow(t *testing.T) {
 			continue
 		}
 		found++
-		if !strings.HasSuffix(before, "Donau") && !strings.HasSuffix(before, "dampf") && !strings.HasSuffix(before, "schiff") && !strings.HasSuffix(before, "fahrt") && !strings.HasSuffix(before, "Ge") && !strings.HasSuffix(before, "schwin") &&
+		if !strings.HasSuffix(before, "Donau") && !strings.HasSuffix(before, "dampf") && !strings.HasSuffix(before, "schiff") &&
+			!strings.HasSuffix(before, "fahrt") && !strings.HasSuffix(before, "Ge") && !strings.HasSuffix(before, "schwin") &&
 			!strings.HasSuffix(before, "dig") && !strings.HasSuffix(before, "keits") && !strings.HasSuffix(before, "be") &&
 			!strings.HasSuffix(before, "gren") &&
 			!strings.HasSuffix(before, "tref") &&
@@ -237,7 +241,8 @@ func TestWideWordsArePartedBeforeTheyAreBroken(t *testing.T) {
 		}
 		return s.cut
 	}
-	for _, text := range []string{"internationalisation of responsibilities", "mireille.ashdown@correspondence.tarnhollow.example", "https://tarnhollow.example/repairs?number=TH-2026-00212&page=4"} {
+	for _, text := range []string{"internationalisation of responsibilities", "mireille.ashdown@correspondence.tarnhollow.example",
+		"https://tarnhollow.example/repairs?number=TH-2026-00212&page=4"} {
 		if cut := at(text, 90); cut != "" {
 			t.Errorf("%q was broken between letters", cut)
 		}
@@ -250,7 +255,8 @@ func TestWideWordsArePartedBeforeTheyAreBroken(t *testing.T) {
 // An address is parted after its signs and never gets a hyphen, which would be taken for a part of it.
 func TestAddressesGetNoHyphens(t *testing.T) {
 	s := testSetter("en-GB")
-	for _, text := range []string{"tarnhollow.example", "mireille.ashdown@correspondence.tarnhollow.example", "see https://tarnhollow.example/repairs/international"} {
+	for _, text := range []string{"tarnhollow.example", "mireille.ashdown@correspondence.tarnhollow.example",
+		"see https://tarnhollow.example/repairs/international"} {
 		for width := 30.0; width < 220; width += 5 {
 			for _, l := range s.lines(&Paragraph{Size: 10, Leading: 1.4, Hyphens: true, Runs: []Run{{Text: text}}}, width) {
 				if strings.ContainsRune(wordsOf(l), softHyphen) {
@@ -267,7 +273,8 @@ func TestFiguresInColumnsAreEquallyWide(t *testing.T) {
 	for _, family := range typeface.Families() {
 		for _, style := range []typeface.Style{{}, {Bold: true}, {Italic: true}} {
 			wide := func(text string) float64 {
-				return s.lines(&Paragraph{Family: family, Size: 10, Leading: 1.4, Tabular: true, Runs: []Run{{Text: text, Style: style}}}, 600)[0].width
+				return s.lines(&Paragraph{Family: family, Size: 10, Leading: 1.4, Tabular: true, Runs: []Run{{Text: text, Style: style}}},
+					600)[0].width
 			}
 			for _, digit := range "023456789" {
 				if got, want := wide(strings.Repeat(string(digit), 8)), wide("11111111"); math.Abs(got-want) > 0.01 {

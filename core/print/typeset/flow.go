@@ -52,7 +52,8 @@ func Set(doc *Document) (*Pages, error) {
 	s.hyphens, s.japanese = hyphen.For(doc.Language), strings.HasPrefix(doc.Language, "ja")
 	s.cut, s.lacking, s.own = "", nil, doc.Families
 	f := &flow{
-		setter: s, doc: doc, paper: doc.Page, fits: map[*Table]fittedTo{}, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{}, heights: map[runningOn]runningHeights{},
+		setter: s, doc: doc, paper: doc.Page, fits: map[*Table]fittedTo{}, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{},
+		heights: map[runningOn]runningHeights{},
 		out: &Pages{
 			Title: doc.Title, Language: doc.Language,
 			Root: &Element{Role: "Document"},

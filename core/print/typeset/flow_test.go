@@ -126,7 +126,8 @@ func TestListsNestInTheStructure(t *testing.T) {
 		p.Role, p.Marker, p.Depth, p.Indent = typeset.ListItem, "•", depth, 18*float64(depth+1)
 		return p
 	}
-	pages := layout(t, item("a", 0), item("b", 1), item("c", 2), item("d", 1), item("e", 0), paragraph("between"), item("f", 0), item("g", 5))
+	pages := layout(t, item("a", 0), item("b", 1), item("c", 2), item("d", 1), item("e", 0), paragraph("between"), item("f", 0),
+		item("g", 5))
 	var tell func(e *typeset.Element) string
 	tell = func(e *typeset.Element) string {
 		out := e.Role
@@ -140,7 +141,8 @@ func TestListsNestInTheStructure(t *testing.T) {
 		return out
 	}
 	got := tell(pages.Root)
-	want := "Document(L(LI(Lbl LBody(L(LI(Lbl LBody(L(LI(Lbl LBody)))) LI(Lbl LBody)))) LI(Lbl LBody)) P L(LI(Lbl LBody(L(LI(Lbl LBody))))))"
+	want := "Document(L(LI(Lbl LBody(L(LI(Lbl LBody(L(LI(Lbl LBody)))) LI(Lbl LBody)))) LI(Lbl LBody)) P L(LI(Lbl LBody(L(LI(Lbl " +
+		"LBody))))))"
 	if got != want {
 		t.Errorf("the structure is\n%s, want\n%s", got, want)
 	}
@@ -174,7 +176,8 @@ func TestMarksStandBeforeTheWords(t *testing.T) {
 				}
 				if len(left) == 0 || len(right) == 0 || left[len(left)-1]+3.9 > right[0] {
 					t.Errorf(
-						"%q before %q, aligned %d: from %v to %v, then from %v to %v", marker, text, align, left[0], left[len(left)-1], right[0],
+						"%q before %q, aligned %d: from %v to %v, then from %v to %v", marker, text, align, left[0], left[len(left)-1],
+						right[0],
 						right[len(right)-1],
 					)
 				}
@@ -191,8 +194,9 @@ func TestHeadersAndFootersOfThePages(t *testing.T) {
 	}
 	tall := paragraph(lines(9, "first head"))
 	pages, err := typeset.Set(&typeset.Document{
-		Language: "en", Page: a4, Running: typeset.Running{Header: running("head "), Footer: running("foot ")}, First: &typeset.Running{Header: []typeset.Paragraph{*tall}},
-		Body: []typeset.Node{paragraph(lines(150, "body"))},
+		Language: "en", Page: a4, Running: typeset.Running{Header: running("head "), Footer: running("foot ")},
+		First: &typeset.Running{Header: []typeset.Paragraph{*tall}},
+		Body:  []typeset.Node{paragraph(lines(150, "body"))},
 	})
 	if err != nil {
 		t.Fatal(err)
@@ -291,7 +295,8 @@ func TestAHeaderAsHighAsThePage(t *testing.T) {
 			Body: []typeset.Node{
 				paragraph(
 					lines(30, "body"),
-				), &typeset.Picture{Drawing: &typeset.Drawing{Width: 10, Height: 10, Boxes: [][4]float64{{0, 0, 10, 10}}}, Alt: "x"}, &typeset.Strip{Stubs: 2, Height: 500, Words: *paragraph("x")},
+				), &typeset.Picture{Drawing: &typeset.Drawing{Width: 10, Height: 10, Boxes: [][4]float64{{0, 0, 10, 10}}}, Alt: "x"},
+				&typeset.Strip{Stubs: 2, Height: 500, Words: *paragraph("x")},
 			},
 		},
 	)

@@ -9,16 +9,22 @@ import (
 // spoken are the languages that a script stands for where nothing more is known: enough for a voice that reads it aloud. After
 // CLDR's likely subtags; from memory.
 var spoken = map[language.Script]string{
-	language.Arabic: "ar", language.Hebrew: "he", language.Devanagari: "hi", language.Thai: "th", language.Greek: "el", language.Cyrillic: "ru",
-	language.Armenian: "hy", language.Georgian: "ka", language.Bengali: "bn", language.Tamil: "ta", language.Telugu: "te", language.Gujarati: "gu",
-	language.Gurmukhi: "pa", language.Kannada: "kn", language.Malayalam: "ml", language.Sinhala: "si", language.Khmer: "km", language.Lao: "lo",
-	language.Myanmar: "my", language.Ethiopic: "am", language.Han: "zh", language.Hiragana: "ja", language.Katakana: "ja", language.Hangul: "ko",
+	language.Arabic: "ar", language.Hebrew: "he", language.Devanagari: "hi", language.Thai: "th", language.Greek: "el",
+	language.Cyrillic: "ru",
+	language.Armenian: "hy", language.Georgian: "ka", language.Bengali: "bn", language.Tamil: "ta", language.Telugu: "te",
+	language.Gujarati: "gu",
+	language.Gurmukhi: "pa", language.Kannada: "kn", language.Malayalam: "ml", language.Sinhala: "si", language.Khmer: "km",
+	language.Lao:     "lo",
+	language.Myanmar: "my", language.Ethiopic: "am", language.Han: "zh", language.Hiragana: "ja", language.Katakana: "ja",
+	language.Hangul: "ko",
 }
 
 // written are the languages that are written in a script besides the one above.
 var written = map[string]language.Script{
-	"fa": language.Arabic, "ur": language.Arabic, "ps": language.Arabic, "yi": language.Hebrew, "mr": language.Devanagari, "ne": language.Devanagari,
-	"uk": language.Cyrillic, "bg": language.Cyrillic, "sr": language.Cyrillic, "mk": language.Cyrillic, "be": language.Cyrillic, "ja": language.Han,
+	"fa": language.Arabic, "ur": language.Arabic, "ps": language.Arabic, "yi": language.Hebrew, "mr": language.Devanagari,
+	"ne": language.Devanagari,
+	"uk": language.Cyrillic, "bg": language.Cyrillic, "sr": language.Cyrillic, "mk": language.Cyrillic, "be": language.Cyrillic,
+	"ja": language.Han,
 }
 
 // foreign is the language of text in another script than the document's language is written in, or empty.

@@ -29,7 +29,8 @@ func TestTablesBreakNothingThatFits(t *testing.T) {
 	const seed = 20261127
 	r := rand.New(rand.NewPCG(seed, 1))
 	words := strings.Fields(
-		"a bow of the Werkstättenverband Featherstonehaugh Unverkäuflich Braunschweig certificate string setup viola Geigenbauerin 2026-04-01 pernambuco ebony responsible",
+		"a bow of the Werkstättenverband Featherstonehaugh Unverkäuflich Braunschweig certificate string setup viola Geigenbauerin " +
+			"2026-04-01 pernambuco ebony responsible",
 	)
 	amounts := strings.Fields("€9.50 €1,250.00 €99,999,990.00 12 0.75 12.25")
 	paragraphs := func(text string, end bool) *typeset.Paragraph {

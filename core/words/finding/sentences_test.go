@@ -55,7 +55,8 @@ func TestEveryCodeHasItsSentence(t *testing.T) {
 		if !said[c] {
 			t.Errorf("nothing says %s", c)
 		}
-		if !strings.HasSuffix(s.Message, ".") && !strings.HasSuffix(s.Message, "}") || s.Mend != "" && !strings.HasSuffix(s.Mend, ".") && !strings.HasSuffix(s.Mend, "}") {
+		if !strings.HasSuffix(s.Message, ".") && !strings.HasSuffix(s.Message, "}") || s.Mend != "" && !strings.HasSuffix(s.Mend, ".") &&
+			!strings.HasSuffix(s.Mend, "}") {
 			t.Errorf("%s: no sentences: %+v", c, s)
 		}
 	}

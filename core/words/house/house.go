@@ -77,7 +77,8 @@ func (h House) WithDefaults() House {
 	for _, p := range []struct {
 		v *string
 		d string
-	}{{&h.Name, d.Name}, {&h.Accent, d.Accent}, {&h.Language, d.Language}, {&h.Zone, d.Zone}, {&h.Currency, d.Currency}, {&h.Paper, d.Paper}} {
+	}{{&h.Name, d.Name}, {&h.Accent, d.Accent}, {&h.Language, d.Language}, {&h.Zone, d.Zone}, {&h.Currency, d.Currency},
+		{&h.Paper, d.Paper}} {
 		if *p.v == "" {
 			*p.v = p.d
 		}
@@ -106,7 +107,8 @@ func (h House) Location() *time.Location {
 
 // Circumstances are what checking answers needs to know of the house, at a time.
 func (h House) Circumstances(now time.Time) form.Circumstances {
-	return form.Circumstances{Now: now.In(h.Location()), Country: locale.For(h.Language).Region(), Currency: h.Currency, Language: h.Language}
+	return form.Circumstances{Now: now.In(h.Location()), Country: locale.For(h.Language).Region(), Currency: h.Currency,
+		Language: h.Language}
 }
 
 var (

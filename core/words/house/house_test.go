@@ -23,8 +23,10 @@ func TestWhatWouldNotWorkIsFound(t *testing.T) {
 		t.Errorf("a new house: %v", l)
 	}
 	for place, change := range map[string]func(h *house.House){
-		"house/name": func(h *house.House) { h.Name = "" }, "house/accent": func(h *house.House) { h.Accent = "green" }, "house/zone": func(h *house.House) { h.Zone = "Europe/Atlantis" },
-		"house/currency": func(h *house.House) { h.Currency = "euro" }, "house/paper": func(h *house.House) { h.Paper = "A0" }, "house/site": func(h *house.House) { h.Site = "forms.house.example" }, "house/tint": func(h *house.House) { h.Tint = "#556655" },
+		"house/name": func(h *house.House) { h.Name = "" }, "house/accent": func(h *house.House) { h.Accent = "green" },
+		"house/zone":     func(h *house.House) { h.Zone = "Europe/Atlantis" },
+		"house/currency": func(h *house.House) { h.Currency = "euro" }, "house/paper": func(h *house.House) { h.Paper = "A0" },
+		"house/site": func(h *house.House) { h.Site = "forms.house.example" }, "house/tint": func(h *house.House) { h.Tint = "#556655" },
 		"house/font":  func(h *house.House) { h.Font = "Comic" },
 		"house/fonts": func(h *house.House) { h.Fonts = []house.Font{{Family: "Literata", Regular: "x"}} },
 	} {
@@ -64,7 +66,8 @@ func TestContrast(t *testing.T) {
 	for _, c := range []struct {
 		a, b string
 		want float64
-	}{{"#000000", "#FFFFFF", 21}, {"#767676", "#FFFFFF", 4.54}, {"#777777", "#FFFFFF", 4.48}, {"#FF0000", "#FFFFFF", 4.0}, {"#123456", "#123456", 1}} {
+	}{{"#000000", "#FFFFFF", 21}, {"#767676", "#FFFFFF", 4.54}, {"#777777", "#FFFFFF", 4.48}, {"#FF0000", "#FFFFFF", 4.0},
+		{"#123456", "#123456", 1}} {
 		if got := house.Contrast(c.a, c.b); got < c.want-0.005 || got > c.want+0.005 {
 			t.Errorf("%s on %s has %.3f, want %.2f", c.a, c.b, got, c.want)
 		}

@@ -223,7 +223,8 @@ func soundsLikeI(word string) bool {
 var foreign = map[string]map[string]string{
 	"de-DE": codes(
 		"PHP",
-	), "ja-JP": codes("PHP"), "fr-FR": codes("CNY HKD JPY PHP TWD"), "es-ES": codes("AUD BRL CAD CNY GBP HKD ILS INR JPY KRW MXN NZD PHP TWD XAF XOF"),
+	), "ja-JP": codes("PHP"), "fr-FR": codes("CNY HKD JPY PHP TWD"),
+	"es-ES": codes("AUD BRL CAD CNY GBP HKD ILS INR JPY KRW MXN NZD PHP TWD XAF XOF"),
 	"pl-PL": codes("AUD CAD CNY GBP HKD ILS INR JPY KRW MXN NZD PHP TWD USD VND"),
 }
 
@@ -394,5 +395,6 @@ func (l Locale) Others(n int) string {
 
 // Subtotal names the sum of rows that have something in common.
 func (l Locale) Subtotal(of string) string {
-	return l.say("Subtotal", map[string]string{"de": "Zwischensumme", "fr": "Sous-total", "es": "Subtotal", "pl": "Suma częściowa"}) + " " + of
+	return l.say("Subtotal", map[string]string{"de": "Zwischensumme", "fr": "Sous-total", "es": "Subtotal", "pl": "Suma częściowa"}) +
+		" " + of
 }

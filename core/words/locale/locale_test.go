@@ -113,6 +113,7 @@ func day(t *testing.T, s string) time.Time {
 }
 
 func ExampleLocale_List() {
-	fmt.Println(locale.For("en-GB").List([]string{"piano", "stands", "chairs"}), "/", locale.For("de-AT").List([]string{"Klavier", "Stühle"}))
+	fmt.Println(locale.For("en-GB").List([]string{"piano", "stands", "chairs"}), "/",
+		locale.For("de-AT").List([]string{"Klavier", "Stühle"}))
 	// Output: piano, stands and chairs / Klavier und Stühle
 }

@@ -12,7 +12,8 @@ import (
 // decimals that is another language's is taken where it can mean nothing else (12.5 in German). What is no well-formed number
 // of the language gives false.
 func (l Locale) ReadNumber(s string) (string, bool) {
-	s = strings.NewReplacer("\u2212", "-", "\u2013", "-", "\u00A0", " ", "\u202F", " ", "\u2009", " ", "’", "'").Replace(strings.TrimSpace(s))
+	s = strings.NewReplacer("\u2212", "-", "\u2013", "-", "\u00A0", " ", "\u202F", " ", "\u2009", " ", "’",
+		"'").Replace(strings.TrimSpace(s))
 	sign := ""
 	if strings.HasPrefix(s, "-") || strings.HasPrefix(s, "+") {
 		sign, s = strings.TrimPrefix(s[:1], "+"), strings.TrimSpace(s[1:])

@@ -21,7 +21,8 @@ type Given struct {
 func Givens() []Given {
 	return []Given{
 		{"@number", "number", false}, {"@received", "received on", true}, {"@today", "today", true},
-		{"@year", "year received", false}, {"@intake", "intake", false}, {"@house", "house", false}, {"@house_email", "house’s email", false},
+		{"@year", "year received", false}, {"@intake", "intake", false}, {"@house", "house", false},
+		{"@house_email", "house’s email", false},
 		{
 			"@revision",
 			"revision",

@@ -31,7 +31,8 @@ var asked = form.Form{Fields: []form.Field{
 		Kind:  form.Rows,
 		Label: "Rows",
 		Settings: form.Settings{
-			Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"}, {Key: "many", Kind: form.WholeNumber, Label: "How many"}},
+			Fields: []form.Field{{Key: "what", Kind: form.ShortText, Label: "What"},
+				{Key: "many", Kind: form.WholeNumber, Label: "How many"}},
 		},
 	},
 	{Key: "part", Kind: form.Section, Label: "Part"},
@@ -49,7 +50,8 @@ func facts(t testing.TB, language, answers string) phrase.Facts {
 	return phrase.Facts{House: h, Intake: "Booking", Form: asked, Answers: form.Load(asked, raw), Number: "B-7", Received: at, Made: at}
 }
 
-const full = `{"name":"Łucja","day":"2026-12-24","price":"1234.5","needs":["c","a","b"],"agree":true,"weight":"7.5","rows":[{"what":"reed","many":3},{"what":"string","many":1}]}`
+const full = `{"name":"Łucja","day":"2026-12-24","price":"1234.5","needs":["c","a","b"],"agree":true,"weight":"7.5",` +
+	`"rows":[{"what":"reed","many":3},{"what":"string","many":1}]}`
 
 func ExampleParse() {
 	for _, s := range phrase.Parse("Dear {{name|upper}}, {{@number}}{{ not a key }}") {
@@ -149,7 +151,8 @@ func TestFindingsNameTheirPlace(t *testing.T) {
 	if want := "[name gone @page @received]"; fmt.Sprint(got) != want {
 		t.Errorf("findings at %v, want %s", got, want)
 	}
-	if l := (phrase.Phrase{{Text: "x", Style: phrase.Style{Link: "javascript:alert(1)"}}}).Check("p", phrase.Scope{Form: asked}); l.Faults() != 1 {
+	if l := (phrase.Phrase{{Text: "x", Style: phrase.Style{Link: "javascript:alert(1)"}}}).Check("p",
+		phrase.Scope{Form: asked}); l.Faults() != 1 {
 		t.Error("a link that runs a script was let through")
 	}
 	for src, faults := range map[string]int{`name = "x"`: 0, `price > 1 and gone`: 1, `price >`: 1, `part`: 1, ``: 0} {
@@ -162,7 +165,8 @@ func TestFindingsNameTheirPlace(t *testing.T) {
 func TestConditions(t *testing.T) {
 	f := facts(t, "en-GB", full)
 	for src, want := range map[string]bool{
-		"": true, `price > 1000`: true, `needs = "b"`: true, `needs = "z"`: false, `agree and name <> ""`: true, `not agree`: false, `name * 2 > 1`: true, `broken (`: true,
+		"": true, `price > 1000`: true, `needs = "b"`: true, `needs = "z"`: false, `agree and name <> ""`: true, `not agree`: false,
+		`name * 2 > 1`: true, `broken (`: true,
 	} {
 		if got := f.Condition(src); got != want {
 			t.Errorf("%q is %v", src, got)
@@ -173,12 +177,14 @@ func TestConditions(t *testing.T) {
 // Inside a row a bare column is that row's item, while functions of the whole column see all rows, as in the form's own fields.
 func TestFormulasInRowsSeeTheWholeGroup(t *testing.T) {
 	f := form.Form{
-		Fields: []form.Field{{Key: "lines", Kind: form.Rows, Settings: form.Settings{Fields: []form.Field{{Key: "amount", Kind: form.Decimal}}}}},
+		Fields: []form.Field{{Key: "lines", Kind: form.Rows,
+			Settings: form.Settings{Fields: []form.Field{{Key: "amount", Kind: form.Decimal}}}}},
 	}
 	r := form.Check(f, form.Raw{"lines": []byte(`[{"amount":"10"},{"amount":"30"},{"amount":"60"}]`)}, form.Circumstances{})
 	facts := phrase.Facts{House: house.New(), Form: f, Answers: r.Answers}
 	for src, want := range map[string]string{
-		"round(amount / sum(lines.amount) * 100, 1)": "10.0 30.0 60.0", "count(lines)": "3 3 3", "lines.amount * 2": "20 60 120", "max(lines.amount) - amount": "50 30 0",
+		"round(amount / sum(lines.amount) * 100, 1)": "10.0 30.0 60.0", "count(lines)": "3 3 3", "lines.amount * 2": "20 60 120",
+		"max(lines.amount) - amount":                  "50 30 0",
 		"sum(if(lines.amount > 20, lines.amount, 0))": "90 90 90",
 	} {
 		var got []string

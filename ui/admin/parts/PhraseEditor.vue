@@ -218,8 +218,9 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
 <template>
   <div class="relative">
     <div
-      class="flex items-start gap-2 border px-2.5 py-1.5 focus-within:border-carbon focus-within:outline focus-within:outline-1 focus-within:outline-carbon"
+      class="flex items-start gap-2 border px-2.5 py-1.5"
       :class="[
+        'focus-within:border-carbon focus-within:outline focus-within:outline-1 focus-within:outline-carbon',
         locked ? 'border-rule' : 'border-edge bg-white',
         { 'one-line': !rich, 'font-title text-[15px] leading-relaxed': titled || rich },
       ]"

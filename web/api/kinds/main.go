@@ -26,7 +26,8 @@ func written() []byte {
 	b.WriteString("/** What an answer is made of. */\nexport type Shape = (typeof shapes)[FieldKind]\n\n")
 	list(&b, "Every kind of field, in the order in which they are offered.", "fieldKindOrder", ": FieldKind[]", form.Kinds())
 	each(
-		&b, "What answers of a kind are made of.", "shapes", "", form.Kinds(), func(k form.Kind) any { return k.Shape().String() }, " as const",
+		&b, "What answers of a kind are made of.", "shapes", "", form.Kinds(), func(k form.Kind) any { return k.Shape().String() },
+		" as const",
 	)
 	each(
 		&b, "The settings of a kind, besides those of every field.", "fieldSettingNames", ": Record<FieldKind, (keyof FieldSettings)[]>",

@@ -24,7 +24,8 @@ func ExampleMake() {
 
 // A general reader of codes gives back the words, whatever their script: it is told that they are UTF-8 (zbarimg).
 func TestWordsOfAllScriptsAreRead(t *testing.T) {
-	for _, words := range []string{"é", "https://a.example/x?y=ä", "jR/9äb", "Łucja Żółć", "שלום", "王小明", "plain", "12345", "€ 12,50 — ≤ 3"} {
+	for _, words := range []string{"é", "https://a.example/x?y=ä", "jR/9äb", "Łucja Żółć", "שלום", "王小明", "plain", "12345",
+		"€ 12,50 — ≤ 3"} {
 		s, err := code.Make(code.QR, words, 0)
 		if err != nil {
 			t.Fatal(err)

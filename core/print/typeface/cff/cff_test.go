@@ -16,7 +16,8 @@ import (
 
 // Fonts with PostScript outlines of Debian's fonts-urw-base35, which Ghostscript needs.
 var files = []string{
-	"/usr/share/fonts/opentype/urw-base35/NimbusRoman-Regular.otf", "/usr/share/fonts/opentype/urw-base35/NimbusSans-BoldItalic.otf", "/usr/share/fonts/opentype/urw-base35/URWBookman-Light.otf",
+	"/usr/share/fonts/opentype/urw-base35/NimbusRoman-Regular.otf", "/usr/share/fonts/opentype/urw-base35/NimbusSans-BoldItalic.otf",
+	"/usr/share/fonts/opentype/urw-base35/URWBookman-Light.otf",
 }
 
 // tables gives the place of a font file's CFF table.
@@ -56,8 +57,8 @@ func outline(f *font.Face, id font.GID) string {
 	return fmt.Sprint(ok, o.Segments)
 }
 
-// go-text, whose reader of outlines shares no code with ours, draws the glyphs that are kept as before and nothing for the others; what is left
-// packs to a small part.
+// go-text, whose reader of outlines shares no code with ours, draws the glyphs that are kept as before and nothing for the others;
+// what is left packs to a small part.
 func TestOnlySomeGlyphs(t *testing.T) {
 	for _, name := range files {
 		file, err := os.ReadFile(name)
@@ -115,7 +116,8 @@ func TestCharactersWithNumbersOfTheirOwn(t *testing.T) {
 		charset  []byte
 		identity bool
 	}{
-		{[]byte{0, 0, 1, 0, 2}, true}, {[]byte{0, 0, 1, 0, 3}, false}, {[]byte{1, 0, 1, 1}, true}, {[]byte{2, 0, 1, 0, 1}, true}, {[]byte{2, 0, 2, 0, 1}, false},
+		{[]byte{0, 0, 1, 0, 2}, true}, {[]byte{0, 0, 1, 0, 3}, false}, {[]byte{1, 0, 1, 1}, true}, {[]byte{2, 0, 1, 0, 1}, true},
+		{[]byte{2, 0, 2, 0, 1}, false},
 	} {
 		p, err := cff.Parse(program(c.charset...))
 		if err != nil || p.Glyphs() != 3 || p.Identity() != c.identity {

@@ -150,7 +150,8 @@ func (r *resolver) explicit() {
 					stack,
 					status{
 						l,
-						map[unicode.Class]unicode.Class{unicode.LRO: unicode.L, unicode.RLO: unicode.R, unicode.LRE: unicode.ON, unicode.RLE: unicode.ON}[c],
+						map[unicode.Class]unicode.Class{unicode.LRO: unicode.L, unicode.RLO: unicode.R, unicode.LRE: unicode.ON,
+							unicode.RLE: unicode.ON}[c],
 						false,
 					},
 				)

@@ -30,7 +30,8 @@ const left = 2
 const shortest = 5
 
 var languages = map[string]func() *Hyphenator{
-	"de": once("de", 2), "en-GB": once("en-gb", 3), "en-US": once("en-us", 3), "fr": once("fr", 3), "es": once("es", 2), "pl": once("pl", 2),
+	"de": once("de", 2), "en-GB": once("en-gb", 3), "en-US": once("en-us", 3), "fr": once("fr", 3), "es": once("es", 2),
+	"pl": once("pl", 2),
 }
 
 func once(file string, right int) func() *Hyphenator {

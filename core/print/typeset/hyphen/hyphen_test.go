@@ -27,7 +27,9 @@ func ExampleFor() {
 // The published examples: Liang's thesis, page 1 and section 2 (hy-phen-ation), The TeXbook, appendix H (hyphenation of
 // “record” is left alone, ta-ble, as-so-ciate by exception); cited from memory, patterns of US English.
 func TestThePublishedExamples(t *testing.T) {
-	for word, want := range map[string]string{"hyphenation": "hy-phen-ation", "concatenation": "con-cate-na-tion", "supercalifragilisticexpialidocious": "su-per-cal-ifrag-ilis-tic-ex-pi-ali-do-cious", "associate": "as-so-ciate", "project": "project", "Computer": "Com-puter"} {
+	for word, want := range map[string]string{"hyphenation": "hy-phen-ation", "concatenation": "con-cate-na-tion",
+		"supercalifragilisticexpialidocious": "su-per-cal-ifrag-ilis-tic-ex-pi-ali-do-cious", "associate": "as-so-ciate",
+		"project": "project", "Computer": "Com-puter"} {
 		if got := parted("en-US", word); got != want {
 			t.Errorf("%s is parted %s, want %s", word, got, want)
 		}
@@ -51,7 +53,8 @@ func TestAnotherImplementationPartsTheSame(t *testing.T) {
 			language = line
 		default:
 			want := strings.TrimSpace(line)
-			if at := strings.LastIndex(want, "-"); at >= 0 && len([]rune(want[at+1:])) == 2 && (language[:2] == "en" || language[:2] == "fr") {
+			if at := strings.LastIndex(want, "-"); at >= 0 && len([]rune(want[at+1:])) == 2 &&
+				(language[:2] == "en" || language[:2] == "fr") {
 				want = want[:at] + want[at+1:]
 			}
 			word := strings.ReplaceAll(want, "-", "")

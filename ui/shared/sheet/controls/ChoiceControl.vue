@@ -64,8 +64,11 @@ function toggle(value: string, on: boolean) {
     <label
       v-for="c in options"
       :key="c.value"
-      class="flex cursor-pointer flex-col border bg-white p-2 focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-carbon"
-      :class="current === c.value ? 'border-ink outline outline-2 -outline-offset-2 outline-ink' : 'border-rule'"
+      class="flex cursor-pointer flex-col border bg-white p-2"
+      :class="[
+        'focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-carbon',
+        current === c.value ? 'border-ink outline outline-2 -outline-offset-2 outline-ink' : 'border-rule',
+      ]"
     >
       <img
         v-if="c.picture"
