@@ -36,7 +36,7 @@ func packed(next http.Handler) http.Handler {
 var packings = []struct{ name, ending string }{{"br", ".br"}, {"gzip", ".gz"}}
 
 // asset serves a file of the pages, packed as it was built. Folders are not shown.
-func (d *desk) asset(c *gin.Context) {
+func (d *handlers) asset(c *gin.Context) {
 	name := strings.TrimPrefix(path.Clean(c.Param("path")), "/")
 	data, err := fs.ReadFile(d.Pages, name)
 	if err != nil || path.Ext(name) == "" || path.Ext(name) == ".html" {

@@ -79,14 +79,16 @@ func newBrakes(now func() time.Time) *brakes {
 }
 
 // often reports whether a client sends more than people do.
-func (d *desk) often(r *http.Request) bool { return !d.own(r) && !d.brakes.sending.take(d.client(r)) }
+func (d *handlers) often(r *http.Request) bool {
+	return !d.own(r) && !d.brakes.sending.take(d.client(r))
+}
 
 // asked is a request's client for the brakes of handlers that get a context.
 func request(ctx context.Context) *http.Request { return ctx.(*gin.Context).Request }
 
 // opened counts personal links that open nothing, so that nobody finds one by trying: look says whether it does. The error of one
 // who tried too many is tooMany.
-func (d *desk) opened(r *http.Request, look func() error, none func(error) bool) error {
+func (d *handlers) opened(r *http.Request, look func() error, none func(error) bool) error {
 	from := d.client(r)
 	if d.brakes.guessing.spent(from) {
 		return tooMany

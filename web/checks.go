@@ -12,7 +12,7 @@ import (
 	"amberseal/web/api"
 )
 
-func (d *desk) CheckCode(ctx context.Context, r api.CheckCodeRequestObject) (api.CheckCodeResponseObject, error) {
+func (d *handlers) CheckCode(ctx context.Context, r api.CheckCodeRequestObject) (api.CheckCodeResponseObject, error) {
 	code, ok := seal.Tidy(r.Code)
 	if !ok {
 		return nil, register.NotFound
@@ -21,7 +21,7 @@ func (d *desk) CheckCode(ctx context.Context, r api.CheckCodeRequestObject) (api
 	return api.CheckCode200JSONResponse(g), err
 }
 
-func (d *desk) CheckFile(ctx context.Context, r api.CheckFileRequestObject) (api.CheckFileResponseObject, error) {
+func (d *handlers) CheckFile(ctx context.Context, r api.CheckFileRequestObject) (api.CheckFileResponseObject, error) {
 	sum := sha256.New()
 	if _, err := io.Copy(sum, r.Body); err != nil {
 		return nil, unprocessable{errors.New("the file could not be read whole, or is larger than documents are")}
@@ -31,7 +31,7 @@ func (d *desk) CheckFile(ctx context.Context, r api.CheckFileRequestObject) (api
 }
 
 // genuine is what the house says of a document to anybody who has its code or its bytes.
-func (d *desk) genuine(ctx context.Context, code, sum string) (api.Genuine, error) {
+func (d *handlers) genuine(ctx context.Context, code, sum string) (api.Genuine, error) {
 	if d.often(request(ctx)) {
 		return api.Genuine{}, tooMany
 	}

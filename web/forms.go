@@ -32,7 +32,7 @@ func checked(r form.Result, facts phrase.Facts) api.Checked {
 	return out
 }
 
-func (d *desk) TryForm(ctx context.Context, r api.TryFormRequestObject) (api.TryFormResponseObject, error) {
+func (d *handlers) TryForm(ctx context.Context, r api.TryFormRequestObject) (api.TryFormResponseObject, error) {
 	h, err := d.Office.Store.House(ctx)
 	if err != nil {
 		return nil, err
@@ -47,15 +47,15 @@ func (d *desk) TryForm(ctx context.Context, r api.TryFormRequestObject) (api.Try
 	), nil
 }
 
-func (d *desk) Whereabouts(_ context.Context, r api.WhereaboutsRequestObject) (api.WhereaboutsResponseObject, error) {
+func (d *handlers) Whereabouts(_ context.Context, r api.WhereaboutsRequestObject) (api.WhereaboutsResponseObject, error) {
 	return api.Whereabouts200JSONResponse(r.Body.Design.Whereabouts()), nil
 }
 
-func (d *desk) FieldUses(_ context.Context, r api.FieldUsesRequestObject) (api.FieldUsesResponseObject, error) {
+func (d *handlers) FieldUses(_ context.Context, r api.FieldUsesRequestObject) (api.FieldUsesResponseObject, error) {
 	return api.FieldUses200JSONResponse(r.Body.Design.Uses(r.Body.Name)), nil
 }
 
-func (d *desk) RenameField(_ context.Context, r api.RenameFieldRequestObject) (api.RenameFieldResponseObject, error) {
+func (d *handlers) RenameField(_ context.Context, r api.RenameFieldRequestObject) (api.RenameFieldResponseObject, error) {
 	x, err := r.Body.Design.Rename(r.Body.From, r.Body.To)
 	if err != nil {
 		return nil, unprocessable{err}
@@ -63,7 +63,7 @@ func (d *desk) RenameField(_ context.Context, r api.RenameFieldRequestObject) (a
 	return api.RenameField200JSONResponse(x), nil
 }
 
-func (d *desk) RemoveField(_ context.Context, r api.RemoveFieldRequestObject) (api.RemoveFieldResponseObject, error) {
+func (d *handlers) RemoveField(_ context.Context, r api.RemoveFieldRequestObject) (api.RemoveFieldResponseObject, error) {
 	x, err := r.Body.Design.Remove(r.Body.Name, r.Body.Mends)
 	if err != nil {
 		return nil, unprocessable{err}
@@ -71,11 +71,11 @@ func (d *desk) RemoveField(_ context.Context, r api.RemoveFieldRequestObject) (a
 	return api.RemoveField200JSONResponse(x), nil
 }
 
-func (d *desk) ListFunctions(context.Context, api.ListFunctionsRequestObject) (api.ListFunctionsResponseObject, error) {
+func (d *handlers) ListFunctions(context.Context, api.ListFunctionsRequestObject) (api.ListFunctionsResponseObject, error) {
 	return api.ListFunctions200JSONResponse(formula.Functions()), nil
 }
 
-func (d *desk) ReadFormula(ctx context.Context, r api.ReadFormulaRequestObject) (api.ReadFormulaResponseObject, error) {
+func (d *handlers) ReadFormula(ctx context.Context, r api.ReadFormulaRequestObject) (api.ReadFormulaResponseObject, error) {
 	h, err := d.Office.Store.House(ctx)
 	if err != nil {
 		return nil, err
@@ -107,10 +107,10 @@ func (d *desk) ReadFormula(ctx context.Context, r api.ReadFormulaRequestObject) 
 	return out, nil
 }
 
-func (d *desk) ReadSchema(_ context.Context, r api.ReadSchemaRequestObject) (api.ReadSchemaResponseObject, error) {
+func (d *handlers) ReadSchema(_ context.Context, r api.ReadSchemaRequestObject) (api.ReadSchemaResponseObject, error) {
 	data, err := io.ReadAll(r.Body)
 	if err != nil {
-		return nil, unprocessable{fmt.Errorf("the schema is larger than %s", size(mostDesign))}
+		return nil, unprocessable{fmt.Errorf("the schema is larger than %s", size(mostOf("POST", "/api/questions/schema")))}
 	}
 	name, fields, err := workshop.ReadSchema(data)
 	if err != nil {
@@ -119,7 +119,7 @@ func (d *desk) ReadSchema(_ context.Context, r api.ReadSchemaRequestObject) (api
 	return api.ReadSchema200JSONResponse{Name: name, Fields: fields}, nil
 }
 
-func (d *desk) ReadTable(_ context.Context, r api.ReadTableRequestObject) (api.ReadTableResponseObject, error) {
+func (d *handlers) ReadTable(_ context.Context, r api.ReadTableRequestObject) (api.ReadTableResponseObject, error) {
 	data, err := io.ReadAll(r.Body)
 	if err != nil {
 		return nil, unprocessable{fmt.Errorf("the table is larger than %s", size(workshop.MaxTable))}
@@ -131,7 +131,7 @@ func (d *desk) ReadTable(_ context.Context, r api.ReadTableRequestObject) (api.R
 	return api.ReadTable200JSONResponse{Fields: fields}, nil
 }
 
-func (d *desk) CopyIntake(ctx context.Context, r api.CopyIntakeRequestObject) (api.CopyIntakeResponseObject, error) {
+func (d *handlers) CopyIntake(ctx context.Context, r api.CopyIntakeRequestObject) (api.CopyIntakeResponseObject, error) {
 	i, err := d.Workshop.Copy(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -139,7 +139,7 @@ func (d *desk) CopyIntake(ctx context.Context, r api.CopyIntakeRequestObject) (a
 	return api.CopyIntake201JSONResponse(d.intake(ctx, i)), nil
 }
 
-func (d *desk) ListVersions(ctx context.Context, r api.ListVersionsRequestObject) (api.ListVersionsResponseObject, error) {
+func (d *handlers) ListVersions(ctx context.Context, r api.ListVersionsRequestObject) (api.ListVersionsResponseObject, error) {
 	all, err := d.Workshop.History(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -154,7 +154,7 @@ func (d *desk) ListVersions(ctx context.Context, r api.ListVersionsRequestObject
 	return out, nil
 }
 
-func (d *desk) GetVersion(ctx context.Context, r api.GetVersionRequestObject) (api.GetVersionResponseObject, error) {
+func (d *handlers) GetVersion(ctx context.Context, r api.GetVersionRequestObject) (api.GetVersionResponseObject, error) {
 	x, err := d.Workshop.Version(ctx, r.Id, r.Version)
 	if err != nil {
 		return nil, err
@@ -162,11 +162,11 @@ func (d *desk) GetVersion(ctx context.Context, r api.GetVersionRequestObject) (a
 	return api.GetVersion200JSONResponse(x), nil
 }
 
-func (d *desk) ListExamples(context.Context, api.ListExamplesRequestObject) (api.ListExamplesResponseObject, error) {
+func (d *handlers) ListExamples(context.Context, api.ListExamplesRequestObject) (api.ListExamplesResponseObject, error) {
 	return api.ListExamples200JSONResponse(d.Examples), nil
 }
 
-func (d *desk) CompareVersions(ctx context.Context, r api.CompareVersionsRequestObject) (api.CompareVersionsResponseObject, error) {
+func (d *handlers) CompareVersions(ctx context.Context, r api.CompareVersionsRequestObject) (api.CompareVersionsResponseObject, error) {
 	said, err := d.Workshop.Compare(ctx, r.Id, r.Params.From, r.Params.To)
 	if err != nil {
 		return nil, err

@@ -34,7 +34,7 @@ import (
 var embedScript []byte
 
 // base is the address under which this request reached the house.
-func (d *desk) base(r *http.Request) string {
+func (d *handlers) base(r *http.Request) string {
 	scheme := "http"
 	if d.Secure || r.TLS != nil {
 		scheme = "https"
@@ -43,7 +43,7 @@ func (d *desk) base(r *http.Request) string {
 }
 
 // opening adds the routes by which a form is reached: its code, its script, and a page that shows it embedded.
-func (d *desk) opening(r *gin.Engine) {
+func (d *handlers) opening(r *gin.Engine) {
 	r.GET("/embed.js", func(c *gin.Context) {
 		c.Header("Cache-Control", "public, max-age=300")
 		c.Header("Cross-Origin-Resource-Policy", "cross-origin")
@@ -65,7 +65,7 @@ func (d *desk) opening(r *gin.Engine) {
 }
 
 // blank is the empty form on paper.
-func (d *desk) blank(c *gin.Context) {
+func (d *handlers) blank(c *gin.Context) {
 	i, ok := d.intakeOf(c)
 	if !ok {
 		return
@@ -85,7 +85,7 @@ func (d *desk) blank(c *gin.Context) {
 }
 
 // ReadCopy takes in a filled copy; what is missing or wrong is told and nothing is kept.
-func (d *desk) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.ReadCopyResponseObject, error) {
+func (d *handlers) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.ReadCopyResponseObject, error) {
 	i, err := d.Workshop.Store.Intake(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -115,7 +115,7 @@ func (d *desk) ReadCopy(ctx context.Context, r api.ReadCopyRequestObject) (api.R
 	}, nil
 }
 
-func (d *desk) ListInvitations(ctx context.Context, r api.ListInvitationsRequestObject) (api.ListInvitationsResponseObject, error) {
+func (d *handlers) ListInvitations(ctx context.Context, r api.ListInvitationsRequestObject) (api.ListInvitationsResponseObject, error) {
 	var before int64
 	if err := readCursor("invitations", r.Params.Cursor, &before); err != nil {
 		return nil, err
@@ -154,7 +154,7 @@ func apiInvitations(all []invite.Invitation) []api.Invitation {
 	return out
 }
 
-func (d *desk) ListSentInvitations(
+func (d *handlers) ListSentInvitations(
 	ctx context.Context,
 	r api.ListSentInvitationsRequestObject,
 ) (api.ListSentInvitationsResponseObject, error) {
@@ -182,7 +182,7 @@ func (d *desk) ListSentInvitations(
 	return api.ListSentInvitations200JSONResponse{Entries: out, Next: next}, nil
 }
 
-func (d *desk) Invite(ctx context.Context, r api.InviteRequestObject) (api.InviteResponseObject, error) {
+func (d *handlers) Invite(ctx context.Context, r api.InviteRequestObject) (api.InviteResponseObject, error) {
 	i, err := d.Workshop.Store.Intake(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -200,13 +200,13 @@ func (d *desk) Invite(ctx context.Context, r api.InviteRequestObject) (api.Invit
 	return api.Invite201JSONResponse{Added: done.Added, Already: done.Already, Bad: append([]string{}, done.Bad...)}, nil
 }
 
-func (d *desk) RetryInvitation(ctx context.Context, r api.RetryInvitationRequestObject) (api.RetryInvitationResponseObject, error) {
+func (d *handlers) RetryInvitation(ctx context.Context, r api.RetryInvitationRequestObject) (api.RetryInvitationResponseObject, error) {
 	err := d.Records.RetryInvitation(ctx, r.Id, r.Invitation, plan.Letter(false), d.Now())
 	d.Wake()
 	return api.RetryInvitation204Response{}, err
 }
 
-func (d *desk) WithdrawInvitation(
+func (d *handlers) WithdrawInvitation(
 	ctx context.Context,
 	r api.WithdrawInvitationRequestObject,
 ) (api.WithdrawInvitationResponseObject, error) {
@@ -214,7 +214,7 @@ func (d *desk) WithdrawInvitation(
 }
 
 // code is the QR code (ISO/IEC 18004) of a form's address.
-func (d *desk) code(c *gin.Context, format string) {
+func (d *handlers) code(c *gin.Context, format string) {
 	i, ok := d.intakeOf(c)
 	if !ok {
 		return

@@ -11,7 +11,7 @@ import (
 	"amberseal/web/api"
 )
 
-func (d *desk) ListPeople(ctx context.Context, r api.ListPeopleRequestObject) (api.ListPeopleResponseObject, error) {
+func (d *handlers) ListPeople(ctx context.Context, r api.ListPeopleRequestObject) (api.ListPeopleResponseObject, error) {
 	var after people.Person
 	if err := readCursor("people", r.Params.Cursor, &after.Name, &after.ID); err != nil {
 		return nil, err
@@ -30,7 +30,7 @@ func (d *desk) ListPeople(ctx context.Context, r api.ListPeopleRequestObject) (a
 }
 
 // personOf is somebody as an owner of the house sees them.
-func (d *desk) personOf(p people.Person, self int64) api.Person {
+func (d *handlers) personOf(p people.Person, self int64) api.Person {
 	out := api.Person{
 		Id: p.ID, Email: p.Email, Name: p.Name, Role: api.Role(p.Role), Intakes: []api.IntakeRole{}, Self: p.ID == self,
 		State: api.Active, Reason: optional(p.Reason),
@@ -70,7 +70,7 @@ func entered(e api.PersonEntry) people.Person {
 	return p
 }
 
-func (d *desk) InvitePerson(ctx context.Context, r api.InvitePersonRequestObject) (api.InvitePersonResponseObject, error) {
+func (d *handlers) InvitePerson(ctx context.Context, r api.InvitePersonRequestObject) (api.InvitePersonResponseObject, error) {
 	p := entered(r.Body.Entry)
 	p.Email = r.Body.Email
 	id, err := d.People.Invite(ctx, p)
@@ -82,7 +82,7 @@ func (d *desk) InvitePerson(ctx context.Context, r api.InvitePersonRequestObject
 	return api.InvitePerson201JSONResponse(d.personOf(p, 0)), err
 }
 
-func (d *desk) SetPerson(ctx context.Context, r api.SetPersonRequestObject) (api.SetPersonResponseObject, error) {
+func (d *handlers) SetPerson(ctx context.Context, r api.SetPersonRequestObject) (api.SetPersonResponseObject, error) {
 	p := entered(*r.Body)
 	p.ID = r.Id
 	if err := d.People.Set(ctx, p); err != nil {
@@ -97,24 +97,24 @@ func (d *desk) SetPerson(ctx context.Context, r api.SetPersonRequestObject) (api
 	return api.SetPerson200JSONResponse(d.personOf(p, self.ID)), err
 }
 
-func (d *desk) RemovePerson(ctx context.Context, r api.RemovePersonRequestObject) (api.RemovePersonResponseObject, error) {
+func (d *handlers) RemovePerson(ctx context.Context, r api.RemovePersonRequestObject) (api.RemovePersonResponseObject, error) {
 	err := d.People.Store.RemovePerson(ctx, r.Id, d.Now())
 	d.Hub.Changed()
 	return api.RemovePerson204Response{}, err
 }
 
-func (d *desk) ReinvitePerson(ctx context.Context, r api.ReinvitePersonRequestObject) (api.ReinvitePersonResponseObject, error) {
+func (d *handlers) ReinvitePerson(ctx context.Context, r api.ReinvitePersonRequestObject) (api.ReinvitePersonResponseObject, error) {
 	err := d.People.Reinvite(ctx, r.Id)
 	d.Hub.Changed()
 	return api.ReinvitePerson204Response{}, err
 }
 
-func (d *desk) EndSessions(ctx context.Context, r api.EndSessionsRequestObject) (api.EndSessionsResponseObject, error) {
+func (d *handlers) EndSessions(ctx context.Context, r api.EndSessionsRequestObject) (api.EndSessionsResponseObject, error) {
 	_, err := d.People.Store.EndSessions(ctx, r.Id)
 	return api.EndSessions204Response{}, err
 }
 
-func (d *desk) EndOtherSessions(ctx context.Context, _ api.EndOtherSessionsRequestObject) (api.EndOtherSessionsResponseObject, error) {
+func (d *handlers) EndOtherSessions(ctx context.Context, _ api.EndOtherSessionsRequestObject) (api.EndOtherSessionsResponseObject, error) {
 	p, err := d.person(ctx)
 	if err != nil {
 		return nil, err
@@ -126,7 +126,7 @@ func (d *desk) EndOtherSessions(ctx context.Context, _ api.EndOtherSessionsReque
 	return api.EndOtherSessions204Response{}, err
 }
 
-func (d *desk) ChangePassword(ctx context.Context, r api.ChangePasswordRequestObject) (api.ChangePasswordResponseObject, error) {
+func (d *handlers) ChangePassword(ctx context.Context, r api.ChangePasswordRequestObject) (api.ChangePasswordResponseObject, error) {
 	p, err := d.person(ctx)
 	if err != nil {
 		return nil, err
@@ -143,7 +143,7 @@ func (d *desk) ChangePassword(ctx context.Context, r api.ChangePasswordRequestOb
 	return api.ChangePassword204Response{}, d.begin(ctx, p)
 }
 
-func (d *desk) GetWelcome(ctx context.Context, r api.GetWelcomeRequestObject) (api.GetWelcomeResponseObject, error) {
+func (d *handlers) GetWelcome(ctx context.Context, r api.GetWelcomeRequestObject) (api.GetWelcomeResponseObject, error) {
 	p, err := d.People.Held(ctx, r.Token)
 	if err != nil {
 		return nil, err
@@ -152,7 +152,7 @@ func (d *desk) GetWelcome(ctx context.Context, r api.GetWelcomeRequestObject) (a
 	return api.GetWelcome200JSONResponse{Name: p.Name, Email: p.Email, House: h.Name}, err
 }
 
-func (d *desk) TakePassword(ctx context.Context, r api.TakePasswordRequestObject) (api.TakePasswordResponseObject, error) {
+func (d *handlers) TakePassword(ctx context.Context, r api.TakePasswordRequestObject) (api.TakePasswordResponseObject, error) {
 	p, err := d.People.Welcome(ctx, r.Token, r.Body.Password)
 	if err == nil {
 		err = d.begin(ctx, p)

@@ -150,7 +150,7 @@ var conflicts = []struct {
 }
 
 // fail turns an error of a use case into an answer.
-func (d *desk) fail(c *gin.Context, err error) {
+func (d *handlers) fail(c *gin.Context, err error) {
 	for _, x := range conflicts {
 		if errors.Is(err, x.err) {
 			problem(c, x.kind, http.StatusConflict, sentence(err))

@@ -31,7 +31,7 @@ import (
 	"amberseal/web/api"
 )
 
-func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObject) (api.GetPublicFormResponseObject, error) {
+func (d *handlers) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObject) (api.GetPublicFormResponseObject, error) {
 	p, h, err := d.Counter.Form(ctx, r.Slug)
 	if err != nil {
 		return nil, err
@@ -76,7 +76,7 @@ func (d *desk) GetPublicForm(ctx context.Context, r api.GetPublicFormRequestObje
 }
 
 // publicForm is what is asked, in the language that is wanted as far as it is translated.
-func (d *desk) publicForm(p receive.Published, h house.House, wanted string) api.GetPublicForm200JSONResponse {
+func (d *handlers) publicForm(p receive.Published, h house.House, wanted string) api.GetPublicForm200JSONResponse {
 	f := p.Design.Form
 	language, translated := h.Language, true
 	if wanted != "" {
@@ -131,14 +131,14 @@ func linkless(err error) bool {
 }
 
 // guessed limits what is done with the personal links of a page.
-func (d *desk) guessed(r *http.Request, page receive.Page, do func() error) error {
+func (d *handlers) guessed(r *http.Request, page receive.Page, do func() error) error {
 	if page.Invitation == "" && page.Correct == "" {
 		return do()
 	}
 	return d.opened(r, do, linkless)
 }
 
-func (d *desk) CheckAnswers(ctx context.Context, r api.CheckAnswersRequestObject) (api.CheckAnswersResponseObject, error) {
+func (d *handlers) CheckAnswers(ctx context.Context, r api.CheckAnswersRequestObject) (api.CheckAnswersResponseObject, error) {
 	req := request(ctx)
 	if !d.own(req) && !d.brakes.checking.take(d.client(req)) {
 		return nil, tooMany
@@ -161,7 +161,7 @@ func (d *desk) CheckAnswers(ctx context.Context, r api.CheckAnswersRequestObject
 	return out, nil
 }
 
-func (d *desk) Submit(ctx context.Context, r api.SubmitRequestObject) (api.SubmitResponseObject, error) {
+func (d *handlers) Submit(ctx context.Context, r api.SubmitRequestObject) (api.SubmitResponseObject, error) {
 	req := request(ctx)
 	if d.often(req) {
 		return nil, tooMany
@@ -218,7 +218,7 @@ func apiReceipt(slug string, r receive.Receipt) api.Receipt {
 // tooMany is the error of an address that sends more than people do.
 var tooMany = errors.New("too much came from your address at once; please wait a minute")
 
-func (d *desk) GetSent(ctx context.Context, r api.GetSentRequestObject) (api.GetSentResponseObject, error) {
+func (d *handlers) GetSent(ctx context.Context, r api.GetSentRequestObject) (api.GetSentResponseObject, error) {
 	var s register.Submission
 	err := d.opened(request(ctx), func() (err error) { s, err = d.Counter.Sent(ctx, r.Slug, r.Token); return err }, linkless)
 	if err != nil {
@@ -227,7 +227,7 @@ func (d *desk) GetSent(ctx context.Context, r api.GetSentRequestObject) (api.Get
 	return api.GetSent200JSONResponse{Number: s.Number, Answers: s.Answers, Revision: s.Revision, Received: s.Received}, nil
 }
 
-func (d *desk) ReadAgain(ctx context.Context, r api.ReadAgainRequestObject) (api.ReadAgainResponseObject, error) {
+func (d *handlers) ReadAgain(ctx context.Context, r api.ReadAgainRequestObject) (api.ReadAgainResponseObject, error) {
 	var receipt receive.Receipt
 	err := d.opened(request(ctx), func() (err error) { receipt, err = d.Counter.ReadAgain(ctx, r.Slug, r.Token); return err }, linkless)
 	if err != nil {
@@ -236,7 +236,7 @@ func (d *desk) ReadAgain(ctx context.Context, r api.ReadAgainRequestObject) (api
 	return api.ReadAgain200JSONResponse(apiReceipt(r.Slug, receipt)), nil
 }
 
-func (d *desk) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api.SaveDraftResponseObject, error) {
+func (d *handlers) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api.SaveDraftResponseObject, error) {
 	req := request(ctx)
 	if d.often(req) {
 		return nil, tooMany
@@ -253,7 +253,7 @@ func (d *desk) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api
 	return api.SaveDraft201JSONResponse{Token: token}, nil
 }
 
-func (d *desk) GetDraft(ctx context.Context, r api.GetDraftRequestObject) (api.GetDraftResponseObject, error) {
+func (d *handlers) GetDraft(ctx context.Context, r api.GetDraftRequestObject) (api.GetDraftResponseObject, error) {
 	var raw form.Raw
 	err := d.opened(request(ctx), func() (err error) { raw, err = d.Counter.Draft(ctx, r.Slug, r.Token); return err }, linkless)
 	if err != nil {
@@ -263,7 +263,7 @@ func (d *desk) GetDraft(ctx context.Context, r api.GetDraftRequestObject) (api.G
 }
 
 // preview composes the document a form shows before sending. Nothing is kept, and it carries no number.
-func (d *desk) preview(c *gin.Context) {
+func (d *handlers) preview(c *gin.Context) {
 	var body struct {
 		Answers    form.Raw `json:"answers"`
 		Language   string   `json:"language"`
@@ -312,7 +312,7 @@ const longestWait = 15 * time.Second
 
 // publicDocument serves a document to whoever holds the submission's token, waiting for it
 // when it is still being made.
-func (d *desk) publicDocument(c *gin.Context) {
+func (d *handlers) publicDocument(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWait)
 	defer cancel()
 	var s register.Submission
@@ -345,7 +345,7 @@ func (d *desk) publicDocument(c *gin.Context) {
 }
 
 // coming reports whether a document is still to be made.
-func (d *desk) coming(ctx context.Context, submission int64, key string) bool {
+func (d *handlers) coming(ctx context.Context, submission int64, key string) bool {
 	jobs, err := d.Records.Jobs(ctx, submission)
 	for _, j := range jobs {
 		if j.Kind == plan.Document && j.Key == key {
@@ -356,7 +356,7 @@ func (d *desk) coming(ctx context.Context, submission int64, key string) bool {
 }
 
 // pages serves the two applications: the respondents' under /f/, the workshop elsewhere.
-func (d *desk) pages(r *gin.Engine) {
+func (d *handlers) pages(r *gin.Engine) {
 	r.GET("/assets/*path", d.asset)
 	r.HEAD("/assets/*path", d.asset)
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) }) // the pages name their own
@@ -377,7 +377,7 @@ func (d *desk) pages(r *gin.Engine) {
 
 // formPage is the page of a form: a shell with the form's name, which is all that who has no scripts needs to go on: the form to
 // print, and how the house is reached.
-func (d *desk) formPage(c *gin.Context) {
+func (d *handlers) formPage(c *gin.Context) {
 	status := http.StatusOK
 	p, h, err := d.Counter.Form(c.Request.Context(), c.Param("slug"))
 	if err != nil && !errors.Is(err, register.NotFound) {
@@ -424,7 +424,7 @@ func shellOf(p receive.Published, h house.House, slug string) map[string]string 
 }
 
 // printable is the empty form, to print or to fill on screen, for everybody who may see the form.
-func (d *desk) printable(c *gin.Context) {
+func (d *handlers) printable(c *gin.Context) {
 	if d.often(c.Request) {
 		d.fail(c, tooMany)
 		return
@@ -450,7 +450,7 @@ func (d *desk) printable(c *gin.Context) {
 	sendPDF(c, register.Document{FileName: p.Design.Name + ".pdf", PDF: data})
 }
 
-func (d *desk) index(c *gin.Context, status int, app string, shell map[string]string) {
+func (d *handlers) index(c *gin.Context, status int, app string, shell map[string]string) {
 	page, err := fs.ReadFile(d.Pages, app+"/index.html")
 	if err != nil {
 		c.String(http.StatusInternalServerError, "The pages are missing from this program. Build it with “make build”.\n")

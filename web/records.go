@@ -34,7 +34,7 @@ func entry(e register.Entry) api.Entry {
 	return out
 }
 
-func (d *desk) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api.GetDeskResponseObject, error) {
+func (d *handlers) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api.GetDeskResponseObject, error) {
 	records := whoIs(ctx).Scope(access.Records)
 	counts, err := d.Records.Count(ctx, records)
 	if err != nil {
@@ -59,7 +59,7 @@ func (d *desk) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api.Get
 	return out, nil
 }
 
-func (d *desk) ListSubmissions(ctx context.Context, r api.ListSubmissionsRequestObject) (api.ListSubmissionsResponseObject, error) {
+func (d *handlers) ListSubmissions(ctx context.Context, r api.ListSubmissionsRequestObject) (api.ListSubmissionsResponseObject, error) {
 	p, scope := r.Params, whoIs(ctx).Scope(access.Records)
 	var before int64
 	if err := readCursor("submissions", p.Cursor, &before); err != nil {
@@ -89,7 +89,7 @@ func (d *desk) ListSubmissions(ctx context.Context, r api.ListSubmissionsRequest
 	return out, nil
 }
 
-func (d *desk) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObject) (api.GetSubmissionResponseObject, error) {
+func (d *handlers) GetSubmission(ctx context.Context, r api.GetSubmissionRequestObject) (api.GetSubmissionResponseObject, error) {
 	s, x, err := d.Records.Submission(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -162,7 +162,7 @@ func apiMessages(all []register.Message) []api.Message {
 	return out
 }
 
-func (d *desk) RetryStep(ctx context.Context, r api.RetryStepRequestObject) (api.RetryStepResponseObject, error) {
+func (d *handlers) RetryStep(ctx context.Context, r api.RetryStepRequestObject) (api.RetryStepResponseObject, error) {
 	if err := d.Records.Retry(ctx, r.Id, r.Step, d.Now()); err != nil {
 		return nil, err
 	}
@@ -171,7 +171,7 @@ func (d *desk) RetryStep(ctx context.Context, r api.RetryStepRequestObject) (api
 	return api.RetryStep204Response{}, nil
 }
 
-func (d *desk) RetryAll(ctx context.Context, r api.RetryAllRequestObject) (api.RetryAllResponseObject, error) {
+func (d *handlers) RetryAll(ctx context.Context, r api.RetryAllRequestObject) (api.RetryAllResponseObject, error) {
 	n, err := d.Records.RetryAll(ctx, whoIs(ctx).Scope(access.Handle), value(r.Body.Intake), d.Now())
 	if err != nil {
 		return nil, err
@@ -181,11 +181,11 @@ func (d *desk) RetryAll(ctx context.Context, r api.RetryAllRequestObject) (api.R
 	return api.RetryAll200JSONResponse{Count: n}, nil
 }
 
-func (d *desk) WithdrawLinks(ctx context.Context, r api.WithdrawLinksRequestObject) (api.WithdrawLinksResponseObject, error) {
+func (d *handlers) WithdrawLinks(ctx context.Context, r api.WithdrawLinksRequestObject) (api.WithdrawLinksResponseObject, error) {
 	return api.WithdrawLinks204Response{}, d.Records.WithdrawLinks(ctx, r.Id, d.Now())
 }
 
-func (d *desk) ListMessages(ctx context.Context, r api.ListMessagesRequestObject) (api.ListMessagesResponseObject, error) {
+func (d *handlers) ListMessages(ctx context.Context, r api.ListMessagesRequestObject) (api.ListMessagesResponseObject, error) {
 	var before int64
 	if err := readCursor("messages", r.Params.Cursor, &before); err != nil {
 		return nil, err
@@ -195,7 +195,7 @@ func (d *desk) ListMessages(ctx context.Context, r api.ListMessagesRequestObject
 	return api.ListMessages200JSONResponse{Entries: apiMessages(all), Next: next}, err
 }
 
-func (d *desk) ListFilings(ctx context.Context, r api.ListFilingsRequestObject) (api.ListFilingsResponseObject, error) {
+func (d *handlers) ListFilings(ctx context.Context, r api.ListFilingsRequestObject) (api.ListFilingsResponseObject, error) {
 	var before int64
 	if err := readCursor("filings", r.Params.Cursor, &before); err != nil {
 		return nil, err
@@ -216,7 +216,7 @@ func (d *desk) ListFilings(ctx context.Context, r api.ListFilingsRequestObject) 
 }
 
 // document serves a submission's document to the workshop.
-func (d *desk) document(c *gin.Context) {
+func (d *handlers) document(c *gin.Context) {
 	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
 	if err != nil {
 		d.fail(c, register.NotFound)
@@ -245,7 +245,7 @@ func sendPDF(c *gin.Context, doc register.Document) {
 const sheetPage = 500
 
 // sheet gives all submissions of an intake as CSV, the oldest first.
-func (d *desk) sheet(c *gin.Context) {
+func (d *handlers) sheet(c *gin.Context) {
 	ctx := c.Request.Context()
 	i, ok := d.intakeOf(c)
 	if !ok {

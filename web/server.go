@@ -31,11 +31,9 @@ import (
 	"amberseal/app/watch"
 	"amberseal/app/workshop"
 	"amberseal/core/ask/form"
-	"amberseal/core/foreign/fill"
 	"amberseal/core/intake"
 	"amberseal/core/link"
 	"amberseal/core/plan"
-	"amberseal/core/print/typeface"
 	"amberseal/core/words/house"
 	"amberseal/web/api"
 )
@@ -73,8 +71,8 @@ type Server struct {
 	People      *people.People
 	Workshop    *workshop.Workshop
 	Counter     *receive.Counter
-	Uploads     *upload.Desk
-	Invitations *invite.Desk
+	Uploads     *upload.Taker
+	Invitations *invite.Inviter
 	Shelf       produce.Shelf
 	// Join adds the pages of PDFs that were sent; Copies reads filled copies.
 	Join     func(ctx context.Context) produce.Join
@@ -94,15 +92,6 @@ type Server struct {
 	Examples []intake.Design  // to begin an intake with
 	StandIns http.Handler     // the stand-ins' pages under /standin/, nil for none
 }
-
-// Limits of request bodies in bytes.
-const (
-	mostAnswers = 2 << 20
-	mostDesign  = workshop.MaxDesign
-	mostPicture = 10 << 20
-	mostPaste   = 1 << 20
-	mostChecked = 100 << 20
-)
 
 // Handler is the whole site.
 func (s *Server) Handler() http.Handler {
@@ -126,12 +115,12 @@ func (s *Server) Handler() http.Handler {
 			last.said = true
 		}
 	}
-	d := &desk{Server: s, sessions: sessions, brakes: newBrakes(s.Now), robots: newRobots(s.Secret, s.Now),
+	d := &handlers{Server: s, sessions: sessions, brakes: newBrakes(s.Now), robots: newRobots(s.Secret, s.Now),
 		checked: map[int64]checkedDesign{}}
 
 	r := gin.New()
 	r.ContextWithFallback, r.RedirectTrailingSlash = true, false
-	r.Use(d.recovered, limitBody, d.guard)
+	r.Use(d.recovered, limitBody, d.need)
 	strict := api.NewStrictHandlerWithOptions(d, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc: badRequest, HandlerErrorFunc: d.fail, ResponseErrorHandlerFunc: d.fail,
 	})
@@ -185,8 +174,8 @@ func answer(ctx context.Context) http.ResponseWriter {
 	return w.(http.ResponseWriter)
 }
 
-// desk is the server with what its handlers share.
-type desk struct {
+// handlers are the server with what they share.
+type handlers struct {
 	*Server
 	sessions *scs.SessionManager
 	brakes   *brakes
@@ -202,7 +191,7 @@ type desk struct {
 const livelyFor = 5 * time.Second
 
 // health answers well when the house can take something in.
-func (d *desk) health(c *gin.Context) {
+func (d *handlers) health(c *gin.Context) {
 	d.alive.Lock()
 	defer d.alive.Unlock()
 	if d.Now().Sub(d.lively) > livelyFor {
@@ -251,7 +240,7 @@ func inert(of string) bool {
 	return strings.HasPrefix(of, "/assets/") && slices.Contains([]string{".js", ".css", ".woff2"}, path.Ext(of))
 }
 
-func (d *desk) logged(next http.Handler) http.Handler {
+func (d *handlers) logged(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		start := time.Now()
 		next.ServeHTTP(w, r)
@@ -275,38 +264,20 @@ func masked(path string) string {
 	return path
 }
 
+// limitBody holds a request to what its operation takes, as openapi.yaml says it.
 func limitBody(c *gin.Context) {
-	most := int64(64 << 10)
-	switch path := c.Request.URL.Path; {
-	case strings.HasPrefix(path, "/api/public/") && strings.Contains(path, "/uploads/"):
-		most = upload.MostBytes
-	case path == "/api/public/checks":
-		most = mostChecked
-	case strings.HasPrefix(path, "/api/public/"):
-		most = mostAnswers
-	case strings.HasSuffix(path, "/design"),
-		strings.HasPrefix(path, "/api/proofs/"),
-		strings.HasPrefix(path, "/api/designs/"),
-		path == "/api/formulas",
-		path == "/api/intakes",
-		path == "/api/questions",
-		path == "/api/questions/schema":
-		most = mostDesign
-	case strings.HasSuffix(path, "/copies"):
-		most = fill.MaxBytes
-	case strings.HasSuffix(path, "/invitations"):
-		most = mostPaste
-	case path == "/api/questions/table":
-		most = workshop.MaxTable
-	case path == "/api/pictures":
-		most = mostPicture
-	case path == "/api/fonts":
-		most = typeface.Largest
-	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, mostOf(c.Request.Method, c.FullPath()))
 }
 
-func (d *desk) recovered(c *gin.Context) {
+// mostOf is how many bytes an operation takes; what is no operation takes little.
+func mostOf(method, path string) int64 {
+	if needs, ok := api.Permissions[method+" "+path]; ok {
+		return needs.Most
+	}
+	return 64 << 10
+}
+
+func (d *handlers) recovered(c *gin.Context) {
 	defer func() {
 		if p := recover(); p != nil {
 			d.Log.Error("a request failed", "path", masked(c.Request.URL.Path), "panic", p)

@@ -25,7 +25,7 @@ const (
 )
 
 // person is who is signed in, or nobody. A session ends with a new password and with its person.
-func (d *desk) person(ctx context.Context) (people.Person, error) {
+func (d *handlers) person(ctx context.Context) (people.Person, error) {
 	if !d.sessions.Exists(ctx, "person") {
 		return people.Person{}, nil
 	}
@@ -44,12 +44,12 @@ func (d *desk) person(ctx context.Context) (people.Person, error) {
 	return p, err
 }
 
-func (d *desk) GetSession(ctx context.Context, _ api.GetSessionRequestObject) (api.GetSessionResponseObject, error) {
+func (d *handlers) GetSession(ctx context.Context, _ api.GetSessionRequestObject) (api.GetSessionResponseObject, error) {
 	s, err := d.session(ctx)
 	return api.GetSession200JSONResponse(s), err
 }
 
-func (d *desk) session(ctx context.Context) (api.Session, error) {
+func (d *handlers) session(ctx context.Context) (api.Session, error) {
 	h, err := d.Office.Store.House(ctx)
 	if err != nil {
 		return api.Session{}, err
@@ -80,7 +80,7 @@ const deviceCookie = "amberseal-device"
 const deviceLasts = 180 * 24 * time.Hour
 
 // device is the key under which the wrong passwords of a known browser are counted, or empty.
-func (d *desk) device(r *http.Request, account string) string {
+func (d *handlers) device(r *http.Request, account string) string {
 	c, err := r.Cookie(deviceCookie)
 	if err != nil {
 		return ""
@@ -92,7 +92,7 @@ func (d *desk) device(r *http.Request, account string) string {
 	return "device " + name
 }
 
-func (d *desk) deviceProof(name, account string) string {
+func (d *handlers) deviceProof(name, account string) string {
 	return hex.EncodeToString(d.Secret.Sum("device", name, account)[:16])
 }
 
@@ -100,7 +100,7 @@ func (d *desk) deviceProof(name, account string) string {
 var slowed = api.SignIn429ApplicationProblemPlusJSONResponse(
 	problemOf(pTooMany, http.StatusTooManyRequests, "Too many attempts. Wait ten seconds and try again."))
 
-func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignInResponseObject, error) {
+func (d *handlers) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignInResponseObject, error) {
 	req := request(ctx)
 	account := strings.ToLower(strings.TrimSpace(r.Body.Email))
 	known := d.device(req, account)
@@ -148,7 +148,7 @@ func (d *desk) SignIn(ctx context.Context, r api.SignInRequestObject) (api.SignI
 }
 
 // begin begins a session of somebody.
-func (d *desk) begin(ctx context.Context, p people.Person) error {
+func (d *handlers) begin(ctx context.Context, p people.Person) error {
 	if err := d.sessions.RenewToken(ctx); err != nil { // a token from before the sign-in must not work
 		return err
 	}
@@ -158,14 +158,14 @@ func (d *desk) begin(ctx context.Context, p people.Person) error {
 	return d.People.Store.SawPerson(ctx, p.ID, d.Now())
 }
 
-func (d *desk) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.SignOutResponseObject, error) {
+func (d *handlers) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.SignOutResponseObject, error) {
 	answer(ctx).Header().Set("Clear-Site-Data", `"cache"`)
 	return api.SignOut204Response{}, d.sessions.Destroy(ctx)
 }
 
 // events tells a signed-in page that something changed (server-sent events, HTML standard
 // section 9.2). Changes closer than a fifth of a second are told once.
-func (d *desk) events(w http.ResponseWriter, r *http.Request) {
+func (d *handlers) events(w http.ResponseWriter, r *http.Request) {
 	cookie, err := r.Cookie(d.sessions.Cookie.Name)
 	if err != nil {
 		refuse(w, pSignIn, http.StatusUnauthorized, "Sign in first.")

@@ -17,7 +17,7 @@ import (
 	"amberseal/web/api"
 )
 
-func (d *desk) UploadFile(ctx context.Context, r api.UploadFileRequestObject) (api.UploadFileResponseObject, error) {
+func (d *handlers) UploadFile(ctx context.Context, r api.UploadFileRequestObject) (api.UploadFileResponseObject, error) {
 	req := request(ctx)
 	if d.often(req) {
 		return nil, tooMany
@@ -47,7 +47,7 @@ func (d *desk) UploadFile(ctx context.Context, r api.UploadFileRequestObject) (a
 
 // upload serves a respondent's file to staff. Only pictures we packed ourselves are shown in the page; all else is
 // a download.
-func (d *desk) upload(c *gin.Context) {
+func (d *handlers) upload(c *gin.Context) {
 	f, data, err := d.Records.Upload(c.Request.Context(), c.Param("id"))
 	if err != nil {
 		d.fail(c, err)

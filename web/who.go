@@ -13,9 +13,9 @@ import (
 	"amberseal/web/api"
 )
 
-// guard lets past who may do what the operation needs, where it needs it, as openapi.yaml names both. An operation that names nothing
+// need lets past who may do what the operation needs, where it needs it, as openapi.yaml names both. An operation that names nothing
 // is for nobody.
-func (d *desk) guard(c *gin.Context) {
+func (d *handlers) need(c *gin.Context) {
 	at := c.FullPath()
 	if !strings.HasPrefix(at, "/api/") { // pages and files have no permissions; what is personal in them is asked for by token
 		return
@@ -28,7 +28,7 @@ func (d *desk) guard(c *gin.Context) {
 }
 
 // admit lets past who may do something there.
-func (d *desk) admit(c *gin.Context, needs access.Permission, about access.About) {
+func (d *handlers) admit(c *gin.Context, needs access.Permission, about access.About) {
 	p, err := d.person(c.Request.Context())
 	if err != nil {
 		d.fail(c, err)
@@ -67,7 +67,7 @@ func (d *desk) admit(c *gin.Context, needs access.Permission, about access.About
 }
 
 // about is the intake that a request is about.
-func (d *desk) about(c *gin.Context, about access.About) (int64, error) {
+func (d *handlers) about(c *gin.Context, about access.About) (int64, error) {
 	if about == access.AboutUpload {
 		return d.Records.IntakeOfUpload(c.Request.Context(), c.Param("id"))
 	}
@@ -83,7 +83,7 @@ func (d *desk) about(c *gin.Context, about access.About) (int64, error) {
 
 const whoKey = "who"
 
-// whoIs is who asks, as the guard found out.
+// whoIs is who asks, as need found out.
 func whoIs(ctx context.Context) access.Who {
 	who, _ := ctx.Value(whoKey).(access.Who)
 	return who

@@ -27,12 +27,12 @@ import (
 	"amberseal/web/api"
 )
 
-func (d *desk) GetHouse(ctx context.Context, _ api.GetHouseRequestObject) (api.GetHouseResponseObject, error) {
+func (d *handlers) GetHouse(ctx context.Context, _ api.GetHouseRequestObject) (api.GetHouseResponseObject, error) {
 	h, err := d.Office.Store.House(ctx)
 	return api.GetHouse200JSONResponse(h), err
 }
 
-func (d *desk) SetHouse(ctx context.Context, r api.SetHouseRequestObject) (api.SetHouseResponseObject, error) {
+func (d *handlers) SetHouse(ctx context.Context, r api.SetHouseRequestObject) (api.SetHouseResponseObject, error) {
 	findings, err := d.Office.SetHouse(ctx, *r.Body)
 	if err != nil {
 		return nil, err
@@ -48,10 +48,10 @@ func (d *desk) SetHouse(ctx context.Context, r api.SetHouseRequestObject) (api.S
 	return api.SetHouse200JSONResponse(h), err
 }
 
-func (d *desk) AddPicture(ctx context.Context, r api.AddPictureRequestObject) (api.AddPictureResponseObject, error) {
+func (d *handlers) AddPicture(ctx context.Context, r api.AddPictureRequestObject) (api.AddPictureResponseObject, error) {
 	data, err := io.ReadAll(r.Body)
 	if err != nil {
-		return nil, unprocessable{fmt.Errorf("the picture is larger than %s", size(mostPicture))}
+		return nil, unprocessable{fmt.Errorf("the picture is larger than %s", size(mostOf("POST", "/api/pictures")))}
 	}
 	name, err := d.Office.AddPicture(ctx, data)
 	if err != nil {
@@ -60,7 +60,7 @@ func (d *desk) AddPicture(ctx context.Context, r api.AddPictureRequestObject) (a
 	return api.AddPicture201JSONResponse{Name: name}, nil
 }
 
-func (d *desk) AddFont(ctx context.Context, r api.AddFontRequestObject) (api.AddFontResponseObject, error) {
+func (d *handlers) AddFont(ctx context.Context, r api.AddFontRequestObject) (api.AddFontResponseObject, error) {
 	data, err := io.ReadAll(r.Body)
 	if err != nil {
 		return nil, unprocessable{fmt.Errorf("the font is larger than %s", size(typeface.Largest))}
@@ -72,7 +72,7 @@ func (d *desk) AddFont(ctx context.Context, r api.AddFontRequestObject) (api.Add
 	return api.AddFont201JSONResponse{Name: name, Family: family}, nil
 }
 
-func (d *desk) ProofHouse(ctx context.Context, r api.ProofHouseRequestObject) (api.ProofHouseResponseObject, error) {
+func (d *handlers) ProofHouse(ctx context.Context, r api.ProofHouseRequestObject) (api.ProofHouseResponseObject, error) {
 	look := paper.Ledger
 	if r.Body.Look != nil {
 		look = paper.Look(*r.Body.Look)
@@ -93,7 +93,7 @@ func proofOf(c produce.Composed) api.DocumentProof {
 }
 
 // picture serves a picture for proofs; its name changes with its content.
-func (d *desk) picture(c *gin.Context) {
+func (d *handlers) picture(c *gin.Context) {
 	data, err := d.Office.Store.Picture(c.Request.Context(), c.Param("name"))
 	if err != nil {
 		d.fail(c, err)
@@ -108,7 +108,7 @@ func (d *desk) picture(c *gin.Context) {
 	c.Data(http.StatusOK, kind, data)
 }
 
-func (d *desk) ReadQuestions(_ context.Context, r api.ReadQuestionsRequestObject) (api.ReadQuestionsResponseObject, error) {
+func (d *handlers) ReadQuestions(_ context.Context, r api.ReadQuestionsRequestObject) (api.ReadQuestionsResponseObject, error) {
 	fields := append([]api.Field{}, form.FromLines(r.Body.Text, r.Body.Taken, value(r.Body.Section))...)
 	return api.ReadQuestions200JSONResponse{Fields: fields}, nil
 }
@@ -121,7 +121,7 @@ type checkedDesign struct {
 }
 
 // look gives what was found in a draft. Its design is read only where it was not looked at before.
-func (d *desk) look(ctx context.Context, s workshop.Standing, design func() (intake.Design, error)) (checkedDesign, error) {
+func (d *handlers) look(ctx context.Context, s workshop.Standing, design func() (intake.Design, error)) (checkedDesign, error) {
 	d.looked.Lock()
 	known, ok := d.checked[s.ID]
 	d.looked.Unlock()
@@ -144,7 +144,7 @@ func (d *desk) look(ctx context.Context, s workshop.Standing, design func() (int
 	return known, nil
 }
 
-func (d *desk) findings(ctx context.Context, i workshop.Intake) finding.List {
+func (d *handlers) findings(ctx context.Context, i workshop.Intake) finding.List {
 	known, err := d.look(ctx, i.Standing, func() (intake.Design, error) { return i.Design, nil })
 	if err != nil {
 		return finding.List{}
@@ -160,7 +160,7 @@ func counted(who access.Who, i workshop.Standing) workshop.Standing {
 	return i
 }
 
-func (d *desk) intake(ctx context.Context, i workshop.Intake) api.Intake {
+func (d *handlers) intake(ctx context.Context, i workshop.Intake) api.Intake {
 	who := whoIs(ctx)
 	i.Standing = counted(who, i.Standing)
 	out := api.Intake{
@@ -181,7 +181,7 @@ func (d *desk) intake(ctx context.Context, i workshop.Intake) api.Intake {
 }
 
 // line is an intake as lists show it.
-func (d *desk) line(ctx context.Context, i workshop.Standing) (api.IntakeLine, error) {
+func (d *handlers) line(ctx context.Context, i workshop.Standing) (api.IntakeLine, error) {
 	known, err := d.look(ctx, i, func() (intake.Design, error) {
 		full, err := d.Workshop.Store.Intake(ctx, i.ID)
 		return full.Design, err
@@ -199,7 +199,7 @@ func (d *desk) line(ctx context.Context, i workshop.Standing) (api.IntakeLine, e
 // intakesPage is how many lines a page of intakes or people has: they are chosen from lists of their names, which are read whole.
 const intakesPage = 200
 
-func (d *desk) ListIntakes(ctx context.Context, r api.ListIntakesRequestObject) (api.ListIntakesResponseObject, error) {
+func (d *handlers) ListIntakes(ctx context.Context, r api.ListIntakesRequestObject) (api.ListIntakesResponseObject, error) {
 	who := whoIs(ctx)
 	var after workshop.Position
 	if err := readCursor("intakes", r.Params.Cursor, &after.Updated, &after.ID); err != nil {
@@ -221,7 +221,7 @@ func (d *desk) ListIntakes(ctx context.Context, r api.ListIntakesRequestObject) 
 	return out, nil
 }
 
-func (d *desk) AddIntake(ctx context.Context, r api.AddIntakeRequestObject) (api.AddIntakeResponseObject, error) {
+func (d *handlers) AddIntake(ctx context.Context, r api.AddIntakeRequestObject) (api.AddIntakeResponseObject, error) {
 	var i workshop.Intake
 	var err error
 	switch {
@@ -240,13 +240,13 @@ func (d *desk) AddIntake(ctx context.Context, r api.AddIntakeRequestObject) (api
 	return api.AddIntake201JSONResponse(d.intake(ctx, i)), nil
 }
 
-func (d *desk) GetIntake(ctx context.Context, r api.GetIntakeRequestObject) (api.GetIntakeResponseObject, error) {
+func (d *handlers) GetIntake(ctx context.Context, r api.GetIntakeRequestObject) (api.GetIntakeResponseObject, error) {
 	i, err := d.Workshop.Store.Intake(ctx, r.Id)
 	return api.GetIntake200JSONResponse(d.intake(ctx, i)), err
 }
 
 // designFile gives an intake's draft as a file.
-func (d *desk) designFile(c *gin.Context) {
+func (d *handlers) designFile(c *gin.Context) {
 	i, ok := d.intakeOf(c)
 	if !ok {
 		return
@@ -261,7 +261,7 @@ func (d *desk) designFile(c *gin.Context) {
 }
 
 // schemaFile gives the form of an intake's draft as a JSON Schema.
-func (d *desk) schemaFile(c *gin.Context) {
+func (d *handlers) schemaFile(c *gin.Context) {
 	i, ok := d.intakeOf(c)
 	if !ok {
 		return
@@ -276,7 +276,7 @@ func (d *desk) schemaFile(c *gin.Context) {
 }
 
 // intakeOf finds the intake of a route's id, or answers that there is none.
-func (d *desk) intakeOf(c *gin.Context) (workshop.Intake, bool) {
+func (d *handlers) intakeOf(c *gin.Context) (workshop.Intake, bool) {
 	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
 	if err != nil {
 		d.fail(c, register.NotFound)
@@ -289,7 +289,7 @@ func (d *desk) intakeOf(c *gin.Context) (workshop.Intake, bool) {
 	return i, err == nil
 }
 
-func (d *desk) SetDesign(ctx context.Context, r api.SetDesignRequestObject) (api.SetDesignResponseObject, error) {
+func (d *handlers) SetDesign(ctx context.Context, r api.SetDesignRequestObject) (api.SetDesignResponseObject, error) {
 	i, err := d.Workshop.Change(ctx, r.Id, r.Body.Revision, r.Body.Design)
 	if err != nil {
 		return nil, err
@@ -298,7 +298,7 @@ func (d *desk) SetDesign(ctx context.Context, r api.SetDesignRequestObject) (api
 	return api.SetDesign200JSONResponse(d.intake(ctx, i)), nil
 }
 
-func (d *desk) SetOpening(ctx context.Context, r api.SetOpeningRequestObject) (api.SetOpeningResponseObject, error) {
+func (d *handlers) SetOpening(ctx context.Context, r api.SetOpeningRequestObject) (api.SetOpeningResponseObject, error) {
 	do := d.Workshop.Close
 	switch {
 	case r.Body.Open:
@@ -315,7 +315,7 @@ func (d *desk) SetOpening(ctx context.Context, r api.SetOpeningRequestObject) (a
 }
 
 // proofFacts are made-up answers, or those of a submission.
-func (d *desk) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts, error) {
+func (d *handlers) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts, error) {
 	h, err := d.Office.Store.House(ctx)
 	if err != nil {
 		return phrase.Facts{}, err
@@ -343,7 +343,7 @@ func (d *desk) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts
 	return facts, nil
 }
 
-func (d *desk) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObject) (api.ProofDocumentResponseObject, error) {
+func (d *handlers) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObject) (api.ProofDocumentResponseObject, error) {
 	facts, err := d.proofFacts(ctx, *r.Body)
 	if err != nil {
 		return nil, err
@@ -358,7 +358,7 @@ func (d *desk) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObje
 	return api.ProofDocument200JSONResponse(proofOf(c)), nil
 }
 
-func (d *desk) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObject) (api.ProofNoticeResponseObject, error) {
+func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObject) (api.ProofNoticeResponseObject, error) {
 	facts, err := d.proofFacts(ctx, *r.Body)
 	if err != nil {
 		return nil, err
@@ -397,7 +397,7 @@ func attached(x intake.Design, keys []string, facts phrase.Facts) []string {
 	return out
 }
 
-func (d *desk) ProofFilings(ctx context.Context, r api.ProofFilingsRequestObject) (api.ProofFilingsResponseObject, error) {
+func (d *handlers) ProofFilings(ctx context.Context, r api.ProofFilingsRequestObject) (api.ProofFilingsResponseObject, error) {
 	facts, err := d.proofFacts(ctx, *r.Body)
 	if err != nil {
 		return nil, err

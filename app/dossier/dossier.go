@@ -23,8 +23,8 @@ type Store interface {
 	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
 }
 
-// Desk opens dossiers.
-type Desk struct {
+// Opener opens dossiers.
+type Opener struct {
 	Store  Store
 	Secret link.Secret // the house's, on which personal links hang
 }
@@ -41,7 +41,7 @@ type Dossier struct {
 }
 
 // Open gives the dossier that a job is about.
-func (d *Desk) Open(ctx context.Context, j work.Job) (*Dossier, error) {
+func (d *Opener) Open(ctx context.Context, j work.Job) (*Dossier, error) {
 	if x, ok := j.Carried.(*Dossier); ok {
 		return x, nil
 	}

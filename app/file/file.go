@@ -25,9 +25,9 @@ type Cabinet interface {
 const longestFiling = 3 * time.Minute
 
 // Hand files the documents of submissions.
-func Hand(desk *dossier.Desk, cabinet Cabinet, now func() time.Time) work.Hand {
+func Hand(dossiers *dossier.Opener, cabinet Cabinet, now func() time.Time) work.Hand {
 	return work.Hand{Longest: longestFiling, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
-		d, err := desk.Open(ctx, j)
+		d, err := dossiers.Open(ctx, j)
 		if err != nil {
 			return work.Outcome{}, err
 		}

@@ -61,7 +61,7 @@ func TestDocumentsAreFiledByTheirRule(t *testing.T) {
 			},
 		},
 	}
-	hand := file.Hand(&dossier.Desk{Store: a}, cabinet, func() time.Time { return now })
+	hand := file.Hand(&dossier.Opener{Store: a}, cabinet, func() time.Time { return now })
 	job := work.Job{Job: register.Job{Key: "cabinet", Subject: plan.Subject{About: plan.Submission, ID: 7, Run: 1}}}
 	path := func(o work.Outcome) string { return o.Records[0].(*register.Filed).Path }
 	for range 2 {

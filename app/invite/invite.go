@@ -59,8 +59,8 @@ type Store interface {
 // Names tells what an intake is called, and under which address it is published.
 type Names func(ctx context.Context, intake int64) (name, slug string, err error)
 
-// Desk invites.
-type Desk struct {
+// Inviter invites.
+type Inviter struct {
 	Store Store
 	Now   func() time.Time
 	Wake  func() // called when there are letters to be sent
@@ -145,7 +145,7 @@ type Invited struct {
 }
 
 // Invite keeps an invitation for each address that has none yet; they go out at once, with words before the link.
-func (d *Desk) Invite(ctx context.Context, intakeID int64, words, pasted string) (Invited, error) {
+func (d *Inviter) Invite(ctx context.Context, intakeID int64, words, pasted string) (Invited, error) {
 	h, err := d.Store.House(ctx)
 	if err != nil {
 		return Invited{}, err

@@ -71,8 +71,8 @@ func TestALongOutageFailsNoInvitation(t *testing.T) {
 			p.answers(who+"@guest.example", out)
 		}
 		p.answers("busy@guest.example", errors.New("come back later"))
-		desk := at(t, db, p, func(context.Context, int64) (string, string, error) { return "Lake day", "lake-day", nil })
-		if _, err := desk.Invite(t.Context(), made.ID, "", "a@guest.example b@guest.example c@guest.example "+
+		inviter := at(t, db, p, func(context.Context, int64) (string, string, error) { return "Lake day", "lake-day", nil })
+		if _, err := inviter.Invite(t.Context(), made.ID, "", "a@guest.example b@guest.example c@guest.example "+
 			"busy@guest.example"); err != nil {
 			t.Fatal(err)
 		}
@@ -105,8 +105,8 @@ func TestALongOutageFailsNoInvitation(t *testing.T) {
 	})
 }
 
-// at is a desk with a crew that sends what it plans, until the test ends.
-func at(t *testing.T, db *sqlite.DB, p notify.Post, names invite.Names) *invite.Desk {
+// at is an inviter with a crew that sends what it plans, until the test ends.
+func at(t *testing.T, db *sqlite.DB, p notify.Post, names invite.Names) *invite.Inviter {
 	crew := &work.Crew{
 		Store: db, Now: time.Now, Changed: func() {}, Log: slog.New(slog.DiscardHandler), Slots: map[string]int{plan.Mail: 4},
 		Hands: map[plan.Kind]work.Hand{plan.Invitation: invite.Hand(db, secret, p, names, time.Now)},
@@ -121,7 +121,7 @@ func at(t *testing.T, db *sqlite.DB, p notify.Post, names invite.Names) *invite.
 		}
 		db.Close()
 	})
-	return &invite.Desk{Store: db, Now: time.Now, Wake: crew.Wake}
+	return &invite.Inviter{Store: db, Now: time.Now, Wake: crew.Wake}
 }
 
 var secret = link.Secret("0123456789abcdef0123456789abcdef")
@@ -179,16 +179,16 @@ func TestInvitationsGoOut(t *testing.T) {
 			},
 			tried: map[string][]string{},
 		}
-		desk := at(t, db, p, func(ctx context.Context, id int64) (name, slug string, err error) {
+		inviter := at(t, db, p, func(ctx context.Context, id int64) (name, slug string, err error) {
 			i, err := db.Intake(ctx, id)
 			return i.Design.Name, i.Address, err
 		})
 
-		done, err := desk.Invite(t.Context(), made.ID, "", "good@guest.example busy@guest.example gone@guest.example")
+		done, err := inviter.Invite(t.Context(), made.ID, "", "good@guest.example busy@guest.example gone@guest.example")
 		if done.Added != 3 || len(done.Bad) > 0 || err != nil {
 			t.Fatal(done, err)
 		}
-		if done, err := desk.Invite(t.Context(), made.ID, "Come & see\nus", "GOOD@guest.example more@guest.example"); done.Added != 1 ||
+		if done, err := inviter.Invite(t.Context(), made.ID, "Come & see\nus", "GOOD@guest.example more@guest.example"); done.Added != 1 ||
 			done.Already != 1 ||
 			err != nil {
 			t.Errorf("invited again: %+v %v", done, err)
@@ -251,7 +251,7 @@ func TestInvitationsGoOut(t *testing.T) {
 		if err := db.RetryInvitation(t.Context(), made.ID, gone.ID, plan.Letter(false), time.Now()); err != nil {
 			t.Fatal(err)
 		}
-		desk.Wake()
+		inviter.Wake()
 		time.Sleep(3 * time.Second)
 		if x := list()["gone@guest.example"]; x.State != invite.Sent || x.Ref != gone.Ref || x.Links != gone.Links {
 			t.Errorf("by hand it stands at %+v", x)
@@ -265,8 +265,8 @@ func TestTooManyAtOnce(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer db.Close()
-	desk := &invite.Desk{Store: db, Now: time.Now}
-	if _, err := desk.Invite(t.Context(), 1, "", "a@guest.example"); !errors.Is(err, invite.ErrNoSite) {
+	inviter := &invite.Inviter{Store: db, Now: time.Now}
+	if _, err := inviter.Invite(t.Context(), 1, "", "a@guest.example"); !errors.Is(err, invite.ErrNoSite) {
 		t.Errorf("a house without an address: %v", err)
 	}
 	if err := db.SetHouse(t.Context(), house.House{Site: "https://forms.house.example"}); err != nil {
@@ -276,7 +276,7 @@ func TestTooManyAtOnce(t *testing.T) {
 	for n := range invite.MostAtOnce + 1 {
 		b.WriteString(strings.Repeat("a", 1+n%50) + string(rune('a'+n/50%26)) + string(rune('a'+n/1300%26)) + "@guest.example\n")
 	}
-	if _, err := desk.Invite(t.Context(), 1, "", b.String()); !errors.Is(err, invite.ErrTooMany) {
+	if _, err := inviter.Invite(t.Context(), 1, "", b.String()); !errors.Is(err, invite.ErrTooMany) {
 		t.Errorf("%d at once: %v", invite.MostAtOnce+1, err)
 	}
 }

@@ -66,9 +66,9 @@ func spare(ctx context.Context, past Past, to []string, now time.Time) error {
 const LongestSending = 20 * time.Minute
 
 // Hand sends the notices of submissions.
-func Hand(desk *dossier.Desk, post Post, past Past, now func() time.Time) work.Hand {
+func Hand(dossiers *dossier.Opener, post Post, past Past, now func() time.Time) work.Hand {
 	return work.Hand{Longest: LongestSending, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
-		d, err := desk.Open(ctx, j)
+		d, err := dossiers.Open(ctx, j)
 		if err != nil {
 			return work.Outcome{}, err
 		}

@@ -85,7 +85,7 @@ func TestNoticesGoOut(t *testing.T) {
 			},
 		}},
 	}
-	hand := notify.Hand(&dossier.Desk{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, post, a, time.Now)
+	hand := notify.Hand(&dossier.Opener{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, post, a, time.Now)
 	job := work.Job{Job: register.Job{
 		ID: 3, Key: "respondent", Subject: plan.Subject{About: plan.Submission, ID: 7, Run: 1}, Body: []byte(`{"documents":["receipt"]}`),
 	}}

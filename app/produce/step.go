@@ -49,7 +49,7 @@ const longestMaking = 3 * time.Minute
 
 // Hand makes the documents of submissions. While busy says that respondents wait for their
 // acknowledgement it gives way to them for a moment.
-func Hand(desk *dossier.Desk, shelf Shelf, now func() time.Time, busy func() bool, join func(context.Context) Join) work.Hand {
+func Hand(dossiers *dossier.Opener, shelf Shelf, now func() time.Time, busy func() bool, join func(context.Context) Join) work.Hand {
 	return work.Hand{Longest: longestMaking, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		for waited := time.Duration(0); waited < longestCourtesy && busy(); waited += 5 * time.Millisecond {
 			select {
@@ -58,7 +58,7 @@ func Hand(desk *dossier.Desk, shelf Shelf, now func() time.Time, busy func() boo
 			case <-time.After(5 * time.Millisecond):
 			}
 		}
-		d, err := desk.Open(ctx, j)
+		d, err := dossiers.Open(ctx, j)
 		if err != nil {
 			return work.Outcome{}, err
 		}

@@ -27,7 +27,7 @@ import (
 
 // Each invitation is good once, however many hold it at the same moment, and for its own form.
 func TestAnInvitationIsGoodOnce(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited = true }))
 	other := d.open(t, guests(func(x *intake.Design) { x.Opening.Invited, x.Name, x.Slug = true, "Others", "others" }))
 	if n, err := d.db.AddInvitations(t.Context(), []invite.Invitation{{IntakeID: i.ID, Ref: "oneoneoneone", Email: "a@guest.example"},
@@ -121,7 +121,7 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 
 // Half a form is kept for thirty days and found by its token alone, whatever state the answers are in.
 func TestDrafts(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	i := d.open(t, guests(nil))
 	half := raw(t, `{"name": "", "plate": "½", "unknown": [1,{"a":null}]}`)
 	token, err := d.SaveDraft(t.Context(), i.Design.Slug, "", receive.Page{}, half)
@@ -163,7 +163,7 @@ func TestDrafts(t *testing.T) {
 // A link opens what it is for and nothing else: reading is not correcting, a submission of one form is none of another, and
 // withdrawn links open nothing.
 func TestLinksOpenWhatTheyAreFor(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Correct = true }))
 	other := d.open(t, guests(func(x *intake.Design) { x.Opening.Correct, x.Slug = true, "others" }))
 	r, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A"}`)})
@@ -206,7 +206,7 @@ func TestLinksOpenWhatTheyAreFor(t *testing.T) {
 // A document that no message to the respondent attaches is the staff's: it is not named to the respondent, nor opened. What a
 // document says itself comes first.
 func TestStaffDocumentsAreForStaff(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	design := guests(func(x *intake.Design) {
 		x.Form.Fields = append(x.Form.Fields, form.Field{Key: "mail", Kind: form.Email, Label: "Mail"})
 		for _, key := range []string{"bench", "open", "secret"} {
@@ -247,7 +247,7 @@ func TestStaffDocumentsAreForStaff(t *testing.T) {
 
 // A draft changes nothing that is public: not the address either. What was published under an address before is still found there.
 func TestADraftMovesNothing(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	i := d.open(t, guests(nil))
 	for _, slug := range []string{"elsewhere", "", "guests"} {
 		x := i.Design

@@ -20,8 +20,8 @@ import (
 	"amberseal/core/words/house"
 )
 
-// desk is a counter over a real database, with a clock that is set by hand.
-type desk struct {
+// bench is a counter over a real database, with a clock that is set by hand.
+type bench struct {
 	*receive.Counter
 	db       *sqlite.DB
 	workshop *workshop.Workshop
@@ -30,21 +30,21 @@ type desk struct {
 
 var secret = link.Secret("0123456789abcdef0123456789abcdef")
 
-func newDesk(t *testing.T) *desk {
+func newBench(t *testing.T) *bench {
 	t.Helper()
 	db, err := sqlite.Open(t.Context(), filepath.Join(t.TempDir(), "amberseal.db"))
 	if err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { db.Close() })
-	d := &desk{db: db, now: time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)}
+	d := &bench{db: db, now: time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)}
 	clock := func() time.Time { return d.now }
 	d.Counter = &receive.Counter{Store: db, Secret: secret, Now: clock, Arrived: func() {}}
 	d.workshop = &workshop.Workshop{Store: db, Now: clock}
 	return d
 }
 
-func (d *desk) open(t *testing.T, x intake.Design) workshop.Intake {
+func (d *bench) open(t *testing.T, x intake.Design) workshop.Intake {
 	t.Helper()
 	made, err := d.workshop.Add(t.Context(), x)
 	if err == nil {
@@ -80,7 +80,7 @@ func guests(change func(*intake.Design)) intake.Design {
 
 // A form opens and closes by the house's clock, wherever the house is and also in the night when the clocks change.
 func TestOpeningByTheHousesClock(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.From, x.Opening.Until = "2026-10-25T02:30", "2026-10-25T04:00" }))
 	for _, c := range []struct {
 		zone, utc string
@@ -124,7 +124,7 @@ func TestOpeningByTheHousesClock(t *testing.T) {
 // What is hidden is not kept, what is calculated is the house's and not the sender's, and what is wrong is told by its field with nothing
 // taken in.
 func TestWhatIsKept(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	i := d.open(t, guests(nil))
 	for _, wrong := range []struct{ answers, place string }{
 		{`{}`, "name"}, {`{"name": ""}`, "name"}, {`{"name": "A", "car": "perhaps"}`, "car"}, {`{"name": "A", "nobody": 1}`, "nobody"},
@@ -167,7 +167,7 @@ func TestWhatIsKept(t *testing.T) {
 
 // The same key is the same submission, however it is asked for; with other answers it is refused and the first stays as it is.
 func TestAKeyIsOneSubmission(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Correct = true }))
 	first, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: raw(t, `{"name": "A", "car": false}`), Once: "k"})
 	if err != nil {
@@ -224,7 +224,7 @@ func TestAKeyIsOneSubmission(t *testing.T) {
 
 // Who had the page open while a version was published is judged by what they saw, for a week.
 func TestAnswersToTheVersionThatWasSeen(t *testing.T) {
-	d := newDesk(t)
+	d := newBench(t)
 	i := d.open(t, guests(nil))
 	x := i.Design
 	x.Form.Fields = append(x.Form.Fields[:1:1], form.Field{Key: "hat", Kind: form.ShortText, Label: "Hat", Required: true})

@@ -33,8 +33,8 @@ type Store interface {
 	AddUpload(ctx context.Context, intake int64, f form.File, data []byte, now time.Time) error
 }
 
-// Desk is where files are handed in.
-type Desk struct {
+// Taker takes files that are handed in.
+type Taker struct {
 	Store Store
 	Now   func() time.Time
 
@@ -80,7 +80,7 @@ var (
 )
 
 // afford counts a file against its client's budget.
-func (d *Desk) afford(client string, size int64) bool {
+func (d *Taker) afford(client string, size int64) bool {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	now := d.Now()
@@ -99,7 +99,7 @@ func (d *Desk) afford(client string, size int64) bool {
 }
 
 // Take looks at a file of a client's for a field of an intake and keeps it. The error is Refused, ErrBusy or the store's.
-func (d *Desk) Take(ctx context.Context, intake int64, field form.Field, name, client string, data []byte) (form.File, error) {
+func (d *Taker) Take(ctx context.Context, intake int64, field form.Field, name, client string, data []byte) (form.File, error) {
 	if !field.Kind.Filed() && field.Kind != form.Signature {
 		return form.File{}, Refused{"This question takes no files."}
 	}

@@ -23,8 +23,8 @@ import (
 	"amberseal/core/intake"
 )
 
-// desk is a desk over a real database with one intake, and a clock set by hand.
-func desk(t *testing.T) (*upload.Desk, *sqlite.DB, int64, *time.Time) {
+// taker is one over a real database with one intake, and a clock set by hand.
+func taker(t *testing.T) (*upload.Taker, *sqlite.DB, int64, *time.Time) {
 	t.Helper()
 	db, err := sqlite.Open(t.Context(), filepath.Join(t.TempDir(), "amberseal.db"))
 	if err != nil {
@@ -36,7 +36,7 @@ func desk(t *testing.T) (*upload.Desk, *sqlite.DB, int64, *time.Time) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	return &upload.Desk{Store: db, Now: func() time.Time { return now }}, db, made.ID, &now
+	return &upload.Taker{Store: db, Now: func() time.Time { return now }}, db, made.ID, &now
 }
 
 // corners is a picture whose corners are red, green, blue and white, clockwise from the upper left.
@@ -84,7 +84,7 @@ func withOrientation(t *testing.T, img image.Image, orientation uint16) []byte {
 
 // A photo is turned upright however the camera was held, and nothing but its pixels is kept.
 func TestPhotosAreTurnedAndCleaned(t *testing.T) {
-	d, db, id, _ := desk(t)
+	d, db, id, _ := taker(t)
 	red, green, blue, white := [3]bool{true, false, false}, [3]bool{false, true, false}, [3]bool{false, false, true},
 		[3]bool{true, true, true}
 	for orientation, want := range map[uint16][4][3]bool{ // of the corners, clockwise from the upper left
@@ -132,7 +132,7 @@ func TestPhotosAreTurnedAndCleaned(t *testing.T) {
 
 // A file is what its bytes say; names cannot lead out of a folder; what does not fit the question is refused in words.
 func TestFilesAreLookedAt(t *testing.T) {
-	d, db, id, now := desk(t)
+	d, db, id, now := taker(t)
 	pdf := []byte("%PDF-1.7\n1 0 obj\n<<>>\nendobj\n")
 	for sent, want := range map[string]string{
 		"../../etc/passwd": "passwd", `C:\Users\me\Note.pdf`: "Note.pdf", "a/b/Zażółć.pdf": "Zażółć.pdf", "": "file", "..": "file",

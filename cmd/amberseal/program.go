@@ -119,7 +119,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		i, err := p.db.Intake(ctx, id)
 		return i.Design.Name, i.Address, err
 	}
-	dossiers := &dossier.Desk{Store: p.db, Secret: p.secret}
+	dossiers := &dossier.Opener{Store: p.db, Secret: p.secret}
 	p.crew = &work.Crew{
 		Store: p.db, Now: time.Now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
@@ -147,8 +147,8 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Office:   &administer.Office{Store: p.db, Now: time.Now},
 		People:   &people.People{Store: p.db, Secret: p.secret, Now: time.Now, Wake: p.crew.Wake},
 		Workshop: &workshop.Workshop{Store: p.db, Now: time.Now},
-		Counter:  counter, Uploads: &upload.Desk{Store: p.db, Now: time.Now},
-		Invitations: &invite.Desk{Store: p.db, Now: time.Now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join,
+		Counter:  counter, Uploads: &upload.Taker{Store: p.db, Now: time.Now},
+		Invitations: &invite.Inviter{Store: p.db, Now: time.Now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join,
 		Examples: examples,
 		Records:  p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log,
 		Pages: ui.Pages(),

@@ -14,9 +14,9 @@ import { t } from '../words'
 
 const route = useRoute()
 const router = useRouter()
-const desk = provideIntake(Number(route.params.id))
-const { intake, design, may, keeping, problem, stale, joined, older, past, future, findings } = desk
-onMounted(desk.load)
+const draft = provideIntake(Number(route.params.id))
+const { intake, design, may, keeping, problem, stale, joined, older, past, future, findings } = draft
+onMounted(draft.load)
 provide(
   lockedKey,
   computed(() => !may('design')),
@@ -25,7 +25,7 @@ const head = ref<HTMLElement>()
 const said = ref('')
 async function open() {
   const again = intake.value?.state === 'open'
-  await desk.setOpen(true)
+  await draft.setOpen(true)
   if (problem.value) return
   said.value = again ? t('workspace.changesPublished') : t('workspace.intakeOpen')
   await nextTick()
@@ -35,7 +35,7 @@ const clock = (at: number) =>
   new Intl.DateTimeFormat('en-GB', { dateStyle: 'short', timeStyle: 'short' }).format(new Date(at))
 // The number of submissions in the head keeps up; the draft itself is mine until the server says otherwise.
 onChange(() => {
-  if (keeping.value === 'kept') void desk.refresh()
+  if (keeping.value === 'kept') void draft.refresh()
 })
 
 const views = {
@@ -114,9 +114,9 @@ function write(f: Finding) {
   const top = design.value?.form.fields.find((x) => x.key === field || x.key === key)
   const found = top?.key === field ? top : (top && fieldSettings(top).fields)?.find((x) => x.key === column)
   if (!found || !f.write) return
-  desk.mark()
+  draft.mark()
   found.formula = f.write
-  desk.mark()
+  draft.mark()
   go(f)
 }
 function goTo(place: string) {
@@ -136,7 +136,7 @@ function goTo(place: string) {
         : to === 'opening' || parts[0] === 'opening'
           ? {}
           : { of: parts[1] }
-  void router.push({ path: `/intakes/${desk.id}/${to}`, query })
+  void router.push({ path: `/intakes/${draft.id}/${to}`, query })
 }
 </script>
 
@@ -152,7 +152,7 @@ function goTo(place: string) {
         <RouterLink
           v-if="counts && may('records')"
           class="text-soft hover:underline"
-          :to="{ path: '/register', query: { intake: desk.id } }"
+          :to="{ path: '/register', query: { intake: draft.id } }"
           >{{ counts }}</RouterLink
         >
         <div class="ml-auto flex flex-wrap items-center gap-3">
@@ -165,8 +165,8 @@ function goTo(place: string) {
             >{{ keptWords[keeping] }}</span
           >
           <template v-if="may('design')">
-            <button class="button" :disabled="!past.length" @click="desk.undo">{{ $t('workspace.undo') }}</button>
-            <button class="button" :disabled="!future.length" @click="desk.redo">{{ $t('workspace.redo') }}</button>
+            <button class="button" :disabled="!past.length" @click="draft.undo">{{ $t('workspace.undo') }}</button>
+            <button class="button" :disabled="!future.length" @click="draft.redo">{{ $t('workspace.redo') }}</button>
           </template>
           <a v-if="intake.version" class="button" :href="`/f/${intake.address}`" target="_blank" rel="noopener">{{
             $t('workspace.seeAsRespondent')
@@ -197,8 +197,8 @@ function goTo(place: string) {
           <strong>{{ $t('workspace.somebodyElseHasChangedSame') }}</strong>
           {{ $t('workspace.yourChangesKeptBrowserNothing') }}
         </p>
-        <button class="button" @click="desk.yieldTo">{{ $t('workspace.takeTheirs') }}</button>
-        <button class="button" @click="desk.overrule">{{ $t('workspace.keepMineThere') }}</button>
+        <button class="button" @click="draft.yieldTo">{{ $t('workspace.takeTheirs') }}</button>
+        <button class="button" @click="draft.overrule">{{ $t('workspace.keepMineThere') }}</button>
       </div>
       <div
         v-if="older"
@@ -209,8 +209,8 @@ function goTo(place: string) {
           <strong>{{ $t('workspace.thereOtherWorkYoursFrom', { clock: clock(older.at) }) }}</strong>
           {{ $t('workspace.wasNotKeptSinceIntake') }}
         </p>
-        <button class="button" @click="desk.takeOlder">{{ $t('workspace.take') }}</button>
-        <button class="button" @click="desk.throwAway">{{ $t('workspace.throwAway') }}</button>
+        <button class="button" @click="draft.takeOlder">{{ $t('workspace.take') }}</button>
+        <button class="button" @click="draft.throwAway">{{ $t('workspace.throwAway') }}</button>
       </div>
       <p v-if="joined && !stale" role="status" class="mx-3 mb-2 flex items-center gap-4 text-soft sm:mx-6">
         {{ $t('workspace.somebodyElseChangedOtherPlaces') }}
@@ -224,7 +224,7 @@ function goTo(place: string) {
         <RouterLink
           v-for="(tab, i) in tabs"
           :key="tab.to"
-          :to="`/intakes/${desk.id}/${tab.to}`"
+          :to="`/intakes/${draft.id}/${tab.to}`"
           class="flex min-h-[38px] items-center gap-2 border-t-[3px] px-4"
           :class="
             station === tab.to

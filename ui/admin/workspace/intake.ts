@@ -25,7 +25,7 @@ function sum(text: string): string {
 }
 
 /**
- * The intake on the desk: its design is changed in place, kept by itself, and can be undone. What the server does not
+ * The intake that is being worked on: its design is changed in place, kept by itself, and can be undone. What the server does not
  * have yet lies in the browser, so that neither a reload nor a lost connection loses it; nothing of it is thrown away unseen.
  */
 export function createIntake(id: number) {
@@ -336,13 +336,13 @@ export type OnDesk = ReturnType<typeof createIntake>
 const key: InjectionKey<OnDesk> = Symbol('intake')
 
 export function provideIntake(id: number): OnDesk {
-  const desk = createIntake(id)
-  provide(key, desk)
-  return desk
+  const draft = createIntake(id)
+  provide(key, draft)
+  return draft
 }
 
 export function useIntake(): OnDesk {
-  const desk = inject(key)
-  if (!desk) throw new Error('useIntake is for the workspace only')
-  return desk
+  const draft = inject(key)
+  if (!draft) throw new Error('useIntake is for the workspace only')
+  return draft
 }

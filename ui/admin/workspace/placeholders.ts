@@ -68,7 +68,7 @@ function formats(kind: FieldKind) {
   return [...textFormats, first]
 }
 
-/** The placeholders of the intake on the desk: its fields first, then what is given without asking. */
+/** The placeholders of the intake that is being worked on: its fields first, then what is given without asking. */
 export function usePlaceholders(paged = false) {
   const rows = useRowsHere()
   const { design, intake } = useIntake()

@@ -13,7 +13,7 @@ export interface FormulaName {
   choices: Choice[]
 }
 
-/** The names of the intake on the desk; inside rows, those of the row come first, by their own keys. */
+/** The names of the intake that is being worked on; inside rows, those of the row come first, by their own keys. */
 export function useNames(rows: () => string) {
   const { design } = useIntake()
   const of = (f: Field, name: string, label = f.label): FormulaName => ({

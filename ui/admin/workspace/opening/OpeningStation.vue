@@ -16,9 +16,9 @@ import SettingCell from '../../parts/SettingCell.vue'
 import SettingsGrid from '../../parts/SettingsGrid.vue'
 import { t } from '../../words'
 
-const desk = useIntake()
+const draft = useIntake()
 const locked = useLocked()
-const { design, intake, findings, may } = desk
+const { design, intake, findings, may } = draft
 const faults = computed(() => findings.value.filter((f) => f.level === 'fault').length)
 const opening = computed<Opening>(() => design.value!.opening ?? {})
 const askable = computed(() => design.value!.form.fields.filter((f) => asks(f.kind) && f.kind !== 'rows'))
@@ -70,7 +70,7 @@ const correct = switched('correct')
             v-if="intake!.state !== 'open'"
             class="button button-main"
             :disabled="faults > 0"
-            @click="desk.setOpen(true)"
+            @click="draft.setOpen(true)"
           >
             {{ intake!.state === 'paused' ? $t('opening.openAgain') : $t('opening.openIntake') }}
           </button>
@@ -78,17 +78,17 @@ const correct = switched('correct')
             v-else-if="intake!.changed"
             class="button button-main"
             :disabled="faults > 0"
-            @click="desk.setOpen(true)"
+            @click="draft.setOpen(true)"
           >
             {{ $t('opening.publishChanges') }}
           </button>
-          <button v-if="intake!.state === 'open'" class="button" @click="desk.setOpen(false, true)">
+          <button v-if="intake!.state === 'open'" class="button" @click="draft.setOpen(false, true)">
             {{ $t('opening.pauseWhile') }}
           </button>
           <button
             v-if="intake!.state === 'open' || intake!.state === 'paused'"
             class="button"
-            @click="desk.setOpen(false)"
+            @click="draft.setOpen(false)"
           >
             {{ $t('opening.closeIntake') }}
           </button>
