@@ -188,12 +188,14 @@ func (d *DB) Lapse(ctx context.Context, now time.Time) error {
 	})
 }
 
-// PullBack makes jobs due at a time that are due later and were not planned for later: a clock that fell would put them off.
-func (d *DB) PullBack(ctx context.Context, latest time.Time) error {
+// PullBack makes jobs due that are due later and were not planned for later: a clock that fell would put them off. Those that were never
+// tried are due now, the others at the latest time that a pause can end.
+func (d *DB) PullBack(ctx context.Context, now, latest time.Time) error {
+	const due = "CASE WHEN attempts = 0 AND lost = 0 AND reason = '' THEN ?1 ELSE ?2 END"
 	return d.do(ctx, func(tx txn) error {
 		at := micros(latest)
-		if _, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE state NOT IN ('done', 'void') AND state = 'ready' AND "+
-			"unsure = 0 AND due > max(?1, not_before)", at); err != nil {
+		if _, err := tx.Exec("UPDATE job SET due = max("+due+", not_before) WHERE state NOT IN ('done', 'void') AND state = 'ready' AND "+
+			"unsure = 0 AND due > max("+due+", not_before)", micros(now), at); err != nil {
 			return err
 		}
 		_, err := tx.Exec("UPDATE outage SET until = ?1 WHERE until > ?1", at)

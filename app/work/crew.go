@@ -52,7 +52,7 @@ func (c *Crew) Run(ctx context.Context) error {
 	if err := c.Store.Reclaim(ctx, c.Now(), mostLost); err != nil {
 		return err
 	}
-	if err := c.Store.PullBack(ctx, c.Now().Add(longestPause)); err != nil {
+	if err := c.Store.PullBack(ctx, c.Now(), c.Now().Add(longestPause)); err != nil {
 		return err
 	}
 	out, err := c.Store.Outages(ctx)
@@ -101,7 +101,7 @@ func (c *Crew) pause(ctx context.Context, d time.Duration) {
 // clockFell lets nothing wait for the time that the clock has lost.
 func (c *Crew) clockFell(ctx context.Context, now time.Time) {
 	c.doors.pullBack(now.Add(outagePause))
-	if err := c.Store.PullBack(ctx, now.Add(longestPause)); err != nil && ctx.Err() == nil {
+	if err := c.Store.PullBack(ctx, now, now.Add(longestPause)); err != nil && ctx.Err() == nil {
 		c.Log.Error("jobs could not be pulled back after the clock fell", "error", err)
 	}
 }

@@ -100,7 +100,7 @@ type Store interface {
 	Void(ctx context.Context, s plan.Subject, reason string, now time.Time) error
 	Reclaim(ctx context.Context, now time.Time, mostLost int) error
 	Lapse(ctx context.Context, now time.Time) error
-	PullBack(ctx context.Context, latest time.Time) error
+	PullBack(ctx context.Context, now, latest time.Time) error
 	NextDue(ctx context.Context, after time.Time) (due time.Time, any bool, err error)
 	Outages(ctx context.Context) (map[string]Outage, error)
 	SetOutage(ctx context.Context, target string, o Outage) error

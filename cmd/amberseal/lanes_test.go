@@ -88,7 +88,7 @@ func BenchmarkLanes(b *testing.B) {
 }
 
 // lanesIntake is an open intake with a receipt that is mailed to the respondent.
-func lanesIntake(b *testing.B, p *program, name string) string {
+func lanesIntake(b testing.TB, p *program, name string) string {
 	d := intake.New(name, []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"}, {Key: "mail", Kind: form.Email, Label: "Mail"}})
 	d.Notices[0].To = phrase.Parse("{{mail}}")
 	made, err := p.server.Workshop.Add(b.Context(), d)

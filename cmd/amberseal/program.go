@@ -43,6 +43,7 @@ import (
 
 // program is the parts of a running house.
 type program struct {
+	now     func() time.Time
 	data    string
 	lock    *os.File
 	secret  link.Secret
@@ -74,6 +75,11 @@ func easeCollector() {
 
 // wire opens a data folder and joins the parts. No mail account means that notices wait.
 func wire(ctx context.Context, data, cabinet, mailAccount string, log *slog.Logger) (*program, error) {
+	return wireBy(ctx, time.Now, data, cabinet, mailAccount, log)
+}
+
+// wireBy does so by a clock.
+func wireBy(ctx context.Context, now func() time.Time, data, cabinet, mailAccount string, log *slog.Logger) (*program, error) {
 	easeCollector()
 	syscall.Umask(0o077) // nothing we make is for other users of the machine
 	if err := dataFolder(data); err != nil {
@@ -88,7 +94,7 @@ func wire(ctx context.Context, data, cabinet, mailAccount string, log *slog.Logg
 	if err != nil {
 		return nil, err
 	}
-	p := &program{data: data, lock: lock, log: log}
+	p := &program{data: data, lock: lock, log: log, now: now}
 	if err := p.join(ctx, cabinet, mailAccount); err != nil {
 		p.close()
 		return nil, err
@@ -114,25 +120,25 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		return err
 	}
 	hub := &watch.Hub{}
-	counter := &receive.Counter{Store: p.db, Secret: p.secret, Now: time.Now}
+	counter := &receive.Counter{Store: p.db, Secret: p.secret, Now: p.now}
 	names := func(ctx context.Context, id int64) (name, slug string, err error) {
 		i, err := p.db.Intake(ctx, id)
 		return i.Design.Name, i.Address, err
 	}
 	dossiers := &dossier.Opener{Store: p.db, Secret: p.secret}
 	p.crew = &work.Crew{
-		Store: p.db, Now: time.Now, Changed: hub.Changed, Log: p.log,
+		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
-			plan.Document:   produce.Hand(dossiers, p.db, time.Now, counter.Busy, join),
-			plan.Notice:     notify.Hand(dossiers, post, p.db, time.Now),
-			plan.Filing:     file.Hand(dossiers, p.cabinet, time.Now),
-			plan.Invitation: invite.Hand(p.db, p.secret, post, names, time.Now),
-			plan.Welcoming:  people.Hand(p.db, p.secret, post, time.Now),
-			plan.Sweep:      sweep.Hand(p.db, time.Now),
+			plan.Document:   produce.Hand(dossiers, p.db, p.now, counter.Busy, join),
+			plan.Notice:     notify.Hand(dossiers, post, p.db, p.now),
+			plan.Filing:     file.Hand(dossiers, p.cabinet, p.now),
+			plan.Invitation: invite.Hand(p.db, p.secret, post, names, p.now),
+			plan.Welcoming:  people.Hand(p.db, p.secret, post, p.now),
+			plan.Sweep:      sweep.Hand(p.db, p.now),
 		},
 		Slots: map[string]int{plan.Press: 3, plan.Mail: mailConnections, plan.Cabinet: 4},
 	}
-	if err := p.db.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.Housekeeping(), time.Now()); err != nil {
+	if err := p.db.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.Housekeeping(), p.now()); err != nil {
 		return err
 	}
 	counter.Arrived = func() {
@@ -144,13 +150,13 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		return err
 	}
 	p.server = &web.Server{
-		Office:   &administer.Office{Store: p.db, Now: time.Now},
-		People:   &people.People{Store: p.db, Secret: p.secret, Now: time.Now, Wake: p.crew.Wake},
-		Workshop: &workshop.Workshop{Store: p.db, Now: time.Now},
-		Counter:  counter, Uploads: &upload.Taker{Store: p.db, Now: time.Now},
-		Invitations: &invite.Inviter{Store: p.db, Now: time.Now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join,
+		Office:   &administer.Office{Store: p.db, Now: p.now},
+		People:   &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
+		Workshop: &workshop.Workshop{Store: p.db, Now: p.now},
+		Counter:  counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
+		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join,
 		Examples: examples,
-		Records:  p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: time.Now, Log: p.log,
+		Records:  p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: p.now, Log: p.log,
 		Pages: ui.Pages(),
 	}
 	return nil

@@ -346,13 +346,15 @@ func lostLeases(h *house) {
 	h.claim(9, "unlucky")
 }
 
-// clock: what a clock that fell has put off is due soon; what was planned for a time is not.
+// clock: what a clock that fell has put off is due soon, and what was never tried at once; what was planned for a time is not.
 func clock(h *house) {
 	h.plan(one, 1, plan.Step{Key: "planned", NotBefore: h.now.Add(time.Hour)}, plan.Step{Key: "tried"})
 	h.must(h.Later(h.Context(), h.claim(9, "tried")[0], work.Pause{Due: h.now.Add(time.Minute)}, h.now))
 	h.must(h.SetOutage(h.Context(), "target", work.Outage{Since: h.now, Until: h.now.Add(time.Minute), Knocks: 1, Reason: "No."}))
+	h.plan(plan.Subject{About: plan.Submission, ID: 2, Run: 1}, 1, plan.Step{Key: "fresh"})
 	h.now = h.now.Add(-12 * time.Hour)
-	h.must(h.PullBack(h.Context(), h.now.Add(time.Second)))
+	h.must(h.PullBack(h.Context(), h.now, h.now.Add(time.Second)))
+	h.claim(9, "fresh")
 	h.now = h.now.Add(time.Second)
 	h.claim(9, "tried")
 	if out, err := h.Outages(h.Context()); err != nil || out["target"].Until.After(h.now) {
