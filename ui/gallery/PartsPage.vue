@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../admin/parts/ActionButton.vue'
 import { ref } from 'vue'
 import AddLine from '../admin/parts/AddLine.vue'
 import ChoiceCell from '../admin/parts/ChoiceCell.vue'
@@ -51,16 +52,16 @@ const blocks = blockKindOrder.map((value) => ({ value, words: blockKinds[value],
   <main class="mx-auto grid max-w-[760px] gap-6 bg-sheet p-6">
     <h1 class="text-[26px]">Parts</h1>
     <p class="flex flex-wrap gap-3">
-      <button class="button button-main">Main button</button>
-      <button class="button">Button</button>
-      <button class="button" disabled>Not now</button>
+      <ActionButton main type="submit">Main button</ActionButton>
+      <ActionButton type="submit">Button</ActionButton>
+      <ActionButton disabled>Not now</ActionButton>
       <button class="link">Link</button>
       <MenuButton label="Menu" :deeds="deeds" />
       <PopoverPanel label="Popover"><p>Something small.</p></PopoverPanel>
-      <button class="button" @click="open = true">Dialog</button>
-      <button class="button" @click="gone = { words: 'The heading is removed.', back: () => (said = 'taken back') }">
+      <ActionButton @click="open = true">Dialog</ActionButton>
+      <ActionButton @click="gone = { words: 'The heading is removed.', back: () => (said = 'taken back') }">
         Remove
-      </button>
+      </ActionButton>
     </p>
     <p role="status" data-said>{{ said }}</p>
     <SettingsGrid>
@@ -94,7 +95,7 @@ const blocks = blockKindOrder.map((value) => ({ value, words: blockKinds[value],
     />
     <DialogSheet v-model="open" title="A dialog">
       <p class="mb-4">One thing that is done at once or left.</p>
-      <button class="button button-main" @click="open = false">Done</button>
+      <ActionButton main @click="open = false">Done</ActionButton>
     </DialogSheet>
     <TakeBack v-model="gone" />
   </main>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { ref } from 'vue'
 import { api, data, words } from '../api'
 import PlaceHead from '../parts/PlaceHead.vue'
@@ -64,12 +65,12 @@ async function endOthers() {
           <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
           <p role="status" class="text-pine">{{ said ? `● ${said}` : '' }}</p>
           <p>
-            <button class="button button-main">{{ $t('account.keepNewPassword') }}</button>
+            <ActionButton main type="submit">{{ $t('account.keepNewPassword') }}</ActionButton>
           </p>
         </form>
         <h2 class="mt-6 mb-2 text-[17px]">{{ $t('account.yourSessions') }}</h2>
         <p class="mb-3 max-w-[60ch]">{{ $t('account.ifYouForgotSignOut') }}</p>
-        <button class="button" @click="endOthers">{{ $t('account.endMyOtherSessions') }}</button>
+        <ActionButton @click="endOthers">{{ $t('account.endMyOtherSessions') }}</ActionButton>
       </div>
     </div>
   </main>

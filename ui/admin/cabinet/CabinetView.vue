@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import type { Filed } from '../../shared/types'
 import { api, data } from '../api'
 import { behind, useList } from '../load'
@@ -48,7 +49,7 @@ const { all, more, problem, loaded, loadOlder } = useList<Filed>((cursor) =>
         </table>
         <p v-else class="px-6 py-8">{{ $t('cabinet.everyFiledDocumentWillListed') }}</p>
         <div v-if="more" class="p-4">
-          <button class="button" @click="loadOlder">{{ $t('cabinet.showOlderOnes') }}</button>
+          <ActionButton @click="loadOlder">{{ $t('cabinet.showOlderOnes') }}</ActionButton>
         </div>
       </div>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { IntakeLine } from '../../shared/types'
@@ -33,9 +34,9 @@ function standing(i: IntakeLine): string {
 <template>
   <main class="flex grow flex-col">
     <PlaceHead :title="$t('intakes.intakes')">
-      <button v-if="!making && may('design')" class="button button-main" @click="making = true">
+      <ActionButton v-if="!making && may('design')" main @click="making = true">
         {{ $t('intakes.newIntake') }}
-      </button>
+      </ActionButton>
     </PlaceHead>
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { onMounted, ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Design, Field } from '../../shared/types'
@@ -88,8 +89,8 @@ async function bring(what: { design: Design } | { file: string }) {
         >
         <input v-model="name" class="entry" :placeholder="$t('intakes.roomBooking')" />
       </label>
-      <button type="button" class="button" :disabled="busy" @click="make(true)">{{ $t('intakes.makeOpen') }}</button>
-      <button class="button button-main" :disabled="busy">{{ $t('intakes.makeIntake') }}</button>
+      <ActionButton :disabled="busy" @click="make(true)">{{ $t('intakes.makeOpen') }}</ActionButton>
+      <ActionButton main type="submit" :disabled="busy">{{ $t('intakes.makeIntake') }}</ActionButton>
     </div>
     <p v-if="problem" role="alert" class="mt-3 font-semibold text-madder">✕ {{ problem }}</p>
   </form>

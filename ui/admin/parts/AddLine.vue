@@ -26,6 +26,13 @@ const found = computed(() => {
   return props.options.filter((o) => words.every((w) => `${o.words} ${o.says}`.toLowerCase().includes(w)))
 })
 const beside = computed(() => (props.likely ?? []).flatMap((v) => props.options.find((o) => o.value === v) ?? []))
+/** Enter right after typing comes before the list has its options: the first that fits is taken all the same. */
+function enter(e: Event, active: unknown) {
+  const first = found.value[0]
+  if (!typed.value || !first || found.value.some((o) => o === active)) return
+  e.stopPropagation()
+  take(first)
+}
 function take(o: unknown) {
   if (!o) return
   emit('add', (o as Addable).value)
@@ -36,13 +43,14 @@ function take(o: unknown) {
 
 <template>
   <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
-    <Combobox :key="round" :model-value="null" nullable as="div" @update:model-value="take">
+    <Combobox v-slot="{ activeOption }" :key="round" :model-value="null" nullable as="div" @update:model-value="take">
       <div ref="anchor" class="relative w-[190px]">
         <ComboboxInput
           class="entry min-h-[34px] w-full pr-8"
           :aria-label="label"
           :placeholder="label"
           autocomplete="off"
+          @keydown.enter.capture="enter($event, activeOption)"
           @change="typed = ($event.target as HTMLInputElement).value"
         />
         <ComboboxButton class="absolute inset-y-0 right-0 px-2 text-[11px]" :aria-label="label">▾</ComboboxButton>

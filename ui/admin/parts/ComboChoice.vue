@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Combobox, ComboboxButton, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { PanelPlace } from './panelPlace'
 import type { Option } from './ListChoice.vue'
 
@@ -19,11 +19,17 @@ const found = computed(() => {
   )
   return all.slice(0, most)
 })
+/** Enter right after typing comes before the list has its options: the first that fits is taken all the same. */
+function enter(active: unknown) {
+  const first = found.value[0]
+  if (typed.value && first && !found.value.some((o) => o.value === active)) value.value = first.value
+}
+watch(value, () => (typed.value = ''))
 const words = (v: unknown) => props.options.find((o) => o.value === v)?.words ?? String(v ?? '')
 </script>
 
 <template>
-  <Combobox v-model="value" as="div" class="min-w-0">
+  <Combobox v-slot="{ activeOption }" v-model="value" as="div" class="min-w-0">
     <div ref="anchor" class="relative">
       <ComboboxInput
         class="entry min-h-[34px] w-full pr-8"
@@ -33,6 +39,7 @@ const words = (v: unknown) => props.options.find((o) => o.value === v)?.words ??
         :placeholder="placeholder"
         autocomplete="off"
         @change="typed = ($event.target as HTMLInputElement).value"
+        @keydown.enter.capture="enter(activeOption)"
         @focus="($event.target as HTMLInputElement).select()"
       />
       <ComboboxButton class="absolute inset-y-0 right-0 px-2 text-[11px]" :aria-label="label">▾</ComboboxButton>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from './ActionButton.vue'
 import type { Editor } from '@tiptap/vue-3'
 import { ref } from 'vue'
 import ConditionWords from '../workspace/formula/ConditionWords.vue'
@@ -114,7 +115,7 @@ function setLink() {
   </button>
   <form v-if="asking === 'link'" class="mt-1 flex basis-full gap-2" @submit.prevent="setLink">
     <input v-model="link" class="entry" :aria-label="$t('parts.addressLink')" />
-    <button class="button">{{ $t('parts.set') }}</button>
+    <ActionButton type="submit">{{ $t('parts.set') }}</ActionButton>
   </form>
   <div v-if="asking === 'when'" class="words mt-1 basis-full">
     <ConditionWords

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { ref, watch } from 'vue'
 import type { IntakeLine, PersonEntry } from '../../shared/types'
 import DialogSheet from '../parts/DialogSheet.vue'
@@ -40,8 +41,8 @@ async function send() {
       <p class="text-soft">{{ $t('people.letterGoesAddressLinkWorks') }}</p>
       <p v-if="tried && problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
       <div class="flex flex-wrap gap-3">
-        <button class="button button-main">{{ $t('people.sendLetter') }}</button>
-        <button type="button" class="button" @click="open = false">{{ $t('people.notNow') }}</button>
+        <ActionButton main type="submit">{{ $t('people.sendLetter') }}</ActionButton>
+        <ActionButton @click="open = false">{{ $t('people.notNow') }}</ActionButton>
       </div>
     </form>
   </DialogSheet>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { ref } from 'vue'
 import type { Person } from '../../shared/types'
 import DialogSheet from '../parts/DialogSheet.vue'
@@ -36,7 +37,7 @@ function roleOf(p: Person) {
 <template>
   <main class="flex grow flex-col">
     <HouseHead
-      ><button class="button button-main" @click="asking = true">{{ $t('people.askSomebody') }}</button></HouseHead
+      ><ActionButton main @click="asking = true">{{ $t('people.askSomebody') }}</ActionButton></HouseHead
     >
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem && !asking" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
@@ -87,8 +88,8 @@ function roleOf(p: Person) {
     >
       <p class="mb-4">{{ $t('people.theySignedOutCanCome') }}</p>
       <div class="flex flex-wrap gap-3">
-        <button type="button" class="button button-main" @click="letGo">{{ $t('people.letThemGo') }}</button>
-        <button type="button" class="button" @click="leaving = undefined">{{ $t('people.keepThem') }}</button>
+        <ActionButton main @click="letGo">{{ $t('people.letThemGo') }}</ActionButton>
+        <ActionButton @click="leaving = undefined">{{ $t('people.keepThem') }}</ActionButton>
       </div>
     </DialogSheet>
   </main>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import type { Invitation } from '../../shared/types'
 import { api, data } from '../api'
 import { behind, useList } from '../load'
@@ -38,7 +39,7 @@ const states = {
       </ul>
       <p v-else class="px-6 py-8">{{ $t('post.peopleInvitedWhereIntakeOpened') }}</p>
       <div v-if="more" class="p-4">
-        <button class="button" @click="loadOlder">{{ $t('post.showOlderOnes') }}</button>
+        <ActionButton @click="loadOlder">{{ $t('post.showOlderOnes') }}</ActionButton>
       </div>
     </div>
   </div>

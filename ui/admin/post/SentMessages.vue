@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { ref } from 'vue'
 import type { Message } from '../../shared/types'
 import { api, data } from '../api'
@@ -37,7 +38,7 @@ const open = ref<Message>()
       </ul>
       <p v-else class="px-6 py-8">{{ $t('post.everyMessageGoesOutWill') }}</p>
       <div v-if="more" class="p-4">
-        <button class="button" @click="loadOlder">{{ $t('post.showOlderOnes') }}</button>
+        <ActionButton @click="loadOlder">{{ $t('post.showOlderOnes') }}</ActionButton>
       </div>
     </div>
     <div v-if="open" class="bg-bed p-5">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Entry, IntakeLine, RegisterPage } from '../../shared/types'
@@ -101,14 +102,13 @@ const total = (n: number) => (n > 10000 ? t('register.moreThan10000') : n.toLoca
           >
             {{ f.name }} {{ f.count() }}
           </button>
-          <button
+          <ActionButton
             v-if="state() === 'failed' && page?.failed && somewhere('handle')"
-            class="button"
             :disabled="busy"
             @click="tryAll"
           >
             {{ $t('register.tryAllAgain') }}
-          </button>
+          </ActionButton>
           <span role="status" class="text-pine">{{ tried }}</span>
           <a
             v-if="route.query.intake"
@@ -125,7 +125,7 @@ const total = (n: number) => (n > 10000 ? t('register.moreThan10000') : n.toLoca
           <RouterLink v-if="!page.all" class="link" to="/intakes">{{ $t('register.openIntake') }}</RouterLink>
         </p>
         <div v-if="more" class="px-6 py-4 sm:pl-[76px]">
-          <button class="button" @click="loadOlder">{{ $t('register.showOlderOnes') }}</button>
+          <ActionButton @click="loadOlder">{{ $t('register.showOlderOnes') }}</ActionButton>
         </div>
       </div>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import mark from '../../shared/mark.svg'
@@ -54,7 +55,7 @@ async function signIn() {
         required
       />
       <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
-      <button class="button button-main w-full" :disabled="busy">{{ $t('signin.sign') }}</button>
+      <ActionButton main class="w-full" type="submit" :disabled="busy">{{ $t('signin.sign') }}</ActionButton>
       <p v-if="session?.demo" class="mt-4 text-soft">{{ $t('signin.demoHouseOwnersAddressPassword') }}</p>
     </form>
   </main>

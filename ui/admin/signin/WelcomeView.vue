@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import mark from '../../shared/mark.svg'
@@ -70,7 +71,7 @@ async function choose() {
           ><input v-model="shown" type="checkbox" /> {{ $t('signin.show') }}</label
         >
         <p v-if="problem" role="alert" class="mb-4 font-semibold text-madder">✕ {{ problem }}</p>
-        <button class="button button-main w-full" :disabled="busy">{{ $t('signin.go') }}</button>
+        <ActionButton main class="w-full" type="submit" :disabled="busy">{{ $t('signin.go') }}</ActionButton>
       </template>
       <template v-else-if="problem">
         <p role="alert" class="my-4">{{ problem }}</p>

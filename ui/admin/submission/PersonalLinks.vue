@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { ref } from 'vue'
 import { api, data, words } from '../api'
 import { t } from '../words'
@@ -29,7 +30,7 @@ async function withdraw() {
     <h2 class="mb-2 text-[18px]">{{ $t('submission.personalLinks') }}</h2>
     <p class="text-soft">{{ $t('submission.messagesDocumentsMayCarryLinks') }}</p>
     <p v-if="sure" class="mt-2 flex flex-wrap gap-x-4 gap-y-2">
-      <button class="button" @click="withdraw">{{ $t('submission.withdrawAllThem') }}</button>
+      <ActionButton @click="withdraw">{{ $t('submission.withdrawAllThem') }}</ActionButton>
       <button class="link" @click="sure = false">{{ $t('submission.leaveThemAsThey') }}</button>
     </p>
     <button v-else class="link mt-2" @click="sure = true">{{ $t('submission.withdrawLinks') }}</button>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../parts/ActionButton.vue'
 import { computed, defineAsyncComponent, nextTick, onMounted, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { fieldSettings } from '../../shared/settings'
@@ -165,15 +166,15 @@ function goTo(place: string) {
             >{{ keptWords[keeping] }}</span
           >
           <template v-if="may('design')">
-            <button class="button" :disabled="!past.length" @click="draft.undo">{{ $t('workspace.undo') }}</button>
-            <button class="button" :disabled="!future.length" @click="draft.redo">{{ $t('workspace.redo') }}</button>
+            <ActionButton :disabled="!past.length" @click="draft.undo">{{ $t('workspace.undo') }}</ActionButton>
+            <ActionButton :disabled="!future.length" @click="draft.redo">{{ $t('workspace.redo') }}</ActionButton>
           </template>
           <a v-if="intake.version" class="button" :href="`/f/${intake.address}`" target="_blank" rel="noopener">{{
             $t('workspace.seeAsRespondent')
           }}</a>
-          <button
+          <ActionButton
             v-if="may('open') && (intake.state !== 'open' || intake.changed)"
-            class="button button-main"
+            main
             :disabled="faults > 0"
             :title="faults ? $t('workspace.mendFaultsFirst') : undefined"
             @click="open"
@@ -185,7 +186,7 @@ function goTo(place: string) {
                   ? $t('workspace.openAgain')
                   : $t('workspace.openIntake')
             }}
-          </button>
+          </ActionButton>
         </div>
       </div>
       <div
@@ -197,8 +198,8 @@ function goTo(place: string) {
           <strong>{{ $t('workspace.somebodyElseHasChangedSame') }}</strong>
           {{ $t('workspace.yourChangesKeptBrowserNothing') }}
         </p>
-        <button class="button" @click="draft.yieldTo">{{ $t('workspace.takeTheirs') }}</button>
-        <button class="button" @click="draft.overrule">{{ $t('workspace.keepMineThere') }}</button>
+        <ActionButton @click="draft.yieldTo">{{ $t('workspace.takeTheirs') }}</ActionButton>
+        <ActionButton @click="draft.overrule">{{ $t('workspace.keepMineThere') }}</ActionButton>
       </div>
       <div
         v-if="older"
@@ -209,8 +210,8 @@ function goTo(place: string) {
           <strong>{{ $t('workspace.thereOtherWorkYoursFrom', { clock: clock(older.at) }) }}</strong>
           {{ $t('workspace.wasNotKeptSinceIntake') }}
         </p>
-        <button class="button" @click="draft.takeOlder">{{ $t('workspace.take') }}</button>
-        <button class="button" @click="draft.throwAway">{{ $t('workspace.throwAway') }}</button>
+        <ActionButton @click="draft.takeOlder">{{ $t('workspace.take') }}</ActionButton>
+        <ActionButton @click="draft.throwAway">{{ $t('workspace.throwAway') }}</ActionButton>
       </div>
       <p v-if="joined && !stale" role="status" class="mx-3 mb-2 flex items-center gap-4 text-soft sm:mx-6">
         {{ $t('workspace.somebodyElseChangedOtherPlaces') }}

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../../parts/ActionButton.vue'
 import { computed, ref, watch } from 'vue'
 import type { Finding, ProofSource } from '../../../shared/types'
 import { api, data } from '../../api'
@@ -71,9 +72,9 @@ const pages = computed(() => t('documents.pages', proof.value?.pages ?? 0))
     </ul>
     <div v-if="choice" class="mb-3 flex flex-wrap items-center gap-x-4 text-soft">
       <span>{{ said }}</span>
-      <button v-if="takeBack" type="button" class="button" @click="takeBack">
+      <ActionButton v-if="takeBack" @click="takeBack">
         {{ $t('documents.takeDocumentBack') }}
-      </button>
+      </ActionButton>
       <span v-if="otherProblem" role="alert" class="text-madder">✕ {{ otherProblem }}</span>
     </div>
     <div :class="choice ? 'grid grid-cols-2 items-start gap-4' : ''">

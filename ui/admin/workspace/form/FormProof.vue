@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../../parts/ActionButton.vue'
 import { ref } from 'vue'
 import FormSheet from '../../../shared/sheet/FormSheet.vue'
 import { provideSheet } from '../../../shared/sheet/sheet'
@@ -31,10 +32,10 @@ const rules = ref(false)
     </div>
     <div class="mx-auto mt-4 max-w-[620px]" aria-live="polite">
       <div class="flex flex-wrap gap-x-5 gap-y-2">
-        <button type="button" class="button" @click="sent = true">{{ $t('form.trySending') }}</button>
-        <button v-if="Object.keys(trial).length" type="button" class="button" @click="trial = {}">
+        <ActionButton @click="sent = true">{{ $t('form.trySending') }}</ActionButton>
+        <ActionButton v-if="Object.keys(trial).length" @click="trial = {}">
           {{ $t('form.emptyTrial') }}
-        </button>
+        </ActionButton>
         <button v-if="said.length" type="button" class="link" :aria-expanded="rules" @click="rules = !rules">
           {{ $t('form.hiddenRules', { said: said.length }) }}
         </button>

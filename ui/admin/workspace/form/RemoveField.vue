@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../../parts/ActionButton.vue'
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { computed, ref } from 'vue'
 import type { Mend, Place } from '../../../shared/types'
@@ -84,8 +85,8 @@ const whole = (p: Place) =>
         </ul>
         <p v-if="problem" role="alert" class="mt-3 font-semibold text-madder">✕ {{ problem }}</p>
         <div class="mt-5 flex gap-3">
-          <button class="button button-main" @click="remove">{{ $t('form.removeMendThesePlaces') }}</button>
-          <button class="button" @click="emit('done', false)">{{ $t('form.leave') }}</button>
+          <ActionButton main @click="remove">{{ $t('form.removeMendThesePlaces') }}</ActionButton>
+          <ActionButton @click="emit('done', false)">{{ $t('form.leave') }}</ActionButton>
         </div>
       </DialogPanel>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../../parts/ActionButton.vue'
 import { ref } from 'vue'
 import type { Invitation } from '../../../shared/types'
 import { api, data } from '../../api'
@@ -79,7 +80,7 @@ const change = (x: Invitation, what: Doing) =>
         ></textarea>
       </label>
       <div class="mt-2 flex flex-wrap items-center gap-4">
-        <button class="button" :disabled="!pasted.includes('@')">{{ $t('opening.inviteThem') }}</button>
+        <ActionButton type="submit" :disabled="!pasted.includes('@')">{{ $t('opening.inviteThem') }}</ActionButton>
         <FileEntry :label="$t('opening.addressesFromFile')" accept=".csv,.txt" plain @file="fromFile" />
       </div>
       <p role="status" class="mt-1 text-pine">{{ said }}</p>

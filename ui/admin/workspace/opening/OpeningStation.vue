@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActionButton from '../../parts/ActionButton.vue'
 import { useLocked } from '../../parts/locked'
 import { computed, ref } from 'vue'
 import type { Opening } from '../../../shared/types'
@@ -66,32 +67,18 @@ const correct = switched('correct')
         </p>
         <p v-else-if="intake!.changed" class="mb-3 text-ochre">{{ $t('opening.thereChangesRespondentsDoNot') }}</p>
         <div v-if="may('open')" class="flex flex-wrap gap-3">
-          <button
-            v-if="intake!.state !== 'open'"
-            class="button button-main"
-            :disabled="faults > 0"
-            @click="draft.setOpen(true)"
-          >
+          <ActionButton v-if="intake!.state !== 'open'" main :disabled="faults > 0" @click="draft.setOpen(true)">
             {{ intake!.state === 'paused' ? $t('opening.openAgain') : $t('opening.openIntake') }}
-          </button>
-          <button
-            v-else-if="intake!.changed"
-            class="button button-main"
-            :disabled="faults > 0"
-            @click="draft.setOpen(true)"
-          >
+          </ActionButton>
+          <ActionButton v-else-if="intake!.changed" main :disabled="faults > 0" @click="draft.setOpen(true)">
             {{ $t('opening.publishChanges') }}
-          </button>
-          <button v-if="intake!.state === 'open'" class="button" @click="draft.setOpen(false, true)">
+          </ActionButton>
+          <ActionButton v-if="intake!.state === 'open'" @click="draft.setOpen(false, true)">
             {{ $t('opening.pauseWhile') }}
-          </button>
-          <button
-            v-if="intake!.state === 'open' || intake!.state === 'paused'"
-            class="button"
-            @click="draft.setOpen(false)"
-          >
+          </ActionButton>
+          <ActionButton v-if="intake!.state === 'open' || intake!.state === 'paused'" @click="draft.setOpen(false)">
             {{ $t('opening.closeIntake') }}
-          </button>
+          </ActionButton>
         </div>
       </div>
       <WaysIn />
