@@ -30,6 +30,7 @@ type line struct {
 	client *mail.Client
 	conn   net.Conn // the socket itself, under TLS where that is used
 	smtp   *gosmtp.Client
+	dots   bool // the server takes no chunks, whatever it says
 }
 
 // dialer makes connections.
@@ -146,7 +147,11 @@ func (r refused) code() int {
 	return 0
 }
 
-// deliver hands a letter over. The error is a refused. When the context ends the connection breaks off at once, but for a moment
+// errNoChunks is that of a server which says that it takes chunks and does not know the word after all. What it made of the chunk is not
+// known, so that the letter goes again by another connection.
+var errNoChunks = errors.New("the server takes no chunks")
+
+// deliver hands a letter over. The error is a refused, or errNoChunks. When the context ends the connection breaks off at once, but for a moment
 // that the answer to a letter's end has.
 func (l *line) deliver(ctx context.Context, msg *mail.Msg) error {
 	from, err := msg.GetSender(false)
@@ -185,6 +190,31 @@ func (l *line) deliver(ctx context.Context, msg *mail.Msg) error {
 			return err
 		}
 	}
+	end := func() error {
+		ended.Store(true)
+		l.allow(endTime)
+		if ctx.Err() != nil {
+			l.allow(stopTime)
+		}
+		return nil
+	}
+	if ok, _ := l.smtp.Extension("CHUNKING"); ok && !l.dots {
+		c := &chunks{text: l.smtp.Text, part: func() error { return allow(partTime) }, ending: end}
+		if _, err = msg.WriteTo(c); err != nil && !c.unknown(err) {
+			return refused{atPart, err}
+		}
+		if err == nil {
+			err = c.Close()
+		}
+		switch {
+		case c.unknown(err):
+			l.dots = true
+			return errNoChunks
+		case err != nil:
+			return refused{atEnd, err}
+		}
+		return nil
+	}
 	var body io.WriteCloser
 	if err := step(atData, commandTime, func() (err error) { body, err = l.smtp.Data(); return err }); err != nil {
 		return err
@@ -192,11 +222,7 @@ func (l *line) deliver(ctx context.Context, msg *mail.Msg) error {
 	if _, err := msg.WriteTo(parts{body, func() error { return allow(partTime) }}); err != nil {
 		return refused{atPart, err}
 	}
-	ended.Store(true)
-	l.allow(endTime)
-	if ctx.Err() != nil {
-		l.allow(stopTime)
-	}
+	end()
 	if err := body.Close(); err != nil {
 		return refused{atEnd, err}
 	}

@@ -121,6 +121,13 @@ func (p *Post) Send(ctx context.Context, letter notify.Letter) error {
 		return p.outage(err)
 	}
 	err = l.deliver(ctx, msg)
+	if errors.Is(err, errNoChunks) {
+		l.drop()
+		if err := l.ready(ctx); err != nil {
+			return p.outage(err)
+		}
+		err = l.deliver(ctx, msg)
+	}
 	var r refused
 	if err == nil || !errors.As(err, &r) {
 		return err
