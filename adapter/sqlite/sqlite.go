@@ -73,13 +73,18 @@ var errClosed = errors.New("the database is closed")
 
 // Open opens or makes the file and brings its tables up to date.
 func Open(ctx context.Context, file string) (*DB, error) {
+	return OpenSaying(ctx, file, func(int64, int64) {})
+}
+
+// OpenSaying says before it brings tables of an earlier program up to date: that can take a while.
+func OpenSaying(ctx context.Context, file string, upgrading func(from, to int64)) (*DB, error) {
 	pragmas := []string{"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(10000)"}
 	write, err := sql.Open("sqlite", dsn(file, append(slices.Clone(pragmas), "cache_size(-32000)", "wal_autocheckpoint(4000)")))
 	if err != nil {
 		return nil, err
 	}
 	write.SetMaxOpenConns(1)
-	if err := migrate(ctx, write); err != nil {
+	if err := migrate(ctx, write, upgrading); err != nil {
 		write.Close()
 		return nil, fmt.Errorf("the database %s could not be opened: %w", file, err)
 	}
@@ -114,7 +119,7 @@ func dsn(file string, settings []string) string {
 	return (&url.URL{Scheme: "file", OmitHost: true, Path: file, RawQuery: q.Encode()}).String()
 }
 
-func migrate(ctx context.Context, db *sql.DB) error {
+func migrate(ctx context.Context, db *sql.DB, upgrading func(from, to int64)) error {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return err
@@ -122,6 +127,13 @@ func migrate(ctx context.Context, db *sql.DB) error {
 	p, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithSlog(slog.New(slog.DiscardHandler)))
 	if err != nil {
 		return err
+	}
+	from, to, err := p.GetVersions(ctx)
+	if err != nil {
+		return err
+	}
+	if from > 0 && from < to {
+		upgrading(from, to)
 	}
 	_, err = p.Up(ctx)
 	return err

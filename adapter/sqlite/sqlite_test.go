@@ -407,6 +407,14 @@ func TestAnOldDatabase(t *testing.T) {
 	if err := old.Close(); err != nil {
 		t.Fatal(err)
 	}
+	var said []int64
+	upgraded, err := sqlite.OpenSaying(t.Context(), file, func(from, to int64) { said = append(said, from, to) })
+	if err == nil {
+		err = upgraded.Close()
+	}
+	if err != nil || len(said) != 2 || said[0] != 1 || said[1] < 13 {
+		t.Fatalf("it said %v: %v", said, err)
+	}
 	h := open(t, file)
 	defer h.Close()
 	const abc = "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad" // FIPS 180-2, appendix B.1

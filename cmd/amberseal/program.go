@@ -106,7 +106,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	if p.secret, err = houseSecret(p.data); err != nil {
 		return err
 	}
-	if p.db, err = sqlite.Open(ctx, filepath.Join(p.data, databaseFile)); err != nil {
+	if p.db, err = sqlite.OpenSaying(ctx, filepath.Join(p.data, databaseFile), p.upgrading); err != nil {
 		return err
 	}
 	if p.cabinet, err = p.openCabinet(cabinet); err != nil {
@@ -160,6 +160,11 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Pages: ui.Pages(),
 	}
 	return nil
+}
+
+// upgrading tells who starts a newer program on a full house why it takes a while.
+func (p *program) upgrading(from, to int64) {
+	p.log.Info("the database is brought up to this program; with many submissions this takes some seconds", "from", from, "to", to)
 }
 
 // mailSecret names the password of a mail account that does not say its own.
