@@ -151,8 +151,8 @@ func (r refused) code() int {
 // known, so that the letter goes again by another connection.
 var errNoChunks = errors.New("the server takes no chunks")
 
-// deliver hands a letter over. The error is a refused, or errNoChunks. When the context ends the connection breaks off at once, but for a moment
-// that the answer to a letter's end has.
+// deliver hands a letter over. The error is a refused, or errNoChunks. When the context ends the connection breaks off at once, but
+// for a moment that the answer to a letter's end has.
 func (l *line) deliver(ctx context.Context, msg *mail.Msg) error {
 	from, err := msg.GetSender(false)
 	if err != nil {
