@@ -1,8 +1,8 @@
 package sqlite
 
 import (
-	"bytes"
 	"context"
+	"crypto/sha256"
 	"database/sql"
 	"encoding/hex"
 	"encoding/json"
@@ -23,7 +23,7 @@ import (
 // Accept takes a submission in: its number, answers, words and steps in one commit.
 func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error) {
 	kept := receive.Kept{Ref: a.Ref, Links: 1}
-	answers, err := json.Marshal(a.Answers)
+	answers, err := bodyOf(a)
 	if err != nil {
 		return kept, err
 	}
@@ -35,7 +35,7 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 				a.Once).
 				Scan(&before.Number, &before.Ref, &before.Links, &hash)
 			if err == nil {
-				if have, _ := hex.DecodeString(hash); !bytes.Equal(have, a.BodyHash) {
+				if hash != answers.hash {
 					return receive.ErrOtherBody
 				}
 				kept = before
@@ -66,10 +66,22 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 	return kept, err
 }
 
+// body is answers as they are kept. The hash tells two bodies apart by the answers' meaning: JSON writes maps in order of keys.
+type body struct {
+	text []byte
+	hash string
+}
+
+func bodyOf(a receive.Arrival) (body, error) {
+	text, err := json.Marshal(a.Answers)
+	sum := sha256.Sum256(text)
+	return body{text, hex.EncodeToString(sum[:])}, err
+}
+
 // Correct puts corrected answers in the place of a submission's as its next revision, which it gives: what was not done of
 // the one before is void, and the steps are those of the arrival. What was made and sent before stays. Equal answers change nothing.
 func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (revision int, err error) {
-	answers, err := json.Marshal(a.Answers)
+	answers, err := bodyOf(a)
 	if err != nil {
 		return 0, err
 	}
@@ -80,7 +92,7 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (revision
 		if err != nil {
 			return found(err)
 		}
-		if hash == hex.EncodeToString(a.BodyHash) {
+		if hash == answers.hash {
 			return nil
 		}
 		if revision > receive.MostCorrections {
@@ -99,7 +111,7 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (revision
 		}
 		if _, err := tx.Exec("UPDATE submission SET version = ?, person = ?, answers = ?, body_hash = ?, own = ?, revision = revision + "+
 			"1 WHERE id = ?",
-			a.Published.Version, a.Person, answers, hex.EncodeToString(a.BodyHash), a.Own, id); err != nil {
+			a.Published.Version, a.Person, answers.text, answers.hash, a.Own, id); err != nil {
 			return err
 		}
 		revision++
@@ -139,13 +151,13 @@ func unlike(tx txn, a receive.Arrival, own int64) error {
 	return nil
 }
 
-func insertSubmission(tx txn, a receive.Arrival, number string, answers []byte) error {
+func insertSubmission(tx txn, a receive.Arrival, number string, answers body) error {
 	once := sql.NullString{String: a.Once, Valid: a.Once != ""}
 	at := micros(a.Received)
 	done, err := tx.Exec(
 		"INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, "+
 			"?, ?, ?, ?, ?)",
-		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers, at, once, hex.EncodeToString(a.BodyHash), a.Own,
+		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers.text, at, once, answers.hash, a.Own,
 	)
 	if err != nil {
 		return err
@@ -223,11 +235,12 @@ func (d *DB) Entries(ctx context.Context, q register.Query) ([]register.Entry, e
 	if q.Before != 0 {
 		where, args = append(where, order+" < ?"), append(args, q.Before)
 	}
-	switch q.State {
+	switch q.State { // what is open is new, as a rule: what is older than all of it is not looked through
 	case "failed":
-		where = append(where, id+" IN ("+failedOnes+")")
+		where = append(where, id+" IN ("+failedOnes+")", order+" >= (SELECT min(subject) FROM ("+failedOnes+"))")
 	case "unfinished":
-		where = append(where, id+" IN ("+openOnes+")", id+" NOT IN ("+failedOnes+")")
+		where = append(where, id+" IN ("+openOnes+")", id+" NOT IN ("+failedOnes+")",
+			order+" >= (SELECT min(subject) FROM ("+openOnes+"))")
 	}
 	columns := strings.Replace(submissionColumns, "s.answers", "'{}'", 1) // which a line does not show, and which can be large
 	r, err := d.prepared(

@@ -5,7 +5,6 @@ package receive
 import (
 	"context"
 	"crypto/rand"
-	"crypto/sha256"
 	"encoding/base64"
 	"encoding/json"
 	"errors"
@@ -43,7 +42,6 @@ type Arrival struct {
 	Ref       string // what its personal links are about
 	Once      string // the sender's key for this submission, so that it is taken in once
 	Draft     string // the token of the draft it began as, which ends with it; or empty
-	BodyHash  []byte
 	Received  time.Time
 	Series    string
 	NumberOf  func(n int64) string
@@ -377,7 +375,7 @@ func (c *Counter) arrival(ctx context.Context, p Published, h house.House, in Se
 	facts := phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form, Answers: answers, Received: now, Made: now}
 	return Arrival{
 		Published: p, Person: person(p.Design.Form, answers), Words: words(facts), Answers: answers,
-		Ref: link.NewRef(rand.Reader), Once: in.Once, Own: in.Own, BodyHash: hash(answers), Received: now,
+		Ref: link.NewRef(rand.Reader), Once: in.Once, Own: in.Own, Received: now,
 		Series: p.Design.Number.Series(local), NumberOf: func(n int64) string { return p.Design.Number.Number(n, local) },
 		Unique: unique(p.Design, answers), Limit: p.Design.Opening.Limit,
 	}, facts, nil
@@ -445,14 +443,4 @@ func token() string {
 	b := make([]byte, 18)
 	rand.Read(b) // never fails
 	return base64.RawURLEncoding.EncodeToString(b)
-}
-
-// hash tells two bodies apart by their answers' meaning: JSON writes maps in order of keys.
-func hash(a form.Answers) []byte {
-	body, err := json.Marshal(a)
-	if err != nil {
-		return nil
-	}
-	sum := sha256.Sum256(body)
-	return sum[:]
 }

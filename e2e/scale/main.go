@@ -204,8 +204,9 @@ func (h *house) ask(all []question) ([]time.Duration, error) {
 	return out, nil
 }
 
-// fill writes submissions as the program keeps them, with four jobs each, of which one in two thousand failed and one waits. Handing them
-// in would take an hour of making documents.
+// fill writes submissions as the program keeps them, with four jobs each. What is not finished is of the newest 3,000, one in twelve
+// failed and one in twelve waits; intake 7 has a tenth of all. Both houses then fill each page that is asked for, so that their times
+// differ by what lies behind the page and not by its lines. Handing them in would take an hour of making documents.
 func fill(file string, submissions int) error {
 	db, err := sql.Open("sqlite", file)
 	if err != nil {
@@ -218,25 +219,27 @@ func fill(file string, submissions int) error {
 	}
 	defer tx.Rollback()
 	const numbered = `WITH RECURSIVE seq(n) AS (SELECT 1 UNION ALL SELECT n + 1 FROM seq WHERE n < ?1) `
+	const of = `CASE WHEN n % 10 = 3 THEN 7 ELSE 1 + n % 500 END`
+	const newest = `3000`
 	const person = `'Łucja Brzęk ' || (n * 7919 % 10007)`
 	for _, statement := range []string{
 		numbered + `INSERT INTO submission (id, intake, version, number, person, ref, answers, received, once, body_hash)
-		  SELECT n, 1 + n % 500, 1, printf('S-%08d', n), ` + person + `, printf('ref%09d', n),
+		  SELECT n, ` + of + `, 1, printf('S-%08d', n), ` + person + `, printf('ref%09d', n),
 		  json_object('your_name', ` + person + `, 'your_email', 'a' || n || '@b.example', 'instrument', 'violin'), 1700000000000000 + ` +
 			`n * 60000000, NULL, ''
 		  FROM seq`,
-		numbered + `INSERT INTO submission_words (rowid, intake, words) SELECT n, 1 + n % 500, printf('S-%08d', n) || char(10) || ` +
+		numbered + `INSERT INTO submission_words (rowid, intake, words) SELECT n, ` + of + `, printf('S-%08d', n) || char(10) || ` +
 			person +
 			` || ' violin ' || CASE WHEN n % 3 = 0 THEN 'repair' ELSE 'rental' END || CASE WHEN n % (?1 / 5) = 7 THEN ' zephyr' ELSE '' ` +
 			`END FROM seq`,
 		numbered + `INSERT INTO job (about, subject, run, kind, key, name, share, target, lane, state, due, since, updated, reason)
-		  SELECT 'submission', n, 1, k.column1, k.column2, k.column2, 1 + n % 500, k.column3, 0,
-		  CASE WHEN k.column2 = 'staff' AND n % 2000 = 6 THEN 'failed' WHEN k.column2 = 'staff' AND n % 2000 = 1006 THEN 'waits' ELSE ` +
-			`'done' END,
+		  SELECT 'submission', n, 1, k.column1, k.column2, k.column2, ` + of + `, k.column3, 0,
+		  CASE WHEN k.column2 = 'staff' AND n > ?1 - ` + newest + ` AND n % 12 = 3 THEN 'failed'
+		  WHEN k.column2 = 'staff' AND n > ?1 - ` + newest + ` AND n % 12 = 7 THEN 'waits' ELSE 'done' END,
 		  1700000000000000, 1700000000000000, 1700000000000000, ''
 		  FROM seq, (VALUES ('document', 'receipt', 'press'), ('notice', 'respondent', 'mail'), ('notice', 'staff', 'mail'), ('filing', ` +
 			`'cabinet', 'cabinet')) k`,
-		numbered + `INSERT INTO tally (intake, submissions) SELECT 1 + n % 500, count(*) FROM seq GROUP BY 1 + n % 500`,
+		numbered + `INSERT INTO tally (intake, submissions) SELECT ` + of + `, count(*) FROM seq GROUP BY 1`,
 	} {
 		if _, err := tx.Exec(statement, submissions); err != nil {
 			return fmt.Errorf("%.80s: %w", statement, err)
