@@ -20,16 +20,15 @@ func (f Form) typed(src, rows string) (finding.List, formula.Type) {
 	}
 	tree, err := formula.Parse(src)
 	if err != nil {
-		e := err.(*formula.Error)
-		l.Fault("", "form.formula", "column", e.Column, "message", e.Message, "mend", e.Mend)
+		l.Add(finding.Fault, err.(*formula.Error).Said)
 		return l, formula.Type{}
 	}
 	t, faults, warnings := tree.Check(f.Types(rows), f.Names())
 	for _, e := range faults {
-		l.Fault("", "form.formula", "column", e.Column, "message", e.Message, "mend", e.Mend)
+		l.Add(finding.Fault, e.Said)
 	}
 	for _, e := range warnings {
-		l.Notice("", "form.formula", "column", e.Column, "message", e.Message, "mend", e.Mend)
+		l.Add(finding.Notice, e.Said)
 	}
 	return l, t
 }

@@ -1,7 +1,6 @@
 package formula
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
@@ -55,10 +54,8 @@ type checker struct {
 	faults, warnings []*Error
 }
 
-func (c *checker) fault(n node, message, mend string) {
-	e := errorAt(c.src, n.span().Start, message)
-	e.Mend = mend
-	c.faults = append(c.faults, e)
+func (c *checker) fault(n node, code string, values ...any) {
+	c.faults = append(c.faults, errorAt(c.src, n.span().Start, code, values...))
 }
 
 func (c *checker) text(n node) string { return c.src[n.span().Start:n.span().End] }
@@ -91,17 +88,17 @@ func (c *checker) check(n node) Type {
 }
 
 func (c *checker) unknown(n *reference) {
-	mend := "Use the key of a field."
 	for _, s := range c.suggestions {
 		if strings.HasSuffix(s, "."+n.name) {
-			c.fault(n, fmt.Sprintf("“%s” is asked in each row", n.name), "Write "+s+" for the whole column.")
+			c.fault(n, "formula.asked-in-each-row", "name", n.name, "column1", s)
 			return
 		}
 	}
 	if near := nearest(n.name, c.suggestions); near != "" {
-		mend = "Did you mean " + near + "?"
+		c.fault(n, "formula.no-such-field-but-another", "name", n.name, "near", near)
+		return
 	}
-	c.fault(n, fmt.Sprintf("there is no field “%s”", n.name), mend)
+	c.fault(n, "formula.no-such-field", "name", n.name)
 }
 
 // want holds a type against the one that is needed.
@@ -112,11 +109,11 @@ func (c *checker) want(n node, got Type, needed Basic) {
 	if needed == DateType && got.Basic == MomentType || needed == TimeType && got.Basic == MomentType {
 		return
 	}
-	mend := ""
+	code := "formula.of-another-kind"
 	if needed == NumberType && got.Basic == TextType {
-		mend = "Write number(" + c.text(n) + ") if its text is digits."
+		code = "formula.text-for-a-number"
 	}
-	c.fault(n, fmt.Sprintf("%s is needed here, and “%s” is %s", needed, c.text(n), got.Basic), mend)
+	c.fault(n, code, "needed", needed, "part", c.text(n), "kind", got.Basic)
 }
 
 // along is the type of what is computed from a value: one for each row where that is a column.
@@ -125,7 +122,7 @@ func along(x Type, b Basic) Type { return Type{Basic: b, List: x.Rows != "", Row
 // together is the shape of what two values make: a column when one is, along the same rows.
 func (c *checker) together(n node, x, y Type) Type {
 	if x.Rows != "" && y.Rows != "" && x.Rows != y.Rows {
-		c.fault(n, "columns of different rows cannot be computed with each other", "Use sum(…) to make one value of one of them.")
+		c.fault(n, "formula.columns-of-different-rows")
 	}
 	if x.Rows == "" {
 		x = y
@@ -158,7 +155,7 @@ func (c *checker) binary(n *binary) Type {
 	if dated := func(b Basic) bool { return b == DateType || b == MomentType }; n.sign == "+" || n.sign == "-" {
 		switch {
 		case dated(x.Basic) && dated(y.Basic) && n.sign == "+":
-			c.fault(n, "two days cannot be added", "Use days(from, until) for the days between them.")
+			c.fault(n, "formula.two-days-added")
 			return t
 		case dated(x.Basic) && dated(y.Basic):
 			return t
@@ -183,11 +180,9 @@ func (c *checker) binary(n *binary) Type {
 func (c *checker) divisor(n node, t Type) {
 	switch {
 	case t.Constant != nil && t.Constant.IsZero():
-		c.fault(n, "this divides by zero", "Divide by something else.")
+		c.fault(n, "formula.divides-by-zero")
 	case t.Constant == nil && t.Maybe:
-		w := errorAt(c.src, n.span().Start, fmt.Sprintf("where “%s” is empty or 0 this has no value", c.text(n)))
-		w.Mend = fmt.Sprintf("Write if(%s > 0, …, 0) around it, or require a least value.", c.text(n))
-		c.warnings = append(c.warnings, w)
+		c.warnings = append(c.warnings, errorAt(c.src, n.span().Start, "formula.may-divide-by-zero", "part", c.text(n)))
 	}
 }
 
@@ -195,7 +190,7 @@ func (c *checker) comparable(n *binary, x, y Type) {
 	a, b := x.Basic, y.Basic
 	if a == AnyType || b == AnyType || a == b || a == DateType && b == MomentType || a == MomentType && b == DateType {
 		if a == TruthType {
-			c.fault(n, "true and false have no order", "Use = or “is”.")
+			c.fault(n, "formula.truth-has-no-order")
 		}
 		return
 	}
@@ -207,7 +202,7 @@ func (c *checker) comparable(n *binary, x, y Type) {
 		c.want(other, t, NumberType)
 		return
 	}
-	c.fault(n.y, fmt.Sprintf("%s and %s cannot be compared", a, b), "")
+	c.fault(n.y, "formula.kinds-not-compared", "kind", a, "other", b)
 }
 
 // equality compares; a bare word beside a field with choices is one of its choices, so that
@@ -245,10 +240,10 @@ func (c *checker) equality(n *binary) Type {
 	empty := func(n node) bool { l, ok := n.(*literal); return ok && l.value.blank() }
 	if a != b && a != AnyType && b != AnyType && !(a == DateType && b == MomentType || a == MomentType && b == DateType) && !empty(n.x) &&
 		!empty(n.y) {
-		c.fault(n, fmt.Sprintf("%s and %s are never equal", a, b), "")
+		c.fault(n, "formula.kinds-never-equal", "kind", a, "other", b)
 	}
 	if x.List && y.List && (x.Rows == "" || y.Rows == "") {
-		c.fault(n, "two lists cannot be compared", "Use sum, count or contains to make single values.")
+		c.fault(n, "formula.two-lists-compared")
 	}
 	shape := c.together(n, x, y)
 	result.List, result.Rows = shape.List, shape.Rows
@@ -266,11 +261,11 @@ func (c *checker) choice(n node, value string, t Type) {
 	if value == "" || slices.Contains(t.Choices, value) {
 		return
 	}
-	mend := "Its choices are " + strings.Join(t.Choices, ", ") + "."
 	if near := nearest(value, t.Choices); near != "" {
-		mend = "Did you mean " + near + "?"
+		c.fault(n, "formula.no-such-choice-but-another", "value", value, "near", near)
+		return
 	}
-	c.fault(n, fmt.Sprintf("“%s” is none of the choices", value), mend)
+	c.fault(n, "formula.no-such-choice", "value", value, "choices", strings.Join(t.Choices, ", "))
 }
 
 func (c *checker) call(n *call) Type {
@@ -294,7 +289,7 @@ func (c *checker) call(n *call) Type {
 			case a == AnyType:
 				t.Basic = b
 			case b != AnyType && a != b:
-				c.fault(n.args[2], fmt.Sprintf("the two values of if are %s and %s", a, b), "Make both the same.")
+				c.fault(n.args[2], "formula.two-kinds-of-if", "kind", a, "other", b)
 			}
 			t.List = t.List || args[2].List
 			if t.Rows == "" {
@@ -308,7 +303,7 @@ func (c *checker) call(n *call) Type {
 		t.Basic, t.Maybe = args[0].Basic, args[0].Maybe || args[0].List
 		for i, a := range args[1:] {
 			if a.Basic != AnyType && t.Basic != AnyType && a.Basic != t.Basic {
-				c.fault(n.args[i+1], fmt.Sprintf("%s and %s cannot be compared", t.Basic, a.Basic), "")
+				c.fault(n.args[i+1], "formula.kinds-not-compared", "kind", t.Basic, "other", a.Basic)
 			}
 		}
 	case n.name == "average":

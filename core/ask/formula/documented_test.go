@@ -117,7 +117,7 @@ func checkFault(t *testing.T, src string, tree *formula.Tree, err error, column,
 			fault = wrong[0]
 		}
 	}
-	if fault == nil || strconv.Itoa(fault.Column) != column || fault.Message != says {
+	if fault == nil || strconv.Itoa(fault.Column) != column || fault.Said.Message != "Column "+column+": "+says+"." {
 		t.Errorf("%s: %v, the page says column %s: %s", src, fault, column, says)
 	}
 }

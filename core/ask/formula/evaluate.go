@@ -40,7 +40,9 @@ type state struct {
 	all bool // inside a function of a whole column
 }
 
-func (s *state) fault(n node, message string) error { return errorAt(s.src, n.span().Start, message) }
+func (s *state) fault(n node, code string, values ...any) error {
+	return errorAt(s.src, n.span().Start, code, values...)
+}
 
 func (s *state) eval(n node) (Value, error) {
 	switch n := n.(type) {
@@ -275,14 +277,14 @@ func (s *state) arithmetic(n *binary, x, y Value) (Value, error) {
 		_, err = exact.Mul(out, a, b)
 	case "/":
 		if b.IsZero() {
-			return Value{}, s.fault(n.y, "this divides by zero")
+			return Value{}, s.fault(n.y, "formula.divides-by-zero")
 		}
 		if _, err = exact.Quo(out, a, b); err == nil {
 			out.Reduce(out) // 10 / 4 is 2.5, not 2.5 with 32 zeros
 		}
 	}
 	if err != nil {
-		return Value{}, s.fault(n, "the number is too large")
+		return Value{}, s.fault(n, "formula.number-too-large")
 	}
 	return Number(out), nil
 }
@@ -297,9 +299,9 @@ func (s *state) days(n *binary, x, y Value) (Value, bool, error) {
 	case dated && both && n.sign == "-":
 		return Whole(daysBetween(b, a)), true, nil
 	case dated && both:
-		return Value{}, false, s.fault(n, "two days cannot be added")
+		return Value{}, false, s.fault(n, "formula.two-days-added")
 	case both && n.sign == "-":
-		return Value{}, false, s.fault(n, "a day cannot be taken from a number")
+		return Value{}, false, s.fault(n, "formula.day-from-a-number")
 	case both:
 		a, x, y = b, y, x
 	}
@@ -311,7 +313,7 @@ func (s *state) days(n *binary, x, y Value) (Value, bool, error) {
 		by = -by
 	}
 	if by < -4_000_000 || by > 4_000_000 {
-		return Value{}, true, s.fault(n, "the day is too far away")
+		return Value{}, true, s.fault(n, "formula.day-too-far")
 	}
 	v, err := s.dated(n, a.AddDate(0, 0, by), x)
 	return v, true, err
@@ -320,7 +322,7 @@ func (s *state) days(n *binary, x, y Value) (Value, bool, error) {
 // dated is a day within the years people write, with the time of day of the value it was made from, if that has one.
 func (s *state) dated(n node, t time.Time, from Value) (Value, error) {
 	if t.Year() < 1 || t.Year() > 9999 {
-		return Value{}, s.fault(n, "the day is too far away")
+		return Value{}, s.fault(n, "formula.day-too-far")
 	}
 	if m, ok := from.v.(moment); ok {
 		return Moment(t.Add(m.Sub(m.Truncate(24 * time.Hour)))), nil
@@ -337,13 +339,13 @@ func (s *state) number(n node, v Value) (*apd.Decimal, error) {
 	case nil:
 		return new(apd.Decimal), nil
 	}
-	return nil, s.fault(n, "a number is needed here")
+	return nil, s.fault(n, "formula.number-needed")
 }
 
 // text is a text that was put together, within what a text may be long.
 func (s *state) text(n node, t string) (Value, error) {
 	if len(t) > MaxText {
-		return Value{}, s.fault(n, "the text is too long")
+		return Value{}, s.fault(n, "formula.text-too-long")
 	}
 	return Text(t), nil
 }
@@ -362,7 +364,7 @@ func (s *state) whole(n node, v Value) (int, error) {
 			return int(i), nil
 		}
 	}
-	return 0, s.fault(n, "the number is too large")
+	return 0, s.fault(n, "formula.number-too-large")
 }
 
 func (s *state) order(n *binary, x, y Value) (Value, error) {
@@ -376,9 +378,9 @@ func (s *state) order(n *binary, x, y Value) (Value, error) {
 			if y.basic() == NumberType {
 				other = n.x
 			}
-			return Value{}, s.fault(other, "a number is needed here")
+			return Value{}, s.fault(other, "formula.number-needed")
 		}
-		return Value{}, s.fault(n.y, "these two cannot be compared")
+		return Value{}, s.fault(n.y, "formula.not-compared")
 	}
 	switch n.sign {
 	case "<":

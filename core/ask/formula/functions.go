@@ -161,7 +161,7 @@ func fold(what string) func(*state, *call, []Value) (Value, error) {
 				return Value{}, err
 			}
 			if _, err := exact.Add(total, total, d); err != nil {
-				return Value{}, s.fault(n, "the number is too large")
+				return Value{}, s.fault(n, "formula.number-too-large")
 			}
 		}
 		if what == "sum" {
@@ -171,7 +171,7 @@ func fold(what string) func(*state, *call, []Value) (Value, error) {
 			return Value{}, nil
 		}
 		if _, err := exact.Quo(total, total, apd.New(int64(len(values)), 0)); err != nil {
-			return Value{}, s.fault(n, "the number is too large")
+			return Value{}, s.fault(n, "formula.number-too-large")
 		}
 		total.Reduce(total)
 		return Number(total), nil
@@ -188,7 +188,7 @@ func extreme(sign int) func(*state, *call, []Value) (Value, error) {
 			}
 			c, ok := compare(v, best)
 			if !ok {
-				return Value{}, s.fault(n, "the values are not of one kind")
+				return Value{}, s.fault(n, "formula.values-of-several-kinds")
 			}
 			if c*sign > 0 {
 				best = v
@@ -226,14 +226,14 @@ func rounded(how apd.Rounder) func(*state, *call, []Value) (Value, error) {
 				return Value{}, err
 			}
 			if digits < -maxDecimals || digits > maxDecimals {
-				return Value{}, s.fault(n.args[1], fmt.Sprintf("at most %d decimals can be kept", maxDecimals))
+				return Value{}, s.fault(n.args[1], "formula.too-many-decimals", "most", maxDecimals)
 			}
 		}
 		c := *exact
 		c.Rounding = how
 		out := new(apd.Decimal)
 		if _, err := c.Quantize(out, d, int32(-digits)); err != nil {
-			return Value{}, s.fault(n, "the number is too large")
+			return Value{}, s.fault(n, "formula.number-too-large")
 		}
 		if out.IsZero() && !d.IsZero() && how == apd.RoundUp {
 			// The library gives 0 where all digits lie far behind the place; away from zero is one of the place (IEEE 754-2019, 4.3.1).
@@ -242,7 +242,7 @@ func rounded(how apd.Rounder) func(*state, *call, []Value) (Value, error) {
 		}
 		if out.Exponent > 0 { // tens and hundreds are written with their zeros
 			if _, err := c.Quantize(out, out, 0); err != nil {
-				return Value{}, s.fault(n, "the number is too large")
+				return Value{}, s.fault(n, "formula.number-too-large")
 			}
 		}
 		return Number(out), nil
@@ -264,7 +264,7 @@ func toNumber(s *state, n *call, args []Value) (Value, error) {
 	text := strings.TrimSpace(args[0].String())
 	d, _, err := apd.NewFromString(text)
 	if err != nil || len(text) > 30 || strings.Trim(text, "+-.0123456789") != "" {
-		return Value{}, s.fault(n.args[0], fmt.Sprintf("“%s” is not a number", text))
+		return Value{}, s.fault(n.args[0], "formula.not-a-number", "text", text)
 	}
 	return Number(d), nil
 }
@@ -336,7 +336,7 @@ func makeDate(s *state, n *call, args []Value) (Value, error) {
 	}
 	t := time.Date(part[0], time.Month(part[1]), part[2], 0, 0, 0, 0, time.UTC)
 	if t.Year() != part[0] || int(t.Month()) != part[1] || t.Day() != part[2] {
-		return Value{}, s.fault(n, "there is no such day")
+		return Value{}, s.fault(n, "formula.no-such-day")
 	}
 	return s.dated(n, t, Value{})
 }
@@ -348,7 +348,7 @@ func (s *state) dayOf(n *call, args []Value, i int) (t time.Time, given bool, er
 	}
 	t, ok := args[i].Day()
 	if !ok {
-		return t, false, s.fault(n.args[i], "a day is needed here")
+		return t, false, s.fault(n.args[i], "formula.day-needed")
 	}
 	return t, true, nil
 }
@@ -410,7 +410,7 @@ func moved(move func(t time.Time, n int) time.Time) func(*state, *call, []Value)
 			return Value{}, err
 		}
 		if by < -200_000 || by > 200_000 {
-			return Value{}, s.fault(n, "the day is too far away")
+			return Value{}, s.fault(n, "formula.day-too-far")
 		}
 		return s.dated(n, move(t, by), args[0])
 	}
@@ -461,7 +461,7 @@ func clockPart(unit time.Duration, modulus int64) func(*state, *call, []Value) (
 		}
 		d, ok := args[0].Clock()
 		if !ok {
-			return Value{}, s.fault(n.args[0], "a time is needed here")
+			return Value{}, s.fault(n.args[0], "formula.time-needed")
 		}
 		return Whole(int64(d/unit) % modulus), nil
 	}

@@ -1,10 +1,11 @@
 package formula
 
 import (
-	"fmt"
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"amberseal/core/words/finding"
 )
 
 // Limits on a formula's source, so that checking one always ends quickly.
@@ -14,15 +15,16 @@ const (
 	MaxText   = 50_000 // bytes of a text that a formula makes: texts joined again and again double each time
 )
 
-// Error is a fault in a formula at a column, counted in characters from 1. Mend says what to do
-// about it, where that is known.
+// Error is a fault in a formula at a column, counted in characters from 1.
 type Error struct {
-	Column  int
-	Message string
-	Mend    string
+	Column int
+	Said   finding.Finding // without a place
 }
 
-func (e *Error) Error() string { return fmt.Sprintf("column %d: %s", e.Column, e.Message) }
+func (e *Error) Error() string {
+	first, rest, _ := strings.Cut(e.Said.Message, " ")
+	return strings.ToLower(first) + " " + strings.TrimSuffix(rest, ".")
+}
 
 type tokenKind int
 
@@ -44,7 +46,7 @@ type token struct {
 // inside is one quote.
 func lex(src string) ([]token, error) {
 	if len(src) > MaxLength && utf8.RuneCountInString(src) > MaxLength {
-		return nil, &Error{Column: MaxLength, Message: fmt.Sprintf("a formula has at most %d characters", MaxLength)}
+		return nil, errorAt(src, len(src), "formula.too-long", "most", MaxLength)
 	}
 	var out []token
 	for i := 0; i < len(src); {
@@ -67,7 +69,7 @@ func lex(src string) ([]token, error) {
 		case c == '"':
 			text, end, ok := quoted(src, i)
 			if !ok {
-				return nil, errorAt(src, start, "the text is not closed; write \" after it")
+				return nil, errorAt(src, start, "formula.text-not-closed")
 			}
 			i = end
 			out = append(out, token{tokenText, text, Span{start, i}})
@@ -75,7 +77,7 @@ func lex(src string) ([]token, error) {
 			sign := signAt(src[i:])
 			if sign == "" {
 				r, _ := utf8.DecodeRuneInString(src[i:])
-				return nil, errorAt(src, i, fmt.Sprintf("“%c” has no meaning here", r))
+				return nil, errorAt(src, i, "formula.sign-without-meaning", "sign", string(r))
 			}
 			i += len(sign)
 			out = append(out, token{tokenSign, canonical(sign), Span{start, i}})
@@ -143,6 +145,7 @@ func canonical(sign string) string {
 func isDigit(c byte) bool  { return c >= '0' && c <= '9' }
 func isLetter(c byte) bool { return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c == '_' }
 
-func errorAt(src string, offset int, message string) *Error {
-	return &Error{Column: utf8.RuneCountInString(src[:min(offset, len(src))]) + 1, Message: message}
+func errorAt(src string, offset int, code string, values ...any) *Error {
+	column := utf8.RuneCountInString(src[:min(offset, len(src))]) + 1
+	return &Error{column, finding.Of(code, append(values, "column", column)...)}
 }

@@ -11,7 +11,6 @@
 package formula
 
 import (
-	"fmt"
 	"strings"
 
 	"github.com/cockroachdb/apd/v3"
@@ -105,7 +104,7 @@ func Parse(src string) (*Tree, error) {
 		return nil, err
 	}
 	if t := p.peek(); t.kind != tokenEnd {
-		return nil, errorAt(src, t.span.Start, fmt.Sprintf("“%s” is not expected here", t.text))
+		return nil, errorAt(src, t.span.Start, "formula.not-expected", "part", t.text)
 	}
 	return &Tree{src, root, p.refs}, nil
 }
@@ -161,7 +160,7 @@ func binding(t token) int {
 
 func (p *parser) expression(least, depth int) (node, error) {
 	if depth > MaxDepth {
-		return nil, errorAt(p.src, p.peek().span.Start, fmt.Sprintf("the formula is nested more than %d deep", MaxDepth))
+		return nil, errorAt(p.src, p.peek().span.Start, "formula.too-deep", "most", MaxDepth)
 	}
 	left, err := p.operand(depth)
 	if err != nil {
@@ -178,7 +177,7 @@ func (p *parser) expression(least, depth int) (node, error) {
 			return nil, err
 		}
 		if b == bindCompare && binding(p.peek()) == bindCompare {
-			return nil, errorAt(p.src, p.peek().span.Start, "comparisons cannot be chained; join two with “and”")
+			return nil, errorAt(p.src, p.peek().span.Start, "formula.comparisons-chained")
 		}
 	}
 }
@@ -240,15 +239,15 @@ func (p *parser) operand(depth int) (node, error) {
 			}
 			return x, p.close()
 		}
-		return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("a value is expected before “%s”", t.text))
+		return nil, errorAt(p.src, t.span.Start, "formula.value-expected-before", "part", t.text)
 	default:
-		return nil, errorAt(p.src, t.span.Start, "the formula ends where a value is expected")
+		return nil, errorAt(p.src, t.span.Start, "formula.ends-early")
 	}
 }
 
 func (p *parser) close() error {
 	if c := p.next(); !c.is(tokenSign, ")") {
-		return errorAt(p.src, c.span.Start, "a closing bracket is missing")
+		return errorAt(p.src, c.span.Start, "formula.bracket-missing")
 	}
 	return nil
 }
@@ -257,7 +256,7 @@ func (p *parser) close() error {
 func (p *parser) number(t token) (node, error) {
 	d, _, err := apd.NewFromString(t.text)
 	if err != nil {
-		return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("“%s” is not a number", t.text))
+		return nil, errorAt(p.src, t.span.Start, "formula.not-a-number", "text", t.text)
 	}
 	if percent := p.peek(); percent.is(tokenSign, "%") {
 		p.next()
@@ -279,7 +278,7 @@ func (p *parser) name(t token, depth int) (node, error) {
 		return &unary{Span{t.span.Start, x.span().End}, "not", x}, nil
 	case "and", "or", "is", "contains":
 		if !p.peek().is(tokenSign, "(") || t.text != "contains" {
-			return nil, errorAt(p.src, t.span.Start, fmt.Sprintf("a value is expected before “%s”", t.text))
+			return nil, errorAt(p.src, t.span.Start, "formula.value-expected-before", "part", t.text)
 		}
 	}
 	if p.peek().is(tokenSign, "(") {
@@ -292,11 +291,10 @@ func (p *parser) name(t token, depth int) (node, error) {
 func (p *parser) call(t token, depth int) (node, error) {
 	f := functions[t.text]
 	if f == nil {
-		e := errorAt(p.src, t.span.Start, fmt.Sprintf("there is no function “%s”", t.text))
 		if near := nearest(t.text, FunctionNames()); near != "" {
-			e.Mend = "Did you mean " + near + "?"
+			return nil, errorAt(p.src, t.span.Start, "formula.no-such-function-but-another", "name", t.text, "near", near)
 		}
-		return nil, e
+		return nil, errorAt(p.src, t.span.Start, "formula.no-such-function", "name", t.text)
 	}
 	p.next()
 	c := &call{t.span, t.text, f, nil}
@@ -321,9 +319,7 @@ func (p *parser) call(t token, depth int) (node, error) {
 		}
 	}
 	if n := len(c.args); n < f.least || n > f.most {
-		e := errorAt(p.src, t.span.Start, fmt.Sprintf("%s takes %s, not %d", t.text, f.takes(), n))
-		e.Mend = "Write it like " + f.usage + "."
-		return nil, e
+		return nil, errorAt(p.src, t.span.Start, "formula.takes-another-number", "name", t.text, "takes", f.takes(), "given", n, "usage", f.usage)
 	}
 	return c, nil
 }

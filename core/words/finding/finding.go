@@ -52,6 +52,15 @@ func (l *List) Notice(place, code string, values ...any) {
 	*l = append(*l, coded(place, Notice, code, values))
 }
 
+// Of makes a finding of a code that has no place yet; its values are those of Fault.
+func Of(code string, values ...any) Finding { return coded("", "", code, values) }
+
+// Add adds a finding at a level.
+func (l *List) Add(level Level, f Finding) {
+	f.Level = level
+	*l = append(*l, f)
+}
+
 // Told adds a fault in words that were written for a respondent, in their language.
 func (l *List) Told(place, words string) {
 	*l = append(*l, Finding{Place: place, Level: Fault, Message: words})

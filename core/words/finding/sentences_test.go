@@ -6,6 +6,7 @@ import (
 	"go/token"
 	"io/fs"
 	"os"
+	"path"
 	"regexp"
 	"slices"
 	"strconv"
@@ -42,6 +43,12 @@ func TestEveryCodeHasItsSentence(t *testing.T) {
 					if f, ok := x.Fun.(*ast.SelectorExpr); ok && (f.Sel.Name == "Fault" || f.Sel.Name == "Notice") && len(x.Args) > 1 {
 						checkValues(t, name, x.Args[1:])
 					}
+					// A formula's faults say the column before all else.
+					for i, a := range x.Args {
+						if l, ok := a.(*ast.BasicLit); ok && strings.HasPrefix(unquoted(l), "formula.") && strings.HasSuffix(path.Dir(name), "/formula") {
+							checkValues(t, name, x.Args[i:], "column")
+						}
+					}
 				}
 				return true
 			})
@@ -55,14 +62,16 @@ func TestEveryCodeHasItsSentence(t *testing.T) {
 		if !said[c] {
 			t.Errorf("nothing says %s", c)
 		}
-		if !strings.HasSuffix(s.Message, ".") && !strings.HasSuffix(s.Message, "}") || s.Mend != "" && !strings.HasSuffix(s.Mend, ".") &&
-			!strings.HasSuffix(s.Mend, "}") {
+		if !sentenceEnds.MatchString(s.Message) || s.Mend != "" && !sentenceEnds.MatchString(s.Mend) {
 			t.Errorf("%s: no sentences: %+v", c, s)
 		}
 	}
 }
 
-func checkValues(t *testing.T, file string, args []ast.Expr) {
+var sentenceEnds = regexp.MustCompile(`[.?}]$`)
+
+// checkValues is called with a code and what follows it; extra are values that are given to all.
+func checkValues(t *testing.T, file string, args []ast.Expr, extra ...string) {
 	t.Helper()
 	lit, ok := args[0].(*ast.BasicLit)
 	if !ok {
@@ -72,7 +81,7 @@ func checkValues(t *testing.T, file string, args []ast.Expr) {
 	if !ok {
 		t.Errorf("%s: %s has no sentence", file, lit.Value)
 	}
-	var given []string
+	given := slices.Clone(extra)
 	for i := 1; i < len(args); i += 2 {
 		if name, ok := args[i].(*ast.BasicLit); ok {
 			given = append(given, unquoted(name))
