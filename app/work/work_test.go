@@ -408,6 +408,8 @@ func TestLanes(t *testing.T) {
 				t.Fatalf("beside a bulk run: %v", got)
 			}
 		}
+		h.mu.Lock()
+		defer h.mu.Unlock()
 		if most != 3 {
 			t.Errorf("%d of 4 places were given to bulk", most)
 		}
