@@ -9,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 	"time"
 
 	"amberseal/app/produce"
@@ -27,7 +28,7 @@ func compose(args []string, stderr io.Writer) error {
 	key := flags.String("document", "", "the `KEY` of the document in the design")
 	answersFile := flags.String("answers", "", "the answers' `FILE` (JSON object by field key)")
 	houseFile := flags.String("house", "", "the house's `FILE` (JSON); a plain house when left out")
-	out := flags.String("out", "", "where to write the PDF `FILE`")
+	out := flags.String("out", "", "where to write the `FILE`: a PDF, or the filled .docx of a document that is one")
 	number := flags.String("number", "", "the submission's `NUMBER`; the pattern's first when left out")
 	look := flags.String("look", "", "dress it as ledger, letter or ticket; as designed when left out")
 	trial := flags.Bool("trial", false, "a trial: a mark across each page, and no number of a submission")
@@ -78,6 +79,16 @@ func compose(args []string, stderr io.Writer) error {
 		facts.Number = facts.Locale().Trial()
 	default:
 		facts.Number = a.design.Number.Number(1, a.at.In(a.house.Location()))
+	}
+	if err := produce.CheckBrought(a.design, a.pictures).Err(); err != nil {
+		return fmt.Errorf("%s:\n%w", *intakeFile, err)
+	}
+	if strings.EqualFold(filepath.Ext(*out), ".docx") {
+		data, err := produce.Word(a.design, *key, facts, a.pictures)
+		if err != nil {
+			return err
+		}
+		return os.WriteFile(*out, data, 0o644)
 	}
 	c, err := produce.Compose(a.design, *key, facts, a.pictures, join(context.Background()))
 	if err != nil {
@@ -192,12 +203,15 @@ func readJSON(file string, into any) error {
 	return nil
 }
 
-// picturesBeside finds pictures in a folder “pictures” beside the files or one level up, and fonts in a folder “fonts”.
+// picturesBeside finds pictures in a folder “pictures” beside the files or one level up, fonts in a folder “fonts”, and documents’ own
+// files in a folder “files”.
 func picturesBeside(files ...string) func(string) ([]byte, error) {
 	return func(name string) ([]byte, error) {
 		folder := "pictures"
 		if font, ok := paper.FontName(name); ok {
 			folder, name = "fonts", font
+		} else if file, ok := paper.BroughtName(name); ok {
+			folder, name = "files", file
 		}
 		for _, f := range files {
 			if f == "" {

@@ -13,7 +13,6 @@ func (d Design) coming() finding.List {
 	}
 	for _, x := range d.Documents {
 		at := "documents/" + x.Key
-		say(x.Brought != nil, at+"/brought", "coming.brought")
 		say(len(x.Signers) > 0, at+"/signers", "coming.signers")
 	}
 	for _, x := range d.Notices {

@@ -5,6 +5,7 @@ package intake
 
 import (
 	"fmt"
+	"path"
 	"regexp"
 	"slices"
 	"strings"
@@ -12,6 +13,7 @@ import (
 	"amberseal/core/ask/form"
 	"amberseal/core/enclosure"
 	"amberseal/core/filing"
+	"amberseal/core/foreign/match"
 	"amberseal/core/notice"
 	"amberseal/core/print/paper"
 	"amberseal/core/words/finding"
@@ -196,4 +198,13 @@ func unique(l *finding.List, place, what string, keys []string) {
 		}
 		seen[key] = true
 	}
+}
+
+// MatchesOf is what was chosen for the placeholders of a file, by its name without folders.
+func (d Design) MatchesOf(file string) map[string]match.Match {
+	i := slices.IndexFunc(d.Documents, func(x paper.Document) bool { return x.Brought() && path.Base(x.File) == path.Base(file) })
+	if i < 0 {
+		return nil
+	}
+	return d.Documents[i].Matches
 }

@@ -2,6 +2,7 @@ package intake
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -168,6 +169,15 @@ func (w walker) document(x *paper.Document) {
 	for i := range x.Signers {
 		w.phrase(Names, at+"/signers", x.Name+", signer", &x.Signers[i].Name, "")
 		w.phrase(Names, at+"/signers", x.Name+", signer’s address", &x.Signers[i].Email, "")
+	}
+	for _, name := range slices.Sorted(maps.Keys(x.Matches)) {
+		m := x.Matches[name]
+		words := fmt.Sprintf("%s, “%s”", x.Name, name)
+		w.phrase(Prints, at+"/matches/"+name, words, &m.Words, "")
+		w.formula(Prints, at+"/matches/"+name, words, &m.Formula, "")
+		if w.writes {
+			x.Matches[name] = m
+		}
 	}
 	number := 0
 	x.Walk(func(b *paper.Block, rows string) bool {

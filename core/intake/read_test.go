@@ -182,7 +182,6 @@ func TestWordsForWhatComesAreFaults(t *testing.T) {
 		t.Fatal(err, sound.Check(nil))
 	}
 	for _, c := range []struct{ before, added, place string }{
-		{`"page": {}`, `"brought": {"file": "x.docx"}`, "documents/d/brought"},
 		{`"page": {}`, `"signers": [{"key": "s", "name": "S", "email": "{{a}}"}]`, "documents/d/signers"},
 		{`"subject": "S"`, `"copy": "a@b.example"`, "notices/n/copy"},
 		{`"subject": "S"`, `"blindCopy": "a@b.example"`, "notices/n/blindCopy"},

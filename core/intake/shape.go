@@ -11,6 +11,7 @@ import (
 	"strings"
 	"sync"
 
+	"amberseal/core/foreign/match"
 	"amberseal/core/settings"
 	"amberseal/core/words/phrase"
 )
@@ -21,7 +22,7 @@ type shape struct {
 	members map[string]*shape  // of an object, letters' case and all
 	kinds   []string           // of an object with settings: members of which only the one that its kind names may stand
 	item    *shape             // of a list or a map
-	words   bool               // of a list: a string is read, too
+	words   bool               // of a list or object: a string is read, too
 	names   func(string) error // of a text: which there are; any when nil
 }
 
@@ -234,6 +235,7 @@ func (d describing) of(t reflect.Type) *shape {
 	case reflect.Struct:
 		s.members = map[string]*shape{}
 		d.members(s, t)
+		s.words = t == reflect.TypeFor[match.Match]()
 	case reflect.Slice:
 		s.sort, s.item = list, d.of(t.Elem())
 		s.words = t == reflect.TypeFor[phrase.Phrase]() || t == reflect.TypeFor[phrase.Body]()

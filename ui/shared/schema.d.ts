@@ -1963,15 +1963,22 @@ export interface components {
             };
             /** @enum {string} */
             archival?: "a-2b" | "a-1b" | "a-3b" | "none";
-            brought?: {
-                file: string;
-                matches?: {
-                    [key: string]: string;
-                };
+            /** @description Name of the file that is filled instead of blocks, among the intake's files */
+            file?: string;
+            /** @description What was chosen for the file's placeholders, by their names */
+            matches?: {
+                [key: string]: components["schemas"]["Match"];
             };
             signers?: components["schemas"]["Signer"][];
             /** @description Whom it is for; when left out, whoever the notices send it to */
             audience?: ("respondent" | "staff")[];
+        };
+        /** @description What stands for a placeholder: words with fields in them, or a formula. In a file it may also be a string. */
+        Match: {
+            words?: components["schemas"]["Phrase"];
+            formula?: string;
+            /** @description Of the formula, or upper */
+            format?: string;
         };
         Signer: {
             key: string;

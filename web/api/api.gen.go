@@ -17,6 +17,7 @@ import (
 	"amberseal/core/ask/formula"
 	"amberseal/core/enclosure"
 	"amberseal/core/filing"
+	"amberseal/core/foreign/match"
 	"amberseal/core/intake"
 	"amberseal/core/notice"
 	"amberseal/core/print/paper"
@@ -689,6 +690,9 @@ type MadeDocument struct {
 	Revision int       `json:"revision"`
 	Size     int       `json:"size"`
 }
+
+// Match What stands for a placeholder: words with fields in them, or a formula. In a file it may also be a string.
+type Match = match.Match
 
 // Mend defines model for Mend.
 type Mend = intake.Mend

@@ -157,6 +157,16 @@ func (f Form) Column(name string) (rows string, ok bool) {
 	return "", false
 }
 
+// RowsOf is the key of the rows whose fields are among the names, or empty.
+func (f Form) RowsOf(names []string) string {
+	for _, name := range names {
+		if rows, ok := f.Column(name); ok {
+			return rows
+		}
+	}
+	return ""
+}
+
 // Each visits every field with its name, those of rows after the rows.
 func (f Form) Each(visit func(name string, x Field)) {
 	for _, x := range f.Fields {

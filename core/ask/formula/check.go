@@ -94,7 +94,7 @@ func (c *checker) unknown(n *reference) {
 			return
 		}
 	}
-	if near := nearest(n.name, c.suggestions); near != "" {
+	if near := Nearest(n.name, c.suggestions); near != "" {
 		c.fault(n, "formula.no-such-field-but-another", "name", n.name, "near", near)
 		return
 	}
@@ -261,7 +261,7 @@ func (c *checker) choice(n node, value string, t Type) {
 	if value == "" || slices.Contains(t.Choices, value) {
 		return
 	}
-	if near := nearest(value, t.Choices); near != "" {
+	if near := Nearest(value, t.Choices); near != "" {
 		c.fault(n, "formula.no-such-choice-but-another", "value", value, "near", near)
 		return
 	}
@@ -326,9 +326,9 @@ func (c *checker) call(n *call) Type {
 	return t
 }
 
-// nearest is the candidate most like a word, or nothing when none is like it: at most a third
+// Nearest is the candidate most like a word, or nothing when none is like it: at most a third
 // of its letters differ (Levenshtein's distance).
-func nearest(word string, candidates []string) string {
+func Nearest(word string, candidates []string) string {
 	best, least := "", len(word)/3+1
 	for _, c := range candidates {
 		if d := distance(strings.ToLower(word), strings.ToLower(c)); d < least {

@@ -291,7 +291,7 @@ func (p *parser) name(t token, depth int) (node, error) {
 func (p *parser) call(t token, depth int) (node, error) {
 	f := functions[t.text]
 	if f == nil {
-		if near := nearest(t.text, FunctionNames()); near != "" {
+		if near := Nearest(t.text, FunctionNames()); near != "" {
 			return nil, errorAt(p.src, t.span.Start, "formula.no-such-function-but-another", "name", t.text, "near", near)
 		}
 		return nil, errorAt(p.src, t.span.Start, "formula.no-such-function", "name", t.text)
@@ -319,7 +319,8 @@ func (p *parser) call(t token, depth int) (node, error) {
 		}
 	}
 	if n := len(c.args); n < f.least || n > f.most {
-		return nil, errorAt(p.src, t.span.Start, "formula.takes-another-number", "name", t.text, "takes", f.takes(), "given", n, "usage", f.usage)
+		return nil, errorAt(p.src, t.span.Start, "formula.takes-another-number", "name", t.text, "takes", f.takes(), "given", n, "usage",
+			f.usage)
 	}
 	return c, nil
 }

@@ -32,7 +32,10 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 	if d.Name == "" {
 		l.Fault(place, "paper.no-name")
 	}
-	if len(d.Blocks) == 0 {
+	switch {
+	case d.Brought():
+		l = append(l, d.checkBrought(f, exists)...)
+	case len(d.Blocks) == 0:
 		l.Fault(place+"/blocks", "paper.document-empty")
 	}
 	blocks := 0

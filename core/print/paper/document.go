@@ -8,6 +8,7 @@ package paper
 
 import (
 	"amberseal/core/ask/form"
+	"amberseal/core/foreign/match"
 	"amberseal/core/print/paper/code"
 	"amberseal/core/words/phrase"
 )
@@ -34,15 +35,15 @@ type Document struct {
 	Attach   []string      `json:"attach,omitempty"`   // names of fields whose files the PDF carries as attachments
 	Protect  *Protect      `json:"protect,omitempty"`
 	Archival Archival      `json:"archival,omitempty"`
-	Brought  *Brought      `json:"brought,omitempty"` // a file that is filled, instead of blocks
 	Signers  []Signer      `json:"signers,omitempty"`
+
+	// A document that the house has already is filled instead of made of blocks.
+	File    string                 `json:"file,omitempty"`    // its name among the intake's files
+	Matches map[string]match.Match `json:"matches,omitempty"` // what was chosen for its placeholders, by their names
 }
 
-// Brought is a document that the house has already: a word-processor file or a PDF.
-type Brought struct {
-	File    string            `json:"file"`              // its name among the intake's files
-	Matches map[string]string `json:"matches,omitempty"` // what stands for its placeholders: names of fields or formulas
-}
+// Brought reports whether the document is a file that the house has already.
+func (d Document) Brought() bool { return d.File != "" }
 
 // Signer is somebody who signs the document.
 type Signer struct {

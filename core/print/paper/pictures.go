@@ -14,6 +14,12 @@ func FontFile(name string) string { return "font/" + name }
 // FontName is the name of the uploaded font that a name means, if it means one.
 func FontName(name string) (string, bool) { return strings.CutPrefix(name, "font/") }
 
+// BroughtFile is the name by which a document's own file is asked for.
+func BroughtFile(name string) string { return "brought/" + name }
+
+// BroughtName is the file that a name means, if it means one of a document's own.
+func BroughtName(name string) (string, bool) { return strings.CutPrefix(name, "brought/") }
+
 // File is the name under which the pictures' function finds an uploaded file.
 func File(id string) string { return "file/" + id }
 

@@ -45,7 +45,8 @@ func TestEveryCodeHasItsSentence(t *testing.T) {
 					}
 					// A formula's faults say the column before all else.
 					for i, a := range x.Args {
-						if l, ok := a.(*ast.BasicLit); ok && strings.HasPrefix(unquoted(l), "formula.") && strings.HasSuffix(path.Dir(name), "/formula") {
+						if l, ok := a.(*ast.BasicLit); ok && strings.HasPrefix(unquoted(l), "formula.") &&
+							strings.HasSuffix(path.Dir(name), "/formula") {
 							checkValues(t, name, x.Args[i:], "column")
 						}
 					}

@@ -1,0 +1,81 @@
+package produce
+
+import (
+	"fmt"
+
+	"amberseal/core/foreign/match"
+	"amberseal/core/foreign/word"
+	"amberseal/core/intake"
+	"amberseal/core/print/paper"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/phrase"
+)
+
+// opened are the files of documents that were read already.
+var opened word.Kept
+
+// openBrought reads the file of a document.
+func openBrought(x paper.Document, pictures paper.Pictures) (*word.File, error) {
+	data, err := pictures(paper.BroughtFile(x.File))
+	if err != nil {
+		return nil, fmt.Errorf("the file “%s” is not there: %w", x.File, err)
+	}
+	f, err := opened.Open(data)
+	if err != nil {
+		return nil, fmt.Errorf("“%s” cannot be read: %w", x.File, err)
+	}
+	return f, nil
+}
+
+// CheckBrought finds what is wrong in the files of a design's documents. Places are documents/KEY/file and where in the file.
+func CheckBrought(d intake.Design, pictures paper.Pictures) finding.List {
+	var l finding.List
+	for _, x := range d.Documents {
+		if !x.Brought() {
+			continue
+		}
+		place := "documents/" + x.Key + "/file"
+		f, err := openBrought(x, pictures)
+		if err != nil {
+			l.Fault(place, "produce.file-unreadable", "reason", err.Error())
+			continue
+		}
+		for _, found := range f.Inspect(match.For(d.Form, x.Matches), d.Form).Findings {
+			found.Place = place + "/" + found.Place
+			l = append(l, found)
+		}
+	}
+	return l
+}
+
+// fill fills a document's file.
+func fill(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (*word.Filled, error) {
+	f, err := openBrought(x, pictures)
+	if err != nil {
+		return nil, err
+	}
+	author := x.Author.Plain(facts)
+	if author == "" {
+		author = facts.House.Name
+	}
+	return f.Fill(word.Filling{
+		Names: match.For(facts.Form, x.Matches), Facts: facts, Picture: pictures, Title: x.Title.Plain(facts), Author: author,
+		Subject: x.Subject.Plain(facts), Keywords: x.Keywords.Plain(facts),
+	}), nil
+}
+
+// Word makes the filled file of a document that is one.
+func Word(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictures) ([]byte, error) {
+	x, ok := d.Document(key)
+	if !ok {
+		return nil, NoDocument{key}
+	}
+	if !x.Brought() {
+		return nil, fmt.Errorf("the document “%s” is designed here; it has no word-processor file", x.Name)
+	}
+	filled, err := fill(x, facts, pictures)
+	if err != nil {
+		return nil, err
+	}
+	return filled.Bytes()
+}

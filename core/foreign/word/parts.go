@@ -1,0 +1,204 @@
+package word
+
+import (
+	"fmt"
+	"path"
+	"strings"
+
+	"github.com/beevik/etree"
+)
+
+// relationship is how a part speaks of another (ISO/IEC 29500-2, 9.3).
+type relationship struct {
+	id, kind, target string
+	external         bool
+}
+
+type relationships []relationship
+
+func (rs relationships) byID(id string) (relationship, bool) {
+	for _, r := range rs {
+		if r.id == id {
+			return r, true
+		}
+	}
+	return relationship{}, false
+}
+
+// relsName is the part that holds another's relationships.
+func relsName(part string) string { return path.Join(path.Dir(part), "_rels", path.Base(part)+".rels") }
+
+func (f *File) relationships(part string) (relationships, error) {
+	if rs, ok := f.rels[part]; ok {
+		return rs, nil
+	}
+	name := relsName(part)
+	if part == "" {
+		name = "_rels/.rels"
+	}
+	var rs relationships
+	if f.members[name] != nil {
+		d, err := f.parse(name)
+		if err != nil {
+			return nil, err
+		}
+		for _, e := range d.Root().ChildElements() {
+			r := relationship{
+				id: e.SelectAttrValue("Id", ""), kind: path.Base(e.SelectAttrValue("Type", "")), target: e.SelectAttrValue("Target", ""),
+				external: strings.EqualFold(e.SelectAttrValue("TargetMode", ""), "External"),
+			}
+			if !r.external {
+				r.target = inside(part, r.target)
+			}
+			rs = append(rs, r)
+		}
+	}
+	f.rels[part] = rs
+	return rs, nil
+}
+
+// inside is the name of a part that another speaks of.
+func inside(from, target string) string {
+	if strings.HasPrefix(target, "/") {
+		return strings.TrimPrefix(path.Clean(target), "/")
+	}
+	return path.Join(path.Dir(from), target)
+}
+
+// contentTypes is what kind each part is of (ISO/IEC 29500-2, 10.1).
+type contentTypes struct {
+	tree     *etree.Document
+	byName   map[string]string
+	bySuffix map[string]string
+}
+
+const typesName = "[Content_Types].xml"
+
+func (f *File) readTypes() error {
+	d, err := f.parse(typesName)
+	if err != nil {
+		return err
+	}
+	f.types = contentTypes{d, map[string]string{}, map[string]string{}}
+	for _, e := range d.Root().ChildElements() {
+		kind := e.SelectAttrValue("ContentType", "")
+		switch e.Tag {
+		case "Override":
+			f.types.byName[strings.ToLower(strings.TrimPrefix(e.SelectAttrValue("PartName", ""), "/"))] = kind
+		case "Default":
+			f.types.bySuffix[strings.ToLower(e.SelectAttrValue("Extension", ""))] = kind
+		}
+	}
+	return nil
+}
+
+func (t contentTypes) of(name string) string {
+	if kind, ok := t.byName[strings.ToLower(name)]; ok {
+		return kind
+	}
+	return t.bySuffix[strings.ToLower(strings.TrimPrefix(path.Ext(name), "."))]
+}
+
+// read finds the parts with words.
+func (f *File) read() error {
+	if err := f.readTypes(); err != nil {
+		return Unreadable{"This is no .docx file: " + lower(err.Error())}
+	}
+	package1, err := f.relationships("")
+	if err != nil {
+		return err
+	}
+	for _, r := range package1 {
+		switch {
+		case r.kind == "officeDocument" && !r.external && f.main == "":
+			f.main = r.target
+		case r.kind == "core-properties" && f.members[r.target] != nil:
+			f.coreAt = r.target
+		}
+	}
+	if f.main == "" {
+		return Unreadable{"This is no .docx file: it names no document."}
+	}
+	switch kind := f.types.of(f.main); {
+	case strings.Contains(kind, "macroEnabled"):
+		return Unreadable{"The file holds macros. Save it as .docx without macros and bring it again."}
+	case !strings.Contains(kind, "wordprocessingml") && kind != "application/xml":
+		return Unreadable{"This is no word-processor document."}
+	}
+	for name := range f.members {
+		kind := f.types.of(name)
+		switch {
+		case strings.Contains(kind, "vbaProject"):
+			return Unreadable{"The file holds macros. Save it as .docx without macros and bring it again."}
+		case strings.Contains(kind, "activeX"):
+			return Unreadable{"The file holds controls that run programs. Take them out and bring it again."}
+		}
+	}
+	if err := f.story(f.main, bodyStory); err != nil {
+		return err
+	}
+	if root := f.stories[0].tree.Root(); root.FullTag() != "w:document" || root.SelectElement("w:body") == nil {
+		return Unreadable{"This is no word-processor document: it has no body."}
+	}
+	rs, err := f.relationships(f.main)
+	if err != nil {
+		return err
+	}
+	for _, r := range rs {
+		kind := map[string]storyKind{"header": headerStory, "footer": footerStory, "footnotes": notesStory, "endnotes": notesStory}[r.kind]
+		switch {
+		case r.external && r.kind != "hyperlink":
+			return Unreadable{fmt.Sprintf("The file takes a part from outside (%s). Put it into the file itself.", r.target)}
+		case f.members[r.target] == nil:
+		case kind != "":
+			if err := f.story(r.target, kind); err != nil {
+				return err
+			}
+		default:
+			if err := f.aside(r); err != nil {
+				return err
+			}
+		}
+	}
+	if f.styles != nil {
+		f.readListStyles(f.styles.Root())
+	}
+	if f.coreAt != "" {
+		f.core, err = f.parse(f.coreAt)
+	}
+	return err
+}
+
+// aside reads a part that says how others look.
+func (f *File) aside(r relationship) (err error) {
+	into := map[string]**etree.Document{"styles": &f.styles, "numbering": &f.numbering, "theme": &f.theme, "settings": &f.settings}[r.kind]
+	if into != nil && *into == nil {
+		*into, err = f.parse(r.target)
+	}
+	return err
+}
+
+func lower(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToLower(s[:1]) + s[1:]
+}
+
+func (f *File) story(name string, kind storyKind) error {
+	tree, err := f.parse(name)
+	if err != nil {
+		return err
+	}
+	if rs, err := f.relationships(name); err != nil {
+		return err
+	} else if name != f.main {
+		for _, r := range rs {
+			if r.external && r.kind != "hyperlink" {
+				return Unreadable{fmt.Sprintf("The file takes a part from outside (%s). Put it into the file itself.", r.target)}
+			}
+		}
+	}
+	f.stories = append(f.stories, &story{name, kind, tree})
+	return nil
+}
