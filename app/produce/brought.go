@@ -2,11 +2,15 @@ package produce
 
 import (
 	"fmt"
+	"time"
 
 	"amberseal/core/foreign/match"
 	"amberseal/core/foreign/word"
 	"amberseal/core/intake"
+	"amberseal/core/print/fromword"
 	"amberseal/core/print/paper"
+	"amberseal/core/print/pdf"
+	"amberseal/core/print/typeset"
 	"amberseal/core/words/finding"
 	"amberseal/core/words/phrase"
 )
@@ -78,4 +82,46 @@ func Word(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictur
 		return nil, err
 	}
 	return filled.Bytes()
+}
+
+// bind makes what is set of a document: of its blocks, or of its filled file.
+func bind(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (*typeset.Document, finding.List, error) {
+	if !x.Brought() {
+		return paper.Bind(x, facts, pictures)
+	}
+	filled, err := fill(x, facts, pictures)
+	if err != nil {
+		return nil, nil, err
+	}
+	families, unread := paper.OwnFamilies(facts.House, pictures)
+	doc, findings := fromword.Bind(filled, families, facts.House.Language)
+	for i := range findings {
+		findings[i].Place = x.PlaceOf(findings[i].Place)
+	}
+	if title := x.Title.Plain(facts); title != "" {
+		doc.Title = title
+	}
+	if doc.Title == "" {
+		doc.Title = x.Name
+	}
+	paper.MarkTrial(doc, facts)
+	return doc, append(findings, unread...), nil
+}
+
+// Typeset sets a word-processor file as it is.
+func Typeset(data []byte, name string, made time.Time) ([]byte, finding.List, error) {
+	f, err := word.Open(data)
+	if err != nil {
+		return nil, nil, err
+	}
+	doc, findings := fromword.Bind(f.Unfilled(), nil, "en")
+	if doc.Title == "" {
+		doc.Title = name
+	}
+	pages, err := typeset.Set(doc)
+	if err != nil {
+		return nil, findings, err
+	}
+	out, err := pdf.Write(pages, pdf.Properties{Made: made, Archival: pdf.Archival(paper.A2b)})
+	return out, findings, err
 }

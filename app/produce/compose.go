@@ -58,7 +58,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if !ok {
 		return Composed{}, NoDocument{key}
 	}
-	bound, findings, err := paper.Bind(design, facts, pictures)
+	bound, findings, err := bind(design, facts, pictures)
 	var pages *typeset.Pages
 	if err == nil {
 		pages, err = typeset.Set(bound)
@@ -71,7 +71,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 			block = e.Block
 		}
 		said := []rune(err.Error())
-		findings.Fault("documents/"+key+"/blocks/"+block, "produce.past-limit", "limit", strings.ToUpper(string(said[:1]))+string(said[1:]))
+		findings.Fault(design.PlaceOf(block), "produce.past-limit", "limit", strings.ToUpper(string(said[:1]))+string(said[1:]))
 		return Composed{Findings: findings}, findings.Err()
 	}
 	title := bound.Title // the rest of it is not kept in memory while the file is written

@@ -6,7 +6,11 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"path/filepath"
+	"strings"
+	"time"
 
+	"amberseal/app/produce"
 	"amberseal/core/ask/form"
 	"amberseal/core/foreign/match"
 	"amberseal/core/foreign/word"
@@ -77,4 +81,41 @@ func inspect(args []string, stdout, stderr io.Writer) error {
 	}
 	_, err = fmt.Fprintf(stdout, "%s\n", text)
 	return err
+}
+
+// setFile sets a word-processor file as it is.
+func setFile(args []string, stderr io.Writer) error {
+	flags := flag.NewFlagSet("amberseal typeset", flag.ContinueOnError)
+	file := flags.String("file", "", "the .docx `FILE`")
+	out := flags.String("out", "", "where to write the PDF `FILE`")
+	findings := flags.String("findings", "", "where to write what could not be set, as JSON `FILE`")
+	if err := parse(flags, args, stderr); err != nil {
+		return err
+	}
+	if err := needed("typeset", map[string]string{"file": *file, "out": *out}); err != nil {
+		return err
+	}
+	data, err := os.ReadFile(*file)
+	if err != nil {
+		return fmt.Errorf("the file could not be read: %w", err)
+	}
+	name := strings.TrimSuffix(filepath.Base(*file), filepath.Ext(*file))
+	set, found, err := produce.Typeset(data, name, time.Now().UTC())
+	if err != nil {
+		return fmt.Errorf("%s: %w", *file, err)
+	}
+	if err := os.WriteFile(*out, set, 0o644); err != nil {
+		return fmt.Errorf("the document could not be written: %w", err)
+	}
+	if *findings == "" {
+		for _, f := range found {
+			fmt.Fprintln(stderr, f)
+		}
+		return nil
+	}
+	text, err := json.MarshalIndent(append(finding.List{}, found...), "", "  ")
+	if err != nil {
+		return err
+	}
+	return os.WriteFile(*findings, append(text, '\n'), 0o644)
 }

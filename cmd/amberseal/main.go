@@ -25,6 +25,7 @@ const help = `Amber Seal: forms whose every submission becomes a branded PDF.
   amberseal restore   make a house of such a file
   amberseal compose   make one document from files, without a server
   amberseal inspect   find what is to be filled in a document of your own, and what is wrong with it
+  amberseal typeset   set a .docx as it is, as a PDF
   amberseal check     check answers against a form: what shows, what is calculated, what is wrong
   amberseal schema    write a form as a JSON Schema
   amberseal blank     make the empty form as a PDF, to print or to fill on screen
@@ -76,6 +77,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return compose(args[1:], stderr)
 	case "inspect":
 		return inspect(args[1:], stdout, stderr)
+	case "typeset":
+		return setFile(args[1:], stderr)
 	case "check":
 		return check(args[1:], stdout, stderr)
 	case "schema":

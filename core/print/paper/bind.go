@@ -9,6 +9,7 @@ import (
 	"amberseal/core/print/typeface"
 	"amberseal/core/print/typeset"
 	"amberseal/core/words/finding"
+	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
 )
 
@@ -292,6 +293,13 @@ func (b *binder) loadFamily() {
 	if !ok {
 		return
 	}
+	if family := readFamily(own, b.pictures, &b.shared.findings); family.Regular != nil {
+		b.shared.out.Families = map[string]typeface.Family{own.Family: family}
+	}
+}
+
+// readFamily reads the faces of a family; those that cannot be used are findings.
+func readFamily(own house.Font, pictures Pictures, l *finding.List) typeface.Family {
 	var family typeface.Family
 	for _, f := range []struct {
 		name string
@@ -300,17 +308,15 @@ func (b *binder) loadFamily() {
 		if f.name == "" {
 			continue
 		}
-		data, err := b.pictures(FontFile(f.name))
+		data, err := pictures(FontFile(f.name))
 		if err == nil {
 			*f.face, err = typeface.Read(data)
 		}
 		if err != nil {
-			b.shared.findings.Fault("house/fonts", "paper.font-unusable", "family", own.Family, "reason", err.Error())
+			l.Fault("house/fonts", "paper.font-unusable", "family", own.Family, "reason", err.Error())
 		}
 	}
-	if family.Regular != nil {
-		b.shared.out.Families = map[string]typeface.Family{own.Family: family}
-	}
+	return family
 }
 
 func align(s string) typeset.Align {

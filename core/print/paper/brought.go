@@ -6,7 +6,10 @@ import (
 	"strings"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/print/typeface"
+	"amberseal/core/print/typeset"
 	"amberseal/core/words/finding"
+	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
 )
 
@@ -34,4 +37,37 @@ func (d Document) checkBrought(f form.Form, exists func(name string) bool) findi
 		scope.Rows = ""
 	}
 	return l
+}
+
+// PlaceOf is the place of a finding about a part of the document: a block, or a part of its file.
+func (d Document) PlaceOf(part string) string {
+	if d.Brought() {
+		return "documents/" + d.Key + "/file/" + part
+	}
+	return "documents/" + d.Key + "/blocks/" + part
+}
+
+// OwnFamilies are the families of the house's own, by name.
+func OwnFamilies(h house.House, pictures Pictures) (map[string]typeface.Family, finding.List) {
+	var l finding.List
+	out := map[string]typeface.Family{}
+	for _, own := range h.Fonts {
+		if f := readFamily(own, pictures, &l); f.Regular != nil {
+			out[own.Family] = f
+		}
+	}
+	return out, l
+}
+
+// MarkTrial puts the mark of a trial across the pages of a document that is not made of blocks.
+func MarkTrial(doc *typeset.Document, f phrase.Facts) {
+	if !f.Trial {
+		return
+	}
+	words := f.Locale().Trial()
+	size := min(doc.Page.Width, doc.Page.Height) / max(float64(len([]rune(words))), 5) * 1.5
+	doc.Stamp = &typeset.Paragraph{
+		Role: typeset.Plain, Size: size, Leading: 1,
+		Runs: []typeset.Run{{Text: words, Style: typeface.Style{Bold: true}, Colour: trialInk}},
+	}
 }

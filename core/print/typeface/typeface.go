@@ -11,6 +11,7 @@ import (
 	"bytes"
 	"embed"
 	"fmt"
+	"strings"
 	"sync"
 
 	"github.com/go-text/typesetting/font"
@@ -58,7 +59,52 @@ func stylesOf(stem string) styles {
 	return styles{stem + "-Regular", stem + "-Bold", stem + "-Regular_Italic", stem + "-Bold_Italic"}
 }
 
-var stems = map[string]styles{"Literata": stylesOf("Literata"), "IBM Plex Sans": stylesOf("IBMPlexSans")}
+var stems = map[string]styles{
+	"Literata": stylesOf("Literata"), "IBM Plex Sans": stylesOf("IBMPlexSans"),
+	"Carlito": stylesOf("Carlito"), "Caladea": stylesOf("Caladea"), "Liberation Sans": stylesOf("LiberationSans"),
+	"Liberation Serif": stylesOf("LiberationSerif"), "Liberation Mono": stylesOf("LiberationMono"),
+}
+
+// substitutes are the families that stand for those of other programs, by lower-case name; those of equal widths come first.
+var substitutes = map[string]string{
+	"calibri": "Carlito", "cambria": "Caladea", "arial": "Liberation Sans", "helvetica": "Liberation Sans",
+	"times new roman": "Liberation Serif", "times": "Liberation Serif", "courier new": "Liberation Mono", "courier": "Liberation Mono",
+	"arimo": "Liberation Sans", "tinos": "Liberation Serif", "cousine": "Liberation Mono",
+}
+
+// alike are families of other widths: what is set in them breaks its lines elsewhere.
+var alike = map[string]string{
+	"aptos": "Carlito", "calibri light": "Carlito", "segoe ui": "Carlito", "tahoma": "Liberation Sans", "verdana": "Liberation Sans",
+	"trebuchet ms": "Carlito", "georgia": "Liberation Serif", "garamond": "Liberation Serif", "book antiqua": "Liberation Serif",
+	"palatino linotype": "Liberation Serif", "consolas": "Liberation Mono", "open sans": "Carlito", "roboto": "Liberation Sans",
+	"aptos display": "Carlito", "cambria math": "Caladea", "century": "Liberation Serif", "lucida console": "Liberation Mono",
+}
+
+// Substitute is the family that stands for one that a file asks for: itself where it ships, else one of the same widths, else one
+// alike. same reports whether lines break where they did.
+func Substitute(family string) (instead string, same bool) {
+	name := strings.ToLower(strings.TrimSpace(family))
+	for shipped := range stems {
+		if strings.ToLower(shipped) == name {
+			return shipped, true
+		}
+	}
+	if s, ok := substitutes[name]; ok {
+		return s, true
+	}
+	if s, ok := alike[name]; ok {
+		return s, false
+	}
+	for _, x := range []struct{ part, family string }{
+		{"mono", "Liberation Mono"}, {"code", "Liberation Mono"}, {"sans", "Liberation Sans"}, {"gothic", "Liberation Sans"},
+		{"serif", "Liberation Serif"}, {"times", "Liberation Serif"},
+	} {
+		if strings.Contains(name, x.part) {
+			return x.family, false
+		}
+	}
+	return "Liberation Serif", false
+}
 
 // fallback is a face for what the family does not have; one without a bold serves both weights.
 type fallback struct {

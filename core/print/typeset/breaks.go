@@ -42,9 +42,17 @@ func (s *setter) careful(t passage, outs []shaping.Output) []line {
 	if best == nil {
 		return nil
 	}
+	return s.ended(t, best)
+}
+
+// ended makes the lines that end at the places; the last place is the text's end.
+func (s *setter) ended(t passage, best []opportunity) []line {
 	var lines []line
-	from := 0
+	from, width := 0, t.width
 	for i, o := range best {
+		if t.width = width; from == 0 && t.offset == 0 && t.p.Greedy {
+			t.width -= t.p.First
+		}
 		part := t.cut(from, o.at)
 		if o.hyphen {
 			if n := len(part.shown); n > 0 && part.shown[n-1] == softHyphen {
@@ -52,7 +60,7 @@ func (s *setter) careful(t passage, outs []shaping.Output) []line {
 			}
 			part = part.hyphenated()
 		}
-		l := t.blank()
+		l := s.blank(part)
 		if part.trimmed() > 0 {
 			l = s.line(part, roomless(part, s.shape(part, di.DirectionLTR)))
 		}

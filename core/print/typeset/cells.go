@@ -28,8 +28,9 @@ type cellLines struct {
 func (f *flow) measureCell(nodes []Node, width, size, tail float64) cellLines {
 	c := cellLines{width: width}
 	owed := 0.0
+	spaced := f.bare || spacedCell(nodes)
 	put := func(before float64, parts ...slice) {
-		if gap := owed + before; gap > 0 && len(c.slices) > 0 {
+		if gap := owed + before; gap > 0 && (len(c.slices) > 0 || spaced) {
 			c.slices = append(c.slices, slice{height: gap})
 		}
 		owed = 0
@@ -39,11 +40,18 @@ func (f *flow) measureCell(nodes []Node, width, size, tail float64) cellLines {
 		switch n := n.(type) {
 		case *Paragraph:
 			lines := f.lines(f.scaled(n, size, tail), width)
+			if n.Frame != nil && len(lines) > 0 {
+				put(n.Before, slice{node: n, line: line{height: -1}, height: 0, w: height(lines)})
+			}
 			parts := make([]slice, len(lines))
 			for i, l := range lines {
 				parts[i] = slice{node: n, line: l, height: l.height}
 			}
-			put(n.Before, parts...)
+			before := n.Before
+			if n.Frame != nil && len(lines) > 0 {
+				before = 0 // it stands above the frame
+			}
+			put(before, parts...)
 			owed = n.After
 		case *Picture:
 			w, h := f.fit(n, width)
@@ -66,10 +74,22 @@ func (f *flow) measureCell(nodes []Node, width, size, tail float64) cellLines {
 			owed = n.After
 		}
 	}
+	if spaced && owed > 0 {
+		c.slices = append(c.slices, slice{height: owed})
+	}
 	for _, s := range c.slices {
 		c.height += s.height
 	}
 	return c
+}
+
+// spacedCell reports whether room at a cell's head and foot counts, as in files that were brought.
+func spacedCell(nodes []Node) bool {
+	if len(nodes) == 0 {
+		return false
+	}
+	p, ok := nodes[len(nodes)-1].(*Paragraph)
+	return ok && p.Greedy
 }
 
 // measureTable makes each row of a table inside a cell a slice.
@@ -162,6 +182,10 @@ func (f *flow) drawCell(c *cellLines, x float64) {
 		y := f.y
 		switch n := s.node.(type) {
 		case *Paragraph:
+			if s.line.height < 0 {
+				f.frame(n, x, c.width, s.w, true, true)
+				continue
+			}
 			f.line(s.line, n, x, f.cellLeaf(c, n, x))
 			f.placedAt(n.Block, x, y, c.width, s.height)
 		case *Picture:

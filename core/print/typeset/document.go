@@ -25,7 +25,13 @@ type Document struct {
 }
 
 // Running is what stands in the margins: the header at the head of a page, the footer at its foot. Both are artifacts.
-type Running struct{ Header, Footer []Paragraph }
+type Running struct {
+	Header, Footer []Paragraph
+
+	// Of a file that was brought: nodes at distances from the paper's edges, instead of the paragraphs.
+	Head, Foot         []Node
+	FromTop, FromFloor float64
+}
 
 // Backdrop is a picture behind a page's text, an artifact: on one place, or repeated from there over the page.
 type Backdrop struct {
@@ -39,8 +45,8 @@ type Backdrop struct {
 // Page is the paper and its margins.
 type Page struct{ Width, Height, Top, Right, Bottom, Left float64 }
 
-// Node is an element of the body or of a cell: *Paragraph, *Table, *Picture, *Entry, *Rule or *Space; of the body also *Break
-// and *Strip.
+// Node is an element of the body or of a cell: *Paragraph, *Table, *Picture, *Entry, *Rule or *Space; of the body also *Break,
+// *Section and *Strip.
 type Node interface{ block() string }
 
 // Role is what a paragraph is in the document's structure.
@@ -91,6 +97,57 @@ type Paragraph struct {
 	Point    rune    // of a number in a column: its decimal point, which stands below those of the other rows
 	Shrink   float64 // down to what part of their size lines are set that are too long for the width; 0 for never
 	Tab      float64 // distance of tab stops; 36 when 0
+
+	// Greedy fills one line after the other, as word processors do, and keeps to the next members; the others know nothing of them.
+	Greedy bool
+	Right  float64    // how far before the other edge lines end
+	First  float64    // how much further in, or out, the first line begins
+	Line   LineHeight // instead of Leading
+	Stops  []TabStop  // in order, counted from the edge; behind the last they stand at each Tab
+	Whole  bool       // its lines stay on one page
+	Loose  bool       // a line may stand alone at a page's head or foot
+	Frame  *Frame
+	Mark   *Run    // how the marker looks; the paragraph’s first run when nil
+	Begin  float64 // where the marker begins, from the edge
+}
+
+// LineHeight is how high the lines of a greedy paragraph are.
+type LineHeight struct {
+	Rule  LineRule
+	Value float64
+}
+
+// LineRule is what a line's height is counted from (ISO/IEC 29500-1, 17.18.48).
+type LineRule int
+
+// The rules.
+const (
+	Natural LineRule = iota // the faces’ own height, times the value; once when it is 0
+	Exactly                 // the value, in points
+	AtLeast                 // the faces’ own height, or the value in points where that is more
+)
+
+// TabStop is where the words behind a tab stand.
+type TabStop struct {
+	At     float64
+	Align  Align // Center and End bring the middle or the end of the words to the stop
+	Point  rune  // instead of Align: their decimal point stands there
+	Leader rune  // fills the way to the stop; 0 for nothing
+}
+
+// Frame is a ground and rules around a paragraph, outside of its words.
+type Frame struct {
+	Fill  *Colour
+	Edges [4]Edge    // top, right, bottom, left
+	Gaps  [4]float64 // between rule and words
+}
+
+// Edge is a rule of a frame or cell; none where its width is 0.
+type Edge struct {
+	Width  float64
+	Colour Colour
+	Dashed bool
+	Double bool
 }
 
 // Run is text of one look.
@@ -104,6 +161,14 @@ type Run struct {
 	SmallCaps bool // small letters are set as small capitals; the text stays what it is
 	Link      string
 	Counter   Counter
+
+	Family  string   // instead of the paragraph's
+	Caps    bool     // set as capitals; the text stays what it is
+	Rise    float64  // how far above the baseline
+	Spacing float64  // between letters, besides their own
+	Kern    bool     // of a greedy paragraph: letters move together as their face says
+	Fill    *Colour  // behind the words
+	Picture *Picture // stands in the line instead of words; the text is one U+FFFC
 }
 
 // Counter is a number that is known only when all pages are set.
@@ -132,6 +197,10 @@ type Table struct {
 	Grid    *Colour // hairlines around each cell, nil for none
 	Before  float64
 	After   float64
+
+	Exact   bool    // Columns are points, from Left
+	Left    float64 // how far from the edge the first column begins
+	Headers int     // so many of Rows head the table and are repeated; instead of Header
 }
 
 // Row is the cells of a row, from the first column on.
@@ -139,16 +208,21 @@ type Row struct {
 	Cells    []Cell
 	Fill     *Colour
 	KeepNext bool // stays on the page of the next row
+
+	Least float64 // its height at least
+	Whole bool    // it is not split between pages
 }
 
 // Cell holds nodes one below the other.
 type Cell struct {
 	Nodes []Node
 	Fill  *Colour
-	Span  int     // columns it covers; 1 when 0
-	Down  int     // rows it covers, from its own downwards; 1 when 0
-	Heads bool    // the cell is the heading of its row
-	Above *Colour // a rule over the cell, nil for none
+	Span  int      // columns it covers; 1 when 0
+	Down  int      // rows it covers, from its own downwards; 1 when 0
+	Heads bool     // the cell is the heading of its row
+	Above *Colour  // a rule over the cell, nil for none
+	Edges *[4]Edge // top, right, bottom, left
+	Stand Align    // where its nodes stand in a higher row: at the top, in the middle, at the foot
 
 	Covered bool // a cell of a row above reaches to here; it holds nothing
 }
@@ -227,7 +301,19 @@ type Space struct {
 }
 
 // Break begins a new page.
-type Break struct{ Block string }
+type Break struct {
+	Block  string
+	Always bool // also where nothing stands on the present one
+}
+
+// Section begins a new page of its own size, margins and running words.
+type Section struct {
+	Block   string
+	Page    Page
+	Running Running
+	First   *Running // on its first page, nil for the same
+	Even    *Running // on pages of even number, nil for the same
+}
 
 // Strip is a tear-off strip along the foot of a page: equal stubs parted by cutting marks, each with the words set
 // sideways.
@@ -240,6 +326,7 @@ type Strip struct {
 }
 
 func (b *Break) block() string     { return b.Block }
+func (s *Section) block() string   { return s.Block }
 func (s *Strip) block() string     { return s.Block }
 func (p *Paragraph) block() string { return p.Block }
 func (t *Table) block() string     { return t.Block }

@@ -61,7 +61,7 @@ func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x, width float64) l
 // leafOf gives a paragraph of plain words one element; one with links, or with words in another script, has a span or a link
 // for each stretch of them.
 func (f *flow) leafOf(e *Element, p *Paragraph) leaves {
-	links := slices.ContainsFunc(p.Runs, func(r Run) bool { return r.Link != "" })
+	links := slices.ContainsFunc(p.Runs, func(r Run) bool { return r.Link != "" || r.Picture != nil })
 	if !links && !f.speaks(p) {
 		return func(*piece) *Element { return e }
 	}
@@ -70,6 +70,10 @@ func (f *flow) leafOf(e *Element, p *Paragraph) leaves {
 	run, lang := -1, ""
 	return func(x *piece) *Element {
 		switch {
+		case p.Runs[x.run].Picture != nil:
+			figure := e.add("Figure")
+			figure.Alt, figure.Page, run = p.Runs[x.run].Picture.Alt, f.page(), -1
+			return figure
 		case p.Runs[x.run].Link != "": // a link that goes on over lines stays one
 			if made[x.run] == nil {
 				made[x.run] = e.add("Link")
@@ -93,6 +97,14 @@ const markRoom, markGap = 14, 4
 func (f *flow) marker(p *Paragraph, label *Element, x, width float64) {
 	mark := *p
 	mark.Role, mark.Runs, mark.Indent, mark.Align = Plain, []Run{{Text: p.Marker, Colour: p.Runs[0].Colour}}, 0, Start
+	if p.Mark != nil {
+		mark.Runs[0] = *p.Mark
+		mark.Runs[0].Text = p.Marker
+	}
+	if p.Greedy {
+		f.hanging(p, &mark, label, x, width)
+		return
+	}
 	wide := f.lines(&mark, width)[0].width
 	room := max(min(markRoom, p.Indent), wide+markGap)
 	at := x + p.Indent - room
@@ -111,11 +123,14 @@ func (f *flow) line(l line, p *Paragraph, x float64, leaf leaves) {
 	for i := range l.pieces {
 		piece := &l.pieces[i]
 		g := piece.glyphs
-		g.X, g.Y = x+piece.x, base
+		r := p.Runs[piece.run]
+		g.X, g.Y = x+piece.x, base-r.Rise
 		if leaf != nil {
 			g.Element = leaf(piece)
 		}
-		r := p.Runs[piece.run]
+		if p.Greedy && f.adorn(&g, &r, p, l, base) {
+			continue
+		}
 		if r.Underline || r.Link != "" {
 			s.Items = append(s.Items, &Box{X: g.X, Y: base + g.Size*0.12, W: g.Width, H: g.Size * 0.05, Colour: g.Colour})
 		}

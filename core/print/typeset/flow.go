@@ -34,6 +34,9 @@ type flow struct {
 	lists       lists // open in the body
 	heights     map[runningOn]runningHeights
 	fits        map[*Table]fittedTo
+	section     *Section // that of the present page
+	sections    []*Section
+	fresh       bool // the page was begun on purpose: room above its first paragraph stays
 }
 
 // runningHeights are those of a header and a footer.
@@ -59,9 +62,15 @@ func Set(doc *Document) (*Pages, error) {
 			Root: &Element{Role: "Document"},
 		},
 	}
+	f.section = &Section{Page: doc.Page, Running: doc.Running, First: doc.First}
 	f.newPage()
+	f.fresh = true
 	side := f.sideways()
 	for i, n := range doc.Body {
+		if section, ok := n.(*Section); ok {
+			f.begins(section)
+			continue
+		}
 		f.turn(side[i])
 		f.node(n, doc.Body[i+1:])
 		if len(f.out.Pages) > MaxPages {
@@ -75,6 +84,7 @@ func Set(doc *Document) (*Pages, error) {
 }
 
 func (f *flow) newPage() {
+	f.sections, f.fresh = append(f.sections[:len(f.out.Pages)], f.section), false
 	f.out.Pages = append(f.out.Pages, Sheet{Width: f.paper.Width, Height: f.paper.Height})
 	f.top, f.bottom = f.bounds(f.page())
 	f.y = f.top
@@ -218,10 +228,11 @@ func (f *flow) node(n Node, rest []Node) {
 	case *Entry:
 		f.entry(n)
 	case *Break:
-		if !f.atTop() {
+		if !f.atTop() || n.Always {
 			f.placed(n.Block, f.y, 1)
 			f.newPage()
 		}
+		f.fresh = true
 	case *Rule:
 		f.space(n.Before)
 		need := n.Thickness
@@ -323,7 +334,15 @@ func height(lines []line) float64 {
 func (f *flow) paragraph(p *Paragraph, rest []Node) {
 	lines := f.measured(p)
 	delete(f.cache, p)
-	f.space(p.Before)
+	if p.Greedy && f.fresh && f.atTop() {
+		f.y = min(f.y+p.Before, f.bottom)
+	} else {
+		f.space(p.Before)
+	}
+	f.fresh = false
+	if p.Whole && height(lines) > f.left() && height(lines) <= f.bottom-f.top && !f.atTop() {
+		f.newPage()
+	}
 	if p.KeepNext && len(rest) > 0 && !f.atTop() && height(lines)+p.After+f.leastOf(rest) > f.left() {
 		f.newPage()
 	}
@@ -335,12 +354,17 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 		kept = p.After + f.leastOf(rest)
 	}
 	var leaf leaves
+	first := true
 	for len(lines) > 0 {
 		n := fitting(lines, f.left())
 		if n == len(lines) && kept > 0 && height(lines)+kept > f.left() && (!f.atTop() || n >= 2*lonely) {
 			n = max(n-lonely, 0)
 		}
 		switch rest := len(lines) - n; {
+		case p.Loose && n == 0 && !f.atTop():
+			f.newPage()
+			continue
+		case p.Loose && n > 0:
 		case rest > 0 && n < lonely && !f.atTop(): // no lone line at the foot
 			f.newPage()
 			continue
@@ -353,6 +377,8 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 			leaf = f.leaf(p, f.out.Root, &f.lists, f.paper.Left, f.width())
 		}
 		top := f.y
+		f.frame(p, f.paper.Left, f.width(), height(lines[:n]), first, n == len(lines))
+		first = false
 		for _, l := range lines[:n] {
 			f.line(l, p, f.paper.Left, leaf)
 			f.y += l.height

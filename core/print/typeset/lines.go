@@ -143,7 +143,7 @@ func (s *setter) broken(p *Paragraph, width float64) []line {
 		bounds = append(bounds, len(text))
 	}
 	t := newPassage(p, text, bounds)
-	t.width = max(width-p.Indent, 1)
+	t.width = max(width-p.Indent-p.Right, 1)
 	var out []line
 	for start := 0; ; {
 		end := start
@@ -189,7 +189,11 @@ func newPassage(p *Paragraph, text []rune, bounds []int) passage {
 		}
 	}
 	for i, r := range p.Runs {
-		if !r.SmallCaps {
+		if r.Picture != nil { // a space of its size stands for it
+			t.shown = slices.Clone(t.shown)
+			t.shown[bounds[i]-1] = noBreak
+		}
+		if !r.SmallCaps && !r.Caps {
 			continue
 		}
 		t.shown = slices.Clone(t.shown)
@@ -215,7 +219,7 @@ func (t passage) trimmed() int {
 // passage breaks text into lines: quickly, or with care where the paragraph asks for it.
 func (s *setter) passage(t passage) []line {
 	if t.trimmed() == 0 {
-		return []line{t.blank()}
+		return []line{s.blank(t)}
 	}
 	direction := di.DirectionLTR
 	if !plainLatin(t.shown) {
@@ -225,6 +229,11 @@ func (s *setter) passage(t passage) []line {
 		}
 	}
 	outs := roomless(t, s.shape(t, direction))
+	if t.p.Greedy && !t.backwards {
+		if lines := s.greedy(t, outs); lines != nil {
+			return lines
+		}
+	}
 	if (t.p.Hyphens || t.p.Align == Justify || slices.Contains(t.shown, softHyphen)) && !t.backwards {
 		if lines := s.careful(t, outs); lines != nil {
 			return lines
@@ -272,7 +281,10 @@ func fits(outs []shaping.Output, width float64) bool {
 }
 
 // blank is an empty line.
-func (t passage) blank() line {
+func (s *setter) blank(t passage) line {
+	if t.p.Greedy {
+		return s.naturally(t, nil)
+	}
 	slot := t.size * t.p.Leading
 	return line{height: slot, ascent: slot * baseline}
 }
@@ -342,6 +354,9 @@ func (s *setter) line(t passage, w shaping.Line) line {
 	}
 	slot := tallest * p.Leading
 	out := line{height: slot, ascent: slot * baseline}
+	if p.Greedy {
+		out = s.naturally(t, w)
+	}
 	outputs := w
 	if t.levels != nil {
 		outputs = slices.Clone(w)
@@ -383,7 +398,11 @@ func (s *setter) line(t passage, w shaping.Line) line {
 	out.width = x
 	out.shift(p.Align, t.backwards, t.width-x)
 	indent := p.Indent
-	if p.Role == ListItem && t.backwards || p.Role != ListItem && p.Align == End { // it keeps text off the other edge
+	if p.Greedy {
+		if t.offset == 0 {
+			indent += p.First
+		}
+	} else if p.Role == ListItem && t.backwards || p.Role != ListItem && p.Align == End { // it keeps text off the other edge
 		indent = 0
 	}
 	for i := range out.pieces {
@@ -430,36 +449,6 @@ func (l *line) justify(t passage) {
 		}
 	}
 	l.width += free
-}
-
-// short is a paragraph's first line, cut so that it fits a width.
-func (s *setter) short(p *Paragraph, width float64) line {
-	const endless = 1e4
-	lines := s.lines(p, endless)
-	if len(lines) == 0 || width <= 0 || lines[0].width <= width || len(p.Runs) == 0 {
-		return lines[0].flush()
-	}
-	text := []rune(p.Runs[0].Text)
-	q := *p
-	for keep := len(text) - 1; keep > 0; keep-- {
-		q.Runs = []Run{p.Runs[0]}
-		q.Runs[0].Text = string(text[:keep]) + "…"
-		if l := s.lines(&q, endless)[0]; l.width <= width {
-			return l.flush()
-		}
-	}
-	return line{}
-}
-
-// flush moves a line's pieces to its left end.
-func (l line) flush() line {
-	if len(l.pieces) > 0 {
-		by := l.pieces[0].x
-		for i := range l.pieces {
-			l.pieces[i].x -= by
-		}
-	}
-	return l
 }
 
 // shift moves the line's pieces by what its alignment leaves free.

@@ -11,19 +11,19 @@ const (
 	runningEdge = 18
 )
 
-// runningOf is what runs on a page, counted from 0.
-func (f *flow) runningOf(page int) *Running {
-	if page == 0 && f.doc.First != nil {
-		return f.doc.First
-	}
-	return &f.doc.Running
-}
-
 // bounds are where a page's body begins and ends: inside the margins, and clear of what runs in them.
 func (f *flow) bounds(page int) (top, bottom float64) {
-	h := f.runningHeights(f.runningOf(page))
+	r := f.runningOf(page)
+	h := f.runningHeights(r)
 	p := f.paper
 	top, bottom = p.Top, p.Height-p.Bottom
+	if r.Head != nil || r.Foot != nil {
+		top, bottom = max(top, r.FromTop+h.header), min(bottom, p.Height-r.FromFloor-h.footer)
+		if bottom-top < leastBody {
+			top, bottom = min(p.Top, p.Height*0.1), max(p.Height-p.Bottom, p.Height*0.9)
+		}
+		return top, bottom
+	}
 	if h.header > 0 {
 		top = max(top, runningEdge+h.header+runningGap)
 	}
@@ -55,8 +55,14 @@ func (f *flow) runningHeights(r *Running) runningHeights {
 		return h
 	}
 	h := runningHeights{header: of(r.Header)}
+	if r.Head != nil {
+		h.header = f.measuredNodes(r.Head, 1, 1).height
+	}
 	f.lacks("header")
 	h.footer = of(r.Footer)
+	if r.Foot != nil {
+		h.footer = f.measuredNodes(r.Foot, 1, 1).height
+	}
 	f.lacks("footer")
 	f.cut = ""
 	f.heights[key] = h
@@ -68,12 +74,17 @@ func (f *flow) running() {
 	all := f.out.Pages
 	for i := range all {
 		f.out.Pages = all[:i+1]
-		if f.paper = f.doc.Page; all[i].Width != f.paper.Width {
+		if f.paper = f.sections[i].Page; all[i].Width != f.paper.Width {
 			f.paper = f.paper.turned()
 		}
 		top, bottom := f.bounds(i)
 		r := f.runningOf(i)
 		h := f.runningHeights(r)
+		if r.Head != nil || r.Foot != nil {
+			f.runsNodes("header", r.Head, r.FromTop, len(all))
+			f.runsNodes("footer", r.Foot, f.paper.Height-r.FromFloor-h.footer, len(all))
+			continue
+		}
 		if s := f.sheet().strip; s > 0 {
 			bottom = f.paper.Height - s - 2*runningGap - h.footer
 		}

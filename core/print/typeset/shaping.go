@@ -35,6 +35,7 @@ type setter struct {
 	own      map[string]typeface.Family
 	cut      string // a word that was broken since its room is too narrow, until somebody takes note
 	lacking  []rune // letters that no face has, until somebody takes note
+	bare     bool   // room at a cell's head and foot counts: what is measured is no cell
 }
 
 var setters = sync.Pool{New: func() any {
@@ -215,17 +216,49 @@ func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output
 			if t.levels != nil {
 				piece.Direction = di.Direction(t.levels[at] % 2)
 			}
-			c := chain{s, s.primary(t.p.Family, style), style}
+			r := &t.p.Runs[run]
+			family := t.p.Family
+			if r.Family != "" {
+				family = r.Family
+			}
+			if t.p.Greedy {
+				if piece.FontFeatures = unkerned; r.Kern {
+					piece.FontFeatures = kernedOnly
+				}
+			}
+			c := chain{s, s.primary(family, style), style}
 			for _, in := range c.split(piece) {
-				outs = append(outs, s.shaped(in))
+				out := s.shaped(in)
+				if r.Picture != nil || r.Spacing != 0 {
+					widen(&out, r)
+				}
+				outs = append(outs, out)
 			}
 			at = end
 		}
 	}
 	if slices.Contains(t.tabs, true) {
-		stretchTabs(t, outs)
+		if t.p.Greedy {
+			stopTabs(t, outs)
+		} else {
+			stretchTabs(t, outs)
+		}
 	}
 	return outs
+}
+
+// widen makes a picture's place as wide as the picture, and puts what a run asks for between its letters.
+func widen(out *shaping.Output, r *Run) {
+	for i := range out.Glyphs {
+		g := &out.Glyphs[i]
+		by := toFixed(r.Spacing)
+		if r.Picture != nil {
+			by = toFixed(r.Picture.Width) - g.Advance
+			g.Width = 1
+		}
+		g.Advance += by
+		out.Advance += by
+	}
 }
 
 // word is a stretch of text that was shaped before: labels, headings and terms are the same on every document of an intake.
@@ -235,14 +268,31 @@ type word struct {
 	size   fixed.Int26_6
 	script language.Script
 	lang   language.Language
-	tab    bool // tabular figures
+	styled int // which features are asked for
 }
 
 // tabular are the features of figures in columns (OpenType 1.9, registered features).
 var tabular = []shaping.FontFeature{{Tag: opentype.MustNewTag("tnum"), Value: 1}, {Tag: opentype.MustNewTag("lnum"), Value: 1}}
 
+// unkerned turns off what word processors do not do unless they are asked: kerning and ligatures.
+var unkerned = []shaping.FontFeature{
+	{Tag: opentype.MustNewTag("kern"), Value: 0}, {Tag: opentype.MustNewTag("liga"), Value: 0},
+	{Tag: opentype.MustNewTag("clig"), Value: 0},
+}
+
+// kernedOnly turns off ligatures alone.
+var kernedOnly = unkerned[1:]
+
 // Limits of what is remembered: so many stretches, each of so many characters.
 const mostWords, longestWord = 4096, 120
+
+// styled tells the sets of features apart by the features in them.
+func styled(f []shaping.FontFeature) int {
+	if len(f) == len(tabular) && f[0] == tabular[0] {
+		return 1
+	}
+	return -len(f)
+}
 
 // shaped shapes a run, or takes it from memory. Only text whose shapes do not depend on what stands beside it is remembered:
 // Latin, from left to right. The output is the caller's own until the next passage is shaped.
@@ -253,7 +303,7 @@ func (s *setter) shaped(in shaping.Input) shaping.Output {
 		markInk(out.Glyphs, in.Text)
 		return out
 	}
-	key := word{string(in.Text[in.RunStart:in.RunEnd]), in.Face, in.Size, in.Script, in.Language, in.FontFeatures != nil}
+	key := word{string(in.Text[in.RunStart:in.RunEnd]), in.Face, in.Size, in.Script, in.Language, styled(in.FontFeatures)}
 	known, ok := s.words[key]
 	if !ok {
 		alone := in

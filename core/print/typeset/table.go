@@ -39,6 +39,14 @@ func (t *Table) together(i int) int {
 // columns gives the left edge and width of each column.
 func (f *flow) columns(t *Table, x, width float64) (xs, ws []float64) {
 	xs = make([]float64, len(t.Columns))
+	if t.Exact {
+		x += t.Left
+		for i, w := range t.Columns {
+			xs[i] = x
+			x += w
+		}
+		return xs, t.Columns
+	}
 	if ws = f.fitting(t, width).widths; ws != nil {
 		for i, w := range ws {
 			xs[i] = x
@@ -100,7 +108,7 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 		}
 	}
 	f.overflows(t.Block)
-	m.height += 2 * t.Pad
+	m.height = max(m.height+2*t.Pad, r.Least)
 	return m
 }
 
@@ -150,7 +158,21 @@ func (f *flow) table(t *Table, rest []Node) {
 			f.row(t, &m, nil, 0)
 		}
 	}
+	if t.Headers > 0 && f.left() < f.leastTable(t) && !f.atTop() {
+		f.newPage()
+	}
 	for i := 0; i < len(t.Rows); i++ {
+		if i < t.Headers && t.Headers == 1 {
+			m := f.measureRow(t, &t.Rows[i], ws)
+			f.begin(t, &m, parent, true)
+			if m.height <= (f.bottom-f.top)*mostHeader {
+				header = &m
+				f.whole(t, header, x, width)
+				continue
+			}
+			f.row(t, &m, nil, 0)
+			continue
+		}
 		if n := t.together(i); n > 1 {
 			f.group(t, i, n, ws, header, parent)
 			i += n - 1
@@ -278,6 +300,10 @@ func (f *flow) row(t *Table, m *rowLines, header *rowLines, kept float64) {
 			return
 		}
 		atTop := f.atTop() || header != nil && f.y <= f.top+header.height+0.01
+		if m.row.Whole && !atTop && m.height <= full {
+			f.nextPage(t, header)
+			continue
+		}
 		splits := !m.entry && atTop || !m.entry && f.left() >= splitRoom && (m.height > 1.5*splitRoom || m.height > full)
 		if m.entry && atTop {
 			break // taller than a page: it is drawn as far as there is paper
@@ -358,8 +384,11 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 		if cell.Above != nil && c.element != nil {
 			f.draw(&Box{X: xs[at], Y: top, W: xs[last] + ws[last] - xs[at], H: aboveRule, Colour: *cell.Above})
 		}
-		f.y = top + t.Pad
+		f.y = top + t.Pad + shifted(cell.Stand, m.height+c.reach-2*t.Pad-c.height)
 		f.drawCell(c, xs[at]+t.Inset)
+		if cell.Edges != nil && !cell.Covered {
+			f.ruled(xs[at], top, xs[last]+ws[last], top+m.height+c.reach, *cell.Edges)
+		}
 		if t.Grid != nil && !cell.Covered {
 			f.edges(xs[at]-t.Gap/2, top, xs[last]+ws[last]-xs[at]+t.Gap, m.height+c.reach, *t.Grid)
 		}

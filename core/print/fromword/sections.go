@@ -1,0 +1,138 @@
+package fromword
+
+import (
+	"github.com/beevik/etree"
+
+	"amberseal/core/foreign/word"
+	"amberseal/core/print/typeset"
+)
+
+// sectionsOf are the properties of a body's sections, in order: each stands at its section's end (17.6.17).
+func sectionsOf(body *etree.Element) []*etree.Element {
+	var out []*etree.Element
+	out = append(out, body.FindElements(".//w:p/w:pPr/w:sectPr")...)
+	if e := body.SelectElement("w:sectPr"); e != nil {
+		out = append(out, e)
+	}
+	if len(out) == 0 {
+		out = append(out, etree.NewElement("w:sectPr"))
+	}
+	return out
+}
+
+// begin makes the first section the document's own.
+func (b *binder) begin(doc *typeset.Document) {
+	b.running = map[string]typeset.Running{}
+	s := b.section(b.sections[0])
+	doc.Page, doc.Running, doc.First = s.Page, s.Running, s.First
+	if s.Even != nil {
+		b.add(s)
+	}
+}
+
+// next begins the section behind the present one. A continuous one goes on on the same page where its paper is the same.
+func (b *binder) next() {
+	if len(b.sections) < 2 {
+		return
+	}
+	b.sections = b.sections[1:]
+	before := b.page
+	s := b.section(b.sections[0])
+	switch word.Attr(b.sections[0].SelectElement("w:type"), "val") {
+	case "continuous":
+		if s.Page.Width == before.Width && s.Page.Height == before.Height {
+			b.page.Top, b.page.Bottom = before.Top, before.Bottom
+			if s.Page.Left != before.Left || s.Page.Right != before.Right {
+				b.lacks("fromword.margins-inside-a-page")
+				b.page = before
+			}
+			return
+		}
+	}
+	b.add(s)
+}
+
+// section reads paper, margins and what runs on the pages.
+func (b *binder) section(e *etree.Element) *typeset.Section {
+	p := typeset.Page{Width: 612, Height: 792, Top: 72, Right: 72, Bottom: 72, Left: 72}
+	set := func(x *etree.Element, key string, into *float64) {
+		if v, ok := measure(word.Attr(x, key)); ok {
+			*into = v
+		}
+	}
+	if x := e.SelectElement("w:pgSz"); x != nil {
+		set(x, "w", &p.Width)
+		set(x, "h", &p.Height)
+	}
+	header, footer, gutter := 36.0, 36.0, 0.0
+	if x := e.SelectElement("w:pgMar"); x != nil {
+		set(x, "top", &p.Top)
+		set(x, "right", &p.Right)
+		set(x, "bottom", &p.Bottom)
+		set(x, "left", &p.Left)
+		set(x, "header", &header)
+		set(x, "footer", &footer)
+		set(x, "gutter", &gutter)
+	}
+	p.Left += gutter
+	p.Top, p.Bottom = max(p.Top, -p.Top), max(p.Bottom, -p.Bottom) // below 0 a header lies over the text
+	p.Width, p.Height = min(max(p.Width, 72), 4000), min(max(p.Height, 72), 4000)
+	if p.Width-p.Left-p.Right < 36 {
+		p.Left, p.Right = 18, 18
+	}
+	b.page = p
+	if x := e.SelectElement("w:cols"); x != nil && word.Attr(x, "num") != "" && word.Attr(x, "num") != "1" {
+		b.lacks("fromword.columns")
+	}
+	for _, x := range e.ChildElements() {
+		if x.Tag != "headerReference" && x.Tag != "footerReference" {
+			continue
+		}
+		part, ok := b.file.Related(b.file.Body(), x.SelectAttrValue("r:id", ""))
+		if !ok {
+			continue
+		}
+		kind := word.Attr(x, "type")
+		r := b.running[kind]
+		nodes := b.runs(part)
+		if x.Tag == "headerReference" {
+			r.Head = nodes
+		} else {
+			r.Foot = nodes
+		}
+		b.running[kind] = r
+	}
+	of := func(kind string) typeset.Running {
+		r := b.running[kind]
+		r.FromTop, r.FromFloor = header, footer
+		if r.Head == nil {
+			r.Head = []typeset.Node{}
+		}
+		return r
+	}
+	s := &typeset.Section{Page: p, Running: of("default")}
+	if x := e.SelectElement("w:titlePg"); x != nil && on(x) {
+		first := of("first")
+		s.First = &first
+	}
+	if b.odd {
+		even := of("even")
+		s.Even = &even
+	}
+	return s
+}
+
+// runs are the nodes of a header or footer.
+func (b *binder) runs(part word.Part) []typeset.Node {
+	before, nodes, count, page := b.part, b.nodes, b.count, b.page
+	b.part, b.nodes = part, nil
+	b.blocks(part.Root)
+	out := flowing(b.nodes)
+	b.part, b.nodes, b.count, b.page = before, nodes, count, page
+	for _, n := range out {
+		if p, ok := n.(*typeset.Paragraph); ok {
+			p.Block = ""
+		}
+	}
+	return out
+}
