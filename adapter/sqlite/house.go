@@ -84,6 +84,22 @@ func (d *DB) AddFont(ctx context.Context, name string, data []byte, now time.Tim
 	})
 }
 
+// Brought gives a file that a document is made of.
+func (d *DB) Brought(ctx context.Context, name string) ([]byte, error) {
+	var data []byte
+	err := d.read.QueryRowContext(ctx, "SELECT data FROM brought WHERE name = ?", name).Scan(&data)
+	return data, found(err)
+}
+
+// AddBrought keeps a file that a document is made of. A name comes from the bytes, so that the same file is kept once.
+func (d *DB) AddBrought(ctx context.Context, name string, data []byte, now time.Time) error {
+	return d.do(ctx, func(tx txn) error {
+		_, err := tx.Exec("INSERT INTO brought (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO NOTHING", name, data,
+			micros(now))
+		return err
+	})
+}
+
 // Sessions keeps sign-ins under the hashes of their tokens; its methods are those that scs asks of a store.
 type Sessions struct{ DB *DB }
 

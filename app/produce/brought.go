@@ -125,3 +125,16 @@ func Typeset(data []byte, name string, made time.Time) ([]byte, finding.List, er
 	out, err := pdf.Write(pages, pdf.Properties{Made: made, Archival: pdf.Archival(paper.A2b)})
 	return out, findings, err
 }
+
+// LookInto finds what is to be filled in the file of a document, and what is wrong with it. Places are those of the file.
+func LookInto(d intake.Design, key string, pictures paper.Pictures) (word.Inspection, error) {
+	x, ok := d.Document(key)
+	if !ok || !x.Brought() {
+		return word.Inspection{}, NoDocument{key}
+	}
+	f, err := openBrought(x, pictures)
+	if err != nil {
+		return word.Inspection{}, err
+	}
+	return f.Inspect(match.For(d.Form, x.Matches), d.Form), nil
+}

@@ -20,10 +20,11 @@ import (
 type Shelf interface {
 	Picture(ctx context.Context, name string) ([]byte, error)
 	Font(ctx context.Context, name string) ([]byte, error)
+	Brought(ctx context.Context, name string) ([]byte, error)
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
 }
 
-// Pictures finds what documents print on a shelf: pictures of the design, fonts of the house, photos of the submission.
+// Pictures finds what documents print on a shelf: pictures and files of the design, fonts of the house, photos of the submission.
 func Pictures(ctx context.Context, shelf Shelf) paper.Pictures {
 	return func(name string) ([]byte, error) {
 		if id, ok := paper.FileID(name); ok {
@@ -32,6 +33,9 @@ func Pictures(ctx context.Context, shelf Shelf) paper.Pictures {
 		}
 		if font, ok := paper.FontName(name); ok {
 			return shelf.Font(ctx, font)
+		}
+		if file, ok := paper.BroughtName(name); ok {
+			return shelf.Brought(ctx, file)
 		}
 		return shelf.Picture(ctx, name)
 	}

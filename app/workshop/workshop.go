@@ -15,9 +15,11 @@ import (
 	"time"
 
 	"amberseal/app/access"
+	"amberseal/app/produce"
 	"amberseal/app/register"
 	"amberseal/core/ask/form"
 	"amberseal/core/intake"
+	"amberseal/core/print/paper"
 	"amberseal/core/words/finding"
 )
 
@@ -86,6 +88,8 @@ type Store interface {
 	SetState(ctx context.Context, id int64, s State, now time.Time) (Intake, error)
 	Versions(ctx context.Context, id int64) ([]Version, error)
 	HasPicture(ctx context.Context, name string) (bool, error)
+	Brought(ctx context.Context, name string) ([]byte, error)
+	AddBrought(ctx context.Context, name string, data []byte, now time.Time) error
 }
 
 // Workshop makes intakes.
@@ -213,10 +217,20 @@ func (w *Workshop) Add(ctx context.Context, d intake.Design) (Intake, error) {
 
 // Check finds what is wrong with a design.
 func (w *Workshop) Check(ctx context.Context, d intake.Design) finding.List {
-	return d.Check(func(picture string) bool {
+	l := d.Check(func(picture string) bool {
+		if file, ok := paper.BroughtName(picture); ok {
+			_, err := w.Store.Brought(ctx, file)
+			return !errors.Is(err, register.NotFound)
+		}
 		there, err := w.Store.HasPicture(ctx, picture)
 		return there || err != nil // what cannot be asked is not said to be missing
 	})
+	l = append(l, produce.CheckBrought(d, func(name string) ([]byte, error) {
+		file, _ := paper.BroughtName(name)
+		return w.Store.Brought(ctx, file)
+	})...)
+	l.Sort()
+	return l
 }
 
 // MaxDesign is how large a design may be, in bytes of JSON.

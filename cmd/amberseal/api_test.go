@@ -177,6 +177,20 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 	v.refused(422, "POST", "/api/pictures", []byte("no picture"))
 	v.well("POST", "/api/fonts", font, nil)
 	v.refused(422, "POST", "/api/fonts", picture)
+	brought, err := os.ReadFile("../../e2e/files/thanks.docx")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var filed struct{ File string }
+	v.well("POST", "/api/files?name=thanks.docx", brought, &filed)
+	v.refused(422, "POST", "/api/files?name=picture.docx", picture)
+	own := object{"key": "own", "name": "Own", "title": []any{}, "fileName": []any{}, "page": object{}, "footer": []any{},
+		"blocks": []any{},
+		"file":   filed.File}
+	asks := object{"amberseal": 2, "name": "Own", "slug": "own", "number": "{n}", "form": object{"fields": []any{}},
+		"documents": []any{own}, "notices": []any{}, "filings": []any{}}
+	v.well("POST", "/api/files/inspection", object{"design": asks, "key": "own"}, nil)
+	v.refused(422, "POST", "/api/files/inspection", object{"design": asks, "key": "other"})
 
 	v.well("GET", "/api/desk", nil, nil)
 	v.well("GET", "/api/examples", nil, nil)

@@ -181,6 +181,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a word-processor file that a document is to be made of */
+        post: operations["addFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/inspection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is to be filled in the file of a draft's document, and with what */
+        post: operations["inspectFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fonts": {
         parameters: {
             query?: never;
@@ -1973,6 +2007,26 @@ export interface components {
             /** @description Whom it is for; when left out, whoever the notices send it to */
             audience?: ("respondent" | "staff")[];
         };
+        Inspection: {
+            placeholders: components["schemas"]["Placeholder"][];
+            /** @description Names of fields that the file prints nowhere */
+            unprinted: string[];
+        };
+        Placeholder: {
+            name: string;
+            /** @description What follows the bar */
+            format?: string;
+            /** @enum {string} */
+            kind: "words" | "code" | "condition" | "rows" | "answers" | "picture" | "control" | "field" | "property";
+            /** @description Where it stands: paragraph 4 */
+            place: string;
+            match: components["schemas"]["Match"];
+            /**
+             * @description Why it got its match
+             * @enum {string}
+             */
+            how: "chosen" | "given" | "same key" | "same label" | "nearly the same label" | "";
+        };
         /** @description What stands for a placeholder: words with fields in them, or a formula. In a file it may also be a string. */
         Match: {
             words?: components["schemas"]["Phrase"];
@@ -2785,6 +2839,67 @@ export interface operations {
                     "application/json": {
                         name: string;
                     };
+                };
+            };
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    addFile: {
+        parameters: {
+            query: {
+                /** @description The file's own name */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description What a document says as its file */
+                        file: string;
+                    };
+                };
+            };
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    inspectFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    design: components["schemas"]["Design"];
+                    key: string;
+                };
+            };
+        };
+        responses: {
+            /** @description What was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inspection"];
                 };
             };
             422: components["responses"]["Problem"];

@@ -19,6 +19,9 @@ export type BlockKind = Schemas['BlockKind']
 /** The settings of one kind of block or another; each kind has some of them. */
 export type BlockSettings = Settings<Block, BlockKind>
 export type PaperDocument = Schemas['Document']
+export type Match = Schemas['Match']
+export type Placeholder = Schemas['Placeholder']
+export type Inspection = Schemas['Inspection']
 export type Notice = Schemas['Notice']
 export type Enclosure = Schemas['Enclosure']
 export type Filing = Schemas['Filing']

@@ -201,6 +201,75 @@ func (e PersonState) Valid() bool {
 	}
 }
 
+// Defines values for PlaceholderHow.
+const (
+	PlaceholderHowChosen             PlaceholderHow = "chosen"
+	PlaceholderHowEmpty              PlaceholderHow = ""
+	PlaceholderHowGiven              PlaceholderHow = "given"
+	PlaceholderHowNearlyTheSameLabel PlaceholderHow = "nearly the same label"
+	PlaceholderHowSameKey            PlaceholderHow = "same key"
+	PlaceholderHowSameLabel          PlaceholderHow = "same label"
+)
+
+// Valid indicates whether the value is a known member of the PlaceholderHow enum.
+func (e PlaceholderHow) Valid() bool {
+	switch e {
+	case PlaceholderHowChosen:
+		return true
+	case PlaceholderHowEmpty:
+		return true
+	case PlaceholderHowGiven:
+		return true
+	case PlaceholderHowNearlyTheSameLabel:
+		return true
+	case PlaceholderHowSameKey:
+		return true
+	case PlaceholderHowSameLabel:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PlaceholderKind.
+const (
+	PlaceholderKindAnswers   PlaceholderKind = "answers"
+	PlaceholderKindCode      PlaceholderKind = "code"
+	PlaceholderKindCondition PlaceholderKind = "condition"
+	PlaceholderKindControl   PlaceholderKind = "control"
+	PlaceholderKindField     PlaceholderKind = "field"
+	PlaceholderKindPicture   PlaceholderKind = "picture"
+	PlaceholderKindProperty  PlaceholderKind = "property"
+	PlaceholderKindRows      PlaceholderKind = "rows"
+	PlaceholderKindWords     PlaceholderKind = "words"
+)
+
+// Valid indicates whether the value is a known member of the PlaceholderKind enum.
+func (e PlaceholderKind) Valid() bool {
+	switch e {
+	case PlaceholderKindAnswers:
+		return true
+	case PlaceholderKindCode:
+		return true
+	case PlaceholderKindCondition:
+		return true
+	case PlaceholderKindControl:
+		return true
+	case PlaceholderKindField:
+		return true
+	case PlaceholderKindPicture:
+		return true
+	case PlaceholderKindProperty:
+		return true
+	case PlaceholderKindRows:
+		return true
+	case PlaceholderKindWords:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ProofRequestAnswers.
 const (
 	ProofRequestAnswersEmptest    ProofRequestAnswers = "emptest"
@@ -584,6 +653,14 @@ type House = house.House
 // HouseFont defines model for HouseFont.
 type HouseFont = house.Font
 
+// Inspection defines model for Inspection.
+type Inspection struct {
+	Placeholders []Placeholder `json:"placeholders"`
+
+	// Unprinted Names of fields that the file prints nowhere
+	Unprinted []string `json:"unprinted"`
+}
+
 // Intake defines model for Intake.
 type Intake struct {
 	// Address The last part of the address under which respondents find it
@@ -822,6 +899,29 @@ type Phrase = phrase.Phrase
 
 // Place defines model for Place.
 type Place = intake.Place
+
+// Placeholder defines model for Placeholder.
+type Placeholder struct {
+	// Format What follows the bar
+	Format *string `json:"format,omitempty"`
+
+	// How Why it got its match
+	How  PlaceholderHow  `json:"how"`
+	Kind PlaceholderKind `json:"kind"`
+
+	// Match What stands for a placeholder: words with fields in them, or a formula. In a file it may also be a string.
+	Match Match  `json:"match"`
+	Name  string `json:"name"`
+
+	// Place Where it stands: paragraph 4
+	Place string `json:"place"`
+}
+
+// PlaceholderHow Why it got its match
+type PlaceholderHow string
+
+// PlaceholderKind defines model for Placeholder.Kind.
+type PlaceholderKind string
 
 // Placement defines model for Placement.
 type Placement = typeset.Placement
@@ -1102,6 +1202,19 @@ type WhereaboutsJSONBody struct {
 	Design Design `json:"design"`
 }
 
+// AddFileParams defines parameters for AddFile.
+type AddFileParams struct {
+	// Name The file's own name
+	Name string `form:"name" json:"name"`
+}
+
+// InspectFileJSONBody defines parameters for InspectFile.
+type InspectFileJSONBody struct {
+	// Design An intake as one file; see docs/design-format.md
+	Design Design `json:"design"`
+	Key    string `json:"key"`
+}
+
 // ListFilingsParams defines parameters for ListFilings.
 type ListFilingsParams struct {
 	// Cursor Where the page begins, as the page before it said in next
@@ -1318,6 +1431,9 @@ type FieldUsesJSONRequestBody FieldUsesJSONBody
 // WhereaboutsJSONRequestBody defines body for Whereabouts for application/json ContentType.
 type WhereaboutsJSONRequestBody WhereaboutsJSONBody
 
+// InspectFileJSONRequestBody defines body for InspectFile for application/json ContentType.
+type InspectFileJSONRequestBody InspectFileJSONBody
+
 // ReadFormulaJSONRequestBody defines body for ReadFormula for application/json ContentType.
 type ReadFormulaJSONRequestBody ReadFormulaJSONBody
 
@@ -1401,6 +1517,12 @@ type ServerInterface interface {
 	// ListExamples Intakes to begin with
 	// (GET /api/examples)
 	ListExamples(c *gin.Context)
+	// AddFile Keeps a word-processor file that a document is to be made of
+	// (POST /api/files)
+	AddFile(c *gin.Context, params AddFileParams)
+	// InspectFile What is to be filled in the file of a draft's document, and with what
+	// (POST /api/files/inspection)
+	InspectFile(c *gin.Context)
 
 	// (GET /api/filings)
 	ListFilings(c *gin.Context, params ListFilingsParams)
@@ -1675,6 +1797,46 @@ func (siw *ServerInterfaceWrapper) ListExamples(c *gin.Context) {
 	}
 
 	siw.Handler.ListExamples(c)
+}
+
+// AddFile operation middleware
+func (siw *ServerInterfaceWrapper) AddFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddFileParams
+
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddFile(c, params)
+}
+
+// InspectFile operation middleware
+func (siw *ServerInterfaceWrapper) InspectFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.InspectFile(c)
 }
 
 // ListFilings operation middleware
@@ -3122,6 +3284,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/house", wrapper.GetHouse)
 	router.PUT(options.BaseURL+"/api/house", wrapper.SetHouse)
 	router.POST(options.BaseURL+"/api/pictures", wrapper.AddPicture)
+	router.POST(options.BaseURL+"/api/files", wrapper.AddFile)
+	router.POST(options.BaseURL+"/api/files/inspection", wrapper.InspectFile)
 	router.POST(options.BaseURL+"/api/fonts", wrapper.AddFont)
 	router.POST(options.BaseURL+"/api/proofs/house", wrapper.ProofHouse)
 	router.GET(options.BaseURL+"/api/desk", wrapper.GetDesk)
@@ -3467,6 +3631,120 @@ type ListExamplesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListExamplesdefaultApplicationProblemPlusJSONResponse) VisitListExamplesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddFileRequestObject struct {
+	Params AddFileParams
+	Body   io.Reader
+}
+
+type AddFileResponseObject interface {
+	VisitAddFileResponse(w http.ResponseWriter) error
+}
+
+type AddFile201JSONResponse struct {
+	// File What a document says as its file
+	File string `json:"file"`
+}
+
+func (response AddFile201JSONResponse) VisitAddFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddFile422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response AddFile422ApplicationProblemPlusJSONResponse) VisitAddFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddFiledefaultApplicationProblemPlusJSONResponse) VisitAddFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InspectFileRequestObject struct {
+	Body *InspectFileJSONRequestBody
+}
+
+type InspectFileResponseObject interface {
+	VisitInspectFileResponse(w http.ResponseWriter) error
+}
+
+type InspectFile200JSONResponse Inspection
+
+func (response InspectFile200JSONResponse) VisitInspectFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InspectFile422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response InspectFile422ApplicationProblemPlusJSONResponse) VisitInspectFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InspectFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InspectFiledefaultApplicationProblemPlusJSONResponse) VisitInspectFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6811,6 +7089,12 @@ type StrictServerInterface interface {
 	// ListExamples Intakes to begin with
 	// (GET /api/examples)
 	ListExamples(ctx context.Context, request ListExamplesRequestObject) (ListExamplesResponseObject, error)
+	// AddFile Keeps a word-processor file that a document is to be made of
+	// (POST /api/files)
+	AddFile(ctx context.Context, request AddFileRequestObject) (AddFileResponseObject, error)
+	// InspectFile What is to be filled in the file of a draft's document, and with what
+	// (POST /api/files/inspection)
+	InspectFile(ctx context.Context, request InspectFileRequestObject) (InspectFileResponseObject, error)
 
 	// (GET /api/filings)
 	ListFilings(ctx context.Context, request ListFilingsRequestObject) (ListFilingsResponseObject, error)
@@ -7240,6 +7524,65 @@ func (sh *strictHandler) ListExamples(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListExamplesResponseObject); ok {
 		if err := validResponse.VisitListExamplesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddFile operation middleware
+func (sh *strictHandler) AddFile(ctx *gin.Context, params AddFileParams) {
+	var request AddFileRequestObject
+
+	request.Params = params
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddFile(ctx, request.(AddFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddFileResponseObject); ok {
+		if err := validResponse.VisitAddFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// InspectFile operation middleware
+func (sh *strictHandler) InspectFile(ctx *gin.Context) {
+	var request InspectFileRequestObject
+
+	var body InspectFileJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.InspectFile(ctx, request.(InspectFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "InspectFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(InspectFileResponseObject); ok {
+		if err := validResponse.VisitInspectFileResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

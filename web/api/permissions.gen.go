@@ -53,6 +53,8 @@ var Permissions = map[string]Needs{
 	"POST /api/designs/rename":                                 {"look", "several", 4194304},
 	"POST /api/designs/uses":                                   {"look", "several", 4194304},
 	"POST /api/designs/whereabouts":                            {"look", "several", 4194304},
+	"POST /api/files":                                          {"design", "several", 20971520},
+	"POST /api/files/inspection":                               {"look", "several", 4194304},
 	"POST /api/fonts":                                          {"house", "house", 20971520},
 	"POST /api/formulas":                                       {"look", "several", 4194304},
 	"POST /api/intakes":                                        {"design", "house", 4194304},

@@ -1,7 +1,6 @@
 package word
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
@@ -92,7 +91,6 @@ type inspector struct {
 	form       form.Form
 	out        Inspection
 	story      string // in words, with a comma; empty for the body
-	number     int    // of the last paragraph of the story
 	at         string
 	printed    map[string]bool
 	everything bool // all answers are printed
@@ -100,7 +98,6 @@ type inspector struct {
 
 func (v *inspector) begin(s *story) {
 	v.story = map[storyKind]string{headerStory: "header, ", footerStory: "footer, ", notesStory: "notes, "}[s.kind]
-	v.number = 0
 }
 
 // level walks the blocks of one level. Marks that have no partner there are faults, unless the level is a cell's: its table looks for
@@ -192,8 +189,7 @@ func (v *inspector) groupOf(name, before string) string {
 }
 
 func (v *inspector) paragraph(p *etree.Element, group string) {
-	v.number++
-	v.at = fmt.Sprintf("%sparagraph %d", v.story, v.number)
+	v.at = Place(p)
 	here := v.at
 	l := readLine(p)
 	for _, m := range l.marks() {

@@ -199,6 +199,32 @@ func (f *File) story(name string, kind storyKind) error {
 			}
 		}
 	}
+	number(tree.Root(), kind)
 	f.stories = append(f.stories, &story{name, kind, tree})
 	return nil
 }
+
+// placeMark is an attribute by which each paragraph says where it stood in the file that was brought, also in copies of it. It is not
+// written.
+const placeMark = "_amberseal_place_"
+
+// number marks the paragraphs of a part.
+func number(root *etree.Element, kind storyKind) {
+	before := map[storyKind]string{headerStory: "header, ", footerStory: "footer, ", notesStory: "notes, "}[kind]
+	n := 0
+	var walk func(e *etree.Element)
+	walk = func(e *etree.Element) {
+		for _, c := range e.ChildElements() {
+			if c.Space == "w" && c.Tag == "p" {
+				n++
+				c.CreateAttr(placeMark, fmt.Sprintf("%sparagraph %d", before, n))
+			}
+			walk(c)
+		}
+	}
+	walk(root)
+}
+
+// Place is where a paragraph stood in the file that was brought: “paragraph 4”, “header, paragraph 1”. It is empty for one that was made
+// while the file was filled.
+func Place(p *etree.Element) string { return p.SelectAttrValue(placeMark, "") }

@@ -4,11 +4,14 @@ import (
 	"archive/zip"
 	"bytes"
 	"io"
+	"regexp"
 	"slices"
 	"strings"
 
 	"github.com/beevik/etree"
 )
+
+var placeMarks = regexp.MustCompile(` ` + placeMark + `="[^"]*"`)
 
 // Bytes writes the filled file. Parts that nobody touched are copied as they lie in the package.
 func (x *Filled) Bytes() ([]byte, error) {
@@ -18,7 +21,7 @@ func (x *Filled) Bytes() ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		changed[s.name] = data
+		changed[s.name] = placeMarks.ReplaceAll(data, nil)
 	}
 	if x.core != nil {
 		data, err := x.core.WriteToBytes()

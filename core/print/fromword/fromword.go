@@ -6,7 +6,6 @@
 package fromword
 
 import (
-	"fmt"
 	"strconv"
 
 	"github.com/beevik/etree"
@@ -63,7 +62,7 @@ type binder struct {
 	sections            []*etree.Element // those still to come, the present one first
 	running             map[string]typeset.Running
 	nodes               []typeset.Node
-	count               int
+	at                  string // where the paragraph at hand stood in the file
 	told, lacking       map[string]bool
 	notes               []noted
 	noteMark            string
@@ -76,13 +75,13 @@ type noted struct{ kind, id string }
 func (b *binder) add(n typeset.Node) { b.nodes = append(b.nodes, n) }
 
 // place is the block of the paragraph at hand.
-func (b *binder) place() string { return "paragraph " + strconv.Itoa(b.count) }
+func (b *binder) place() string { return b.at }
 
 // lacks says once what cannot be set.
 func (b *binder) lacks(code string) {
 	if !b.lacking[code] {
 		b.lacking[code] = true
-		b.findings.Notice(fmt.Sprintf("paragraph %d", b.count+1), code)
+		b.findings.Notice(b.at, code)
 	}
 }
 

@@ -240,6 +240,7 @@ func (b *binder) shaped(p *etree.Element) (shape, looks) {
 
 // paragraph makes the nodes of a paragraph: one, and where pages break in it or pictures stand beside it, more.
 func (b *binder) paragraph(p *etree.Element) {
+	b.at = word.Place(p)
 	s, l := b.shaped(p)
 	if s.breaks {
 		b.add(&typeset.Break{})
@@ -256,7 +257,6 @@ func (b *binder) paragraph(p *etree.Element) {
 	if len(c.parts) == 0 {
 		c.parts = [][]typeset.Run{nil}
 	}
-	b.count++
 	for i, runs := range c.parts {
 		x := b.set(s, runs, c)
 		if i > 0 {

@@ -124,11 +124,11 @@ func (b *binder) section(e *etree.Element) *typeset.Section {
 
 // runs are the nodes of a header or footer.
 func (b *binder) runs(part word.Part) []typeset.Node {
-	before, nodes, count, page := b.part, b.nodes, b.count, b.page
+	before, nodes, at, page := b.part, b.nodes, b.at, b.page
 	b.part, b.nodes = part, nil
 	b.blocks(part.Root)
 	out := flowing(b.nodes)
-	b.part, b.nodes, b.count, b.page = before, nodes, count, page
+	b.part, b.nodes, b.at, b.page = before, nodes, at, page
 	for _, n := range out {
 		if p, ok := n.(*typeset.Paragraph); ok {
 			p.Block = ""

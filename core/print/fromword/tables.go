@@ -55,7 +55,7 @@ func (b *binder) table(t *etree.Element) {
 	if g.style != nil {
 		b.inTable = g.style.chain
 	}
-	out := &typeset.Table{Block: b.place(), Pad: (g.inset[0] + g.inset[2]) / 2, Inset: (g.inset[1] + g.inset[3]) / 2}
+	out := &typeset.Table{Pad: (g.inset[0] + g.inset[2]) / 2, Inset: (g.inset[1] + g.inset[3]) / 2}
 	g.widths(t, pr, out)
 	g.fill(out)
 	b.inTable = before

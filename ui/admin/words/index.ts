@@ -2,6 +2,7 @@ import { createI18n } from 'vue-i18n'
 import findings from '../../../core/words/finding/sentences.json'
 import account from './en/account.json'
 import blocks from './en/blocks.json'
+import brought from './en/brought.json'
 import cabinet from './en/cabinet.json'
 import desk from './en/desk.json'
 import documents from './en/documents.json'
@@ -26,6 +27,7 @@ import workspace from './en/workspace.json'
 const en = {
   account,
   blocks,
+  brought,
   cabinet,
   desk,
   documents,

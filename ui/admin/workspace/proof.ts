@@ -14,7 +14,7 @@ const pause = 25
  * Asks for a proof again after each change. One question is on its way at a time; what changed meanwhile is asked with
  * the next, so that a proof follows the typing as fast as it can be made and an older answer never replaces a newer one.
  */
-export function useProof<T>(question: () => ProofQuestion | undefined, ask: (q: ProofQuestion) => Promise<T>) {
+export function useProof<T, Q = ProofQuestion>(question: () => Q | undefined, ask: (q: Q) => Promise<T>) {
   const proof = ref<T>() as Ref<T | undefined>
   const problem = ref('')
   let waiting = false

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Finding, ProofSource } from '../../../shared/types'
 import { api, data } from '../../api'
 import { useIntake } from '../intake'
-import { useProof } from '../proof'
+import { useProof, type ProofQuestion } from '../proof'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import { useBeside } from './beside'
 import DocumentProof from './DocumentProof.vue'
@@ -33,7 +33,7 @@ const size = computed({
     if (!overview.value) zoom.value = Number(to)
   },
 })
-const ask = (q: Parameters<Parameters<typeof useProof>[1]>[0]) => data(api.POST('/api/proofs/document', { body: q }))
+const ask = (q: ProofQuestion) => data(api.POST('/api/proofs/document', { body: q }))
 
 const { proof, problem } = useProof(
   () => (design.value ? { design: design.value, key: props.of, ...source.value } : undefined),
@@ -46,7 +46,7 @@ const { proof: other, problem: otherProblem } = useProof(
 )
 watch(choice, (c) => c && (zoom.value = 1))
 
-const blockOf = (f: Finding) => f.place.split('/blocks/')[1]?.split('/')[0]
+const blockOf = (f: Finding) => f.place.split('/blocks/')[1]?.split('/')[0] ?? f.place.split('/file/')[1]
 const pages = computed(() => t('documents.pages', proof.value?.pages ?? 0))
 </script>
 

@@ -17,6 +17,10 @@ import BlockSentence from './BlockSentence.vue'
 import PageSettings from './page/PageSettings.vue'
 import DocumentProofs from './DocumentProofs.vue'
 import { useFocusAfterUndo } from '../undone'
+import BroughtScript from './brought/BroughtScript.vue'
+import { bring, broughtDocument, calledBy } from './brought/brought'
+import FileEntry from '../../parts/FileEntry.vue'
+import { useDeed } from '../../load'
 import { allBlocks, listsIn, useScript, type BlockLine } from './script'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
@@ -44,8 +48,14 @@ provide(
   computed(() => rowsOf(line.value)),
 )
 
-const marked = computed(() => (page.value ? 'footer' : line.value?.block.id))
+/** Where in a file that was brought the eye is. */
+const place = ref<string>()
+const marked = computed(() => (doc.value?.file ? place.value : page.value ? 'footer' : line.value?.block.id))
 function pick(block: string) {
+  if (doc.value?.file) {
+    place.value = block
+    return
+  }
   if (block === 'footer' || block === 'header') {
     page.value = true
     selected.value = undefined
@@ -69,14 +79,30 @@ function show(key: string) {
   page.value = false
   void router.replace({ query: { of: key } })
 }
-function addDocument() {
-  mark()
+/** A key that no document has. */
+function freshKey() {
   const taken = documents.value.map((d) => d.key)
   let n = documents.value.length + 1
   while (taken.includes(`document-${n}`)) n++
+  return n
+}
+function addDocument() {
+  mark()
+  const n = freshKey()
   design.value!.documents.push(documentOf(`document-${n}`, `Document ${n}`))
   show(`document-${n}`)
 }
+const { problem: notBrought, busy: bringing, run } = useDeed()
+const bringDocument = (file: File) =>
+  run(async () => {
+    const name = await bring(file)
+    mark()
+    const key = `document-${freshKey()}`
+    const called = calledBy(file.name)
+    const taken = documents.value.some((d) => d.name === called)
+    design.value!.documents.push(broughtDocument(key, name, taken ? `${called} ${documents.value.length + 1}` : called))
+    show(key)
+  })
 function removeDocument() {
   mark()
   const key = doc.value?.key
@@ -165,9 +191,19 @@ const likely = computed(() => {
         >
           {{ d.name || d.key }}
         </button>
-        <button v-if="!locked" class="ml-auto font-semibold text-carbon" @click="addDocument">
-          {{ $t('documents.addDocument') }}
-        </button>
+        <template v-if="!locked">
+          <button class="ml-auto font-semibold text-carbon" @click="addDocument">
+            {{ $t('documents.addDocument') }}
+          </button>
+          <FileEntry
+            plain
+            :label="bringing ? $t('brought.reading') : $t('brought.bringDocument')"
+            accept=".docx"
+            :busy="bringing"
+            @file="bringDocument"
+          />
+        </template>
+        <p v-if="notBrought" role="alert" class="w-full font-semibold text-madder">✕ {{ notBrought }}</p>
       </div>
       <template v-if="doc">
         <div class="grid grid-cols-[58px_1fr] border-b border-faint" :class="{ 'bg-amber-wash': page }">
@@ -179,19 +215,21 @@ const likely = computed(() => {
               @click="((page = !page), (selected = undefined))"
             >
               <span class="min-w-0 grow truncate"
-                >{{
-                  $t('documents.footer2', {
-                    lookName: lookName(doc.look ?? usualLook),
-                    paper:
-                      doc.page.paper ??
-                      (doc.page.width
-                        ? $t('documents.mm', { width: doc.page.width, height: doc.page.height })
-                        : $t('documents.housesPaper')),
-                    landscape: doc.page.landscape ? $t('documents.landscape') : '',
-                  })
-                }}
-                <PhraseLine :spans="doc.footer"
-              /></span>
+                ><template v-if="doc.file">{{ doc.name }}</template
+                ><template v-else
+                  >{{
+                    $t('documents.footer2', {
+                      lookName: lookName(doc.look ?? usualLook),
+                      paper:
+                        doc.page.paper ??
+                        (doc.page.width
+                          ? $t('documents.mm', { width: doc.page.width, height: doc.page.height })
+                          : $t('documents.housesPaper')),
+                      landscape: doc.page.landscape ? $t('documents.landscape') : '',
+                    })
+                  }}
+                  <PhraseLine :spans="doc.footer" /></template
+              ></span>
               <span class="text-[13px] text-soft">{{ $t('documents.pageWord') }}</span>
             </button>
             <fieldset v-if="page" class="min-w-0" :disabled="locked">
@@ -200,7 +238,9 @@ const likely = computed(() => {
           </div>
         </div>
         <TakeBack v-model="gone" />
+        <BroughtScript v-if="doc.file" v-model="documents[at]!" v-model:marked="place" />
         <ScriptList
+          v-else
           ref="list"
           v-model:selected="selected"
           :lines="lines"
@@ -226,7 +266,7 @@ const likely = computed(() => {
             </button>
           </template>
         </ScriptList>
-        <div v-if="!locked" class="grid grid-cols-[58px_1fr] border-b border-faint">
+        <div v-if="!locked && !doc.file" class="grid grid-cols-[58px_1fr] border-b border-faint">
           <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ lines.length + 1 }}</span>
           <AddLine
             class="px-3.5 py-1.5"

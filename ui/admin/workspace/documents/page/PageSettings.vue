@@ -80,53 +80,55 @@ function set(key: 'watermark' | 'ground', text: string) {
   <div class="grid gap-3 pb-3">
     <SettingsGrid>
       <EntryCell :label="$t('page.name')" live :model-value="doc.name" @update:model-value="rename" />
-      <ChoiceCell
-        :label="$t('page.look')"
-        :model-value="doc.look ?? usualLook"
-        @update:model-value="doc.look = $event as NonNullable<PaperDocument['look']>"
-        :options="looks"
-      />
-      <ChoiceCell
-        :label="$t('page.paper')"
-        :model-value="own"
-        @update:model-value="setPaper($event)"
-        :options="[
-          { value: '', words: $t('page.houses') },
-          ...papers.map((p) => ({ value: p, words: paperName(p) })),
-          { value: 'own', words: $t('page.sizeOwn') },
-        ]"
-      />
-      <template v-if="own === 'own'">
+      <template v-if="!doc.file">
+        <ChoiceCell
+          :label="$t('page.look')"
+          :model-value="doc.look ?? usualLook"
+          @update:model-value="doc.look = $event as NonNullable<PaperDocument['look']>"
+          :options="looks"
+        />
+        <ChoiceCell
+          :label="$t('page.paper')"
+          :model-value="own"
+          @update:model-value="setPaper($event)"
+          :options="[
+            { value: '', words: $t('page.houses') },
+            ...papers.map((p) => ({ value: p, words: paperName(p) })),
+            { value: 'own', words: $t('page.sizeOwn') },
+          ]"
+        />
+        <template v-if="own === 'own'">
+          <EntryCell
+            v-for="side in ['width', 'height'] as const"
+            :key="`${side}${sidesTyped}`"
+            :label="$t('page.pageMm', { side })"
+            mode="decimal"
+            :model-value="String(doc.page[side] ?? '')"
+            @update:model-value="setSide(side, $event)"
+          />
+        </template>
+        <ChoiceCell
+          :label="$t('page.stands')"
+          :model-value="doc.page.landscape ? 'landscape' : 'portrait'"
+          @update:model-value="doc.page.landscape = $event === 'landscape'"
+          :options="[
+            { value: 'portrait', words: $t('page.portrait') },
+            { value: 'landscape', words: $t('page.landscape') },
+          ]"
+        />
         <EntryCell
-          v-for="side in ['width', 'height'] as const"
-          :key="`${side}${sidesTyped}`"
-          :label="$t('page.pageMm', { side })"
-          mode="decimal"
-          :model-value="String(doc.page[side] ?? '')"
-          @update:model-value="setSide(side, $event)"
+          :label="$t('page.acrossPage')"
+          :placeholder="$t('page.nothing')"
+          :model-value="doc.page.watermark ?? ''"
+          @update:model-value="set('watermark', $event)"
+        />
+        <EntryCell
+          :label="$t('page.ground')"
+          :placeholder="$t('page.white')"
+          :model-value="doc.page.ground ?? ''"
+          @update:model-value="set('ground', $event)"
         />
       </template>
-      <ChoiceCell
-        :label="$t('page.stands')"
-        :model-value="doc.page.landscape ? 'landscape' : 'portrait'"
-        @update:model-value="doc.page.landscape = $event === 'landscape'"
-        :options="[
-          { value: 'portrait', words: $t('page.portrait') },
-          { value: 'landscape', words: $t('page.landscape') },
-        ]"
-      />
-      <EntryCell
-        :label="$t('page.acrossPage')"
-        :placeholder="$t('page.nothing')"
-        :model-value="doc.page.watermark ?? ''"
-        @update:model-value="set('watermark', $event)"
-      />
-      <EntryCell
-        :label="$t('page.ground')"
-        :placeholder="$t('page.white')"
-        :model-value="doc.page.ground ?? ''"
-        @update:model-value="set('ground', $event)"
-      />
       <ChoiceCell
         :label="$t('page.whoMayHave')"
         :model-value="audience"
@@ -153,11 +155,13 @@ function set(key: 'watermark' | 'ground', text: string) {
     </div>
     <FoldAway :label="$t('page.more')" :inside="$t('page.headerFooterHowTextSet')">
       <div class="grid gap-4">
-        <RunningSettings v-model="doc" />
-        <MarginSettings v-model="doc.page" />
-        <TypeSettings v-model="doc.page" />
-        <BackingSettings v-model="doc.page" of="backdrop" :label="$t('page.pictureBehindText')" />
-        <BackingSettings v-model="doc.page" of="mark" :label="$t('page.pictureAsWatermark')" />
+        <template v-if="!doc.file">
+          <RunningSettings v-model="doc" />
+          <MarginSettings v-model="doc.page" />
+          <TypeSettings v-model="doc.page" />
+          <BackingSettings v-model="doc.page" of="backdrop" :label="$t('page.pictureBehindText')" />
+          <BackingSettings v-model="doc.page" of="mark" :label="$t('page.pictureAsWatermark')" />
+        </template>
         <OutputSettings v-model="doc" />
       </div>
     </FoldAway>

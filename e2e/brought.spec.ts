@@ -1,0 +1,77 @@
+import { execFileSync } from 'node:child_process'
+import { writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { accessible, expect, intakeOf, kept, mailTo, openIntake, test } from './house'
+
+type Design = { slug: string; documents: { key: string; name: string; file?: string; matches?: object }[] }
+
+const run = (program: string, ...args: string[]) => execFileSync(program, args, { encoding: 'utf8' })
+
+test('a document that the house has already is brought, matched and set', async ({ desk: page, house }) => {
+  await openIntake(page, 'Hire agreement', 'Documents')
+  await page.getByLabel('Bring a document').setInputFiles(join(import.meta.dirname, 'files', 'agreement.docx'))
+  const list = page.getByRole('list', { name: 'What is to be filled' })
+  await expect(list.getByRole('listitem').first()).toContainText('deposit in words')
+  await expect(list.getByRole('listitem').filter({ hasText: 'First Day' })).toContainText('same name')
+  await expect(page.getByRole('region', { name: 'Findings' })).toContainText('Nothing is called “deposit in words”')
+
+  await list.getByRole('button', { name: /^deposit in words/ }).click()
+  const choice = list.getByRole('combobox', { name: 'What stands for deposit in words' })
+  await choice.fill('Depos')
+  await page.keyboard.press('Enter')
+  await expect(list.getByRole('listitem').filter({ hasText: 'deposit in words' })).toContainText('chosen')
+  await expect(page.getByRole('region', { name: 'Findings' })).not.toContainText('deposit in words')
+  await accessible(page)
+  await kept(page)
+
+  const { design } = await intakeOf<Design>(page, 'hire-agreement')
+  const own = design.documents.at(-1)!
+  expect(own.file).toMatch(/^agreement-[0-9a-f]{8}\.docx$/)
+  const proof = await page.request.post('/api/proofs/document', { data: { design, key: own.key, answers: 'made-up' } })
+  const file = join(house.data, 'proof.pdf')
+  writeFileSync(file, Buffer.from(((await proof.json()) as { pdf: string }).pdf, 'base64'))
+  const words = run('pdftotext', '-layout', file, '-')
+  expect(words).toMatch(/Agreement of hire HA-\d+-\d+/)
+  expect(words).not.toContain('{{')
+  expect(run('pdfinfo', '-struct', file)).toMatch(/H1/)
+
+  // A file that is none says why, and nothing is lost.
+  await page.getByLabel('Bring a document').setInputFiles({
+    name: 'old.docx',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from('{\\rtf1 old}'),
+  })
+  await expect(page.getByRole('alert')).toContainText('no .docx file')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(list.getByRole('listitem').first()).toContainText('deposit in words')
+})
+
+test('its PDF is in an inbox within a minute', async ({ desk: page }) => {
+  await openIntake(page, 'Gift of an instrument', 'Documents')
+  await page.getByLabel('Bring a document').setInputFiles(join(import.meta.dirname, 'files', 'thanks.docx'))
+  await expect(page.getByRole('list', { name: 'What is to be filled' })).toContainText('@number')
+  await kept(page)
+  const kept1 = await intakeOf<Design & { notices: { attach: { document?: string }[] }[] }>(page, 'gift')
+  const design = kept1.design
+  const key = design.documents.at(-1)!.key
+  for (const n of design.notices) n.attach = [{ document: key }]
+  const at = `/api/intakes/${kept1.id}`
+  const put = await page.request.put(`${at}/design`, { data: { revision: kept1.revision, design } })
+  expect(put.ok()).toBeTruthy()
+  expect((await page.request.put(`${at}/opening`, { data: { open: true } })).ok()).toBeTruthy()
+  const answers = {
+    name: 'Wanda Brought',
+    email: 'wanda@brought.example',
+    instrument: 'flute',
+    named: true,
+    story: 'Old.',
+    address: { street: '1 Weir Lane', postcode: 'UT1 4AW', city: 'Upper Tarn' },
+    value: '20.00',
+  }
+  const sent = await page.request.post('/api/public/intakes/gift/submissions', { data: { answers } })
+  expect(sent.ok(), await sent.text()).toBeTruthy()
+  await expect(async () => {
+    const mails = await mailTo(page, 'wanda@brought.example')
+    expect(mails[0]?.attachments[0]?.name).toMatch(/^Thanks .*\.pdf$/)
+  }).toPass({ timeout: 60_000 })
+})

@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { Design, Inspection, PaperDocument } from '../../../../shared/types'
+import ComboChoice from '../../../parts/ComboChoice.vue'
+import FileEntry from '../../../parts/FileEntry.vue'
+import { useDeed } from '../../../load'
+import { useLocked } from '../../../parts/locked'
+import { t } from '../../../words'
+import { useIntake } from '../../intake'
+import { usePlaceholders } from '../../placeholders'
+import { useProof } from '../../proof'
+import { bring, byName, fieldOf, inspect, type Found } from './brought'
+
+/** What is to be filled in a file that was brought, each with what it got and why; those without a match come first. */
+const doc = defineModel<PaperDocument>({ required: true })
+const marked = defineModel<string | undefined>('marked')
+const { design, mark } = useIntake()
+const locked = useLocked()
+const { stands } = usePlaceholders(true)
+const { problem, busy, run } = useDeed()
+
+const { proof: inspection, problem: unread } = useProof<Inspection, { design: Design; key: string }>(
+  () => (design.value ? { design: design.value, key: doc.value.key } : undefined),
+  (q) => inspect(q.design, q.key),
+)
+const found = computed(() => byName(inspection.value?.placeholders ?? []))
+const missing = computed(() => found.value.filter((f) => f.asks && f.how === '').length)
+const unprinted = computed(() => (inspection.value?.unprinted ?? []).map(labelOf))
+const labelOf = (key: string) => stands.value.find((s) => s.key === key)?.label ?? key
+const options = computed(() => stands.value.map((s) => ({ value: s.key, words: s.label, note: s.key })))
+
+const open = ref<string>()
+watch(
+  () => doc.value.key,
+  () => (open.value = undefined),
+)
+function choose(f: Found) {
+  open.value = open.value === f.name ? undefined : f.name
+  marked.value = f.places[0]
+}
+/** What was chosen by hand, or nothing again. */
+function match(f: Found, key: string) {
+  mark()
+  const matches = { ...doc.value.matches }
+  if (key) matches[f.name] = { words: [{ field: key }] }
+  else Reflect.deleteProperty(matches, f.name)
+  if (Object.keys(matches).length) doc.value.matches = matches
+  else Reflect.deleteProperty(doc.value, 'matches')
+}
+const again = (file: File) =>
+  run(async () => {
+    const name = await bring(file)
+    mark()
+    doc.value.file = name
+  })
+function says(f: Found): string {
+  if (f.kind === 'condition') return t('brought.condition')
+  if (f.kind === 'answers') return t('brought.everyAnswer')
+  return {
+    chosen: t('brought.chosen'),
+    given: t('brought.given'),
+    'same key': t('brought.sameName'),
+    'same label': t('brought.sameLabel'),
+    'nearly the same label': t('brought.nearly'),
+    '': t('brought.choose'),
+  }[f.how]
+}
+/** What a match is in words: a field’s label, or what was written. */
+function stand(f: Found): string {
+  const key = fieldOf(f.match)
+  if (key) return labelOf(key)
+  if (f.match.formula) return f.kind === 'condition' ? '' : `= ${f.match.formula}`
+  return (f.match.words ?? []).map((w) => (w.field ? labelOf(w.field) : (w.text ?? ''))).join('')
+}
+const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
+</script>
+
+<template>
+  <div class="grid grid-cols-[58px_1fr] border-b border-faint">
+    <span class="ledger"></span>
+    <div class="flex flex-wrap items-center gap-x-4 gap-y-1 px-3.5 py-2">
+      <div class="min-w-0 grow">
+        <p class="truncate font-semibold">{{ doc.file }}</p>
+        <p class="text-[13px] text-soft">
+          {{ $t('brought.placeholders', found.length)
+          }}<template v-if="missing">, {{ $t('brought.toMatch', missing) }}</template>
+        </p>
+      </div>
+      <FileEntry
+        v-if="!locked"
+        :label="busy ? $t('brought.reading') : $t('brought.bringNewer')"
+        accept=".docx"
+        :busy="busy"
+        @file="again"
+      />
+      <p v-if="problem || unread" role="alert" class="w-full font-semibold text-madder">✕ {{ problem || unread }}</p>
+    </div>
+  </div>
+  <ol :aria-label="$t('brought.list')">
+    <li
+      v-for="(f, i) in found"
+      :key="f.kind + f.name"
+      class="grid grid-cols-[58px_1fr] border-b border-faint"
+      :class="{ 'bg-amber-wash': open === f.name }"
+    >
+      <span class="ledger pt-1.5 pr-3 text-right" :class="open === f.name ? 'font-semibold' : 'text-soft'">{{
+        i + 1
+      }}</span>
+      <div class="min-w-0 px-3.5">
+        <button
+          class="flex min-h-[34px] w-full flex-wrap items-center gap-x-3 text-left"
+          :aria-expanded="open === f.name"
+          @click="choose(f)"
+        >
+          <code class="min-w-0 truncate">{{ f.name }}</code>
+          <span class="text-[13px] text-soft">{{ f.places.join('; ') }}</span>
+          <span class="ml-auto flex items-center gap-2">
+            <span v-if="stand(f)" class="chip">{{ stand(f) }}</span>
+            <span class="text-[13px]" :class="f.asks && f.how === '' ? 'text-ochre' : 'text-soft'">
+              <span aria-hidden="true">{{ sign(f) }}</span> {{ says(f) }}
+            </span>
+          </span>
+        </button>
+        <fieldset v-if="open === f.name && f.asks" class="min-w-0 pb-2.5" :disabled="locked">
+          <ComboChoice
+            :label="$t('brought.standsFor', { name: f.name })"
+            :options="options"
+            :placeholder="$t('brought.chooseField')"
+            :model-value="fieldOf(f.match)"
+            @update:model-value="match(f, $event)"
+          />
+          <button v-if="f.how === 'chosen'" type="button" class="link mt-1 text-[13px]" @click="match(f, '')">
+            {{ $t('brought.takeBack') }}
+          </button>
+        </fieldset>
+      </div>
+    </li>
+  </ol>
+  <p v-if="inspection && !found.length" class="px-6 py-6 sm:pl-[76px]">{{ $t('brought.nothing') }}</p>
+  <p v-if="unprinted.length" class="px-4 py-3 text-[13px] text-soft sm:pl-[76px]">
+    {{ $t('brought.unprinted', { names: unprinted.join(', ') }) }}
+  </p>
+</template>

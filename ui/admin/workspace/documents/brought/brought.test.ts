@@ -1,0 +1,27 @@
+import { expect, test } from 'vitest'
+import type { Placeholder } from '../../../../shared/types'
+import { byName, calledBy } from './brought'
+
+const found = (name: string, how: Placeholder['how'], place: string, kind: Placeholder['kind'] = 'words') =>
+  ({ name, how, place, kind, match: {} }) as Placeholder
+
+test('names stand once, with all their places; those without a match come first', () => {
+  const list = byName([
+    found('player', 'same key', 'paragraph 1'),
+    found('a > 1', '', 'paragraph 2', 'condition'),
+    found('deposit in words', '', 'paragraph 3'),
+    found('Player', 'same key', 'paragraph 4'),
+    found('gardian', 'nearly the same label', 'paragraph 5'),
+  ])
+  expect(list.map((f) => [f.name, f.places])).toEqual([
+    ['deposit in words', ['paragraph 3']],
+    ['gardian', ['paragraph 5']],
+    ['player', ['paragraph 1', 'paragraph 4']],
+    ['a > 1', ['paragraph 2']],
+  ])
+})
+
+test('a document is called like its file', () => {
+  expect(calledBy('hire-agreement_2026.docx')).toBe('Hire agreement 2026')
+  expect(calledBy('.docx')).toBe('.docx')
+})

@@ -1,0 +1,58 @@
+import type { Design, Match, PaperDocument, Placeholder } from '../../../../shared/types'
+import { api, data, octets } from '../../../api'
+
+/** Keeps a file of this device in the house, and gives the name by which a document speaks of it. */
+export async function bring(file: File): Promise<string> {
+  const kept = await data(api.POST('/api/files', { params: { query: { name: file.name } }, ...octets(file) }))
+  return kept.file
+}
+
+/** A new document of a file: it is called like the file, and its title says its number. */
+export function broughtDocument(key: string, file: string, name: string): PaperDocument {
+  const title = [{ text: `${name} ` }, { field: '@number' }]
+  return { key, name, title: [...title], fileName: [...title], page: {}, footer: [], blocks: [], file }
+}
+
+/** What a file is called by people: its name without the ending, its first letter a capital. */
+export function calledBy(file: string): string {
+  const stem = file
+    .replace(/\.[^.]*$/, '')
+    .replace(/[-_]+/g, ' ')
+    .trim()
+  return stem ? stem[0]!.toUpperCase() + stem.slice(1) : file
+}
+
+export const inspect = (design: Design, key: string) =>
+  data(api.POST('/api/files/inspection', { body: { design, key } }))
+
+/** One line of the list: a name of the file, all its places, and what it got. */
+export interface Found {
+  name: string
+  kind: Placeholder['kind']
+  places: string[]
+  match: Match
+  how: Placeholder['how']
+  /** It asks for a match: parts of sentences such as conditions say themselves what they are. */
+  asks: boolean
+}
+
+/** The names of a file, each once, those without a match first. */
+export function byName(placeholders: Placeholder[]): Found[] {
+  const found = new Map<string, Found>()
+  for (const p of placeholders) {
+    const id = `${p.kind === 'condition' || p.kind === 'rows' || p.kind === 'answers' ? p.kind : ''} ${p.name.toLowerCase()}`
+    const before = found.get(id)
+    if (before) {
+      if (!before.places.includes(p.place)) before.places.push(p.place)
+      continue
+    }
+    const asks = p.kind !== 'condition' && p.kind !== 'answers'
+    found.set(id, { name: p.name, kind: p.kind, places: [p.place], match: p.match, how: p.how, asks })
+  }
+  const late = (f: Found) => (f.asks && f.how === '' ? 0 : f.how === 'nearly the same label' ? 1 : 2)
+  return [...found.values()].sort((a, b) => late(a) - late(b))
+}
+
+/** The one field that a match is, or nothing. */
+export const fieldOf = (m: Match): string =>
+  !m.formula && m.words?.length === 1 && m.words[0]!.field ? m.words[0]!.field : ''
