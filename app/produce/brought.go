@@ -2,11 +2,17 @@ package produce
 
 import (
 	"fmt"
+	"path"
+	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
+	"amberseal/core/filing"
 	"amberseal/core/foreign/match"
 	"amberseal/core/foreign/word"
 	"amberseal/core/intake"
+	"amberseal/core/notice"
 	"amberseal/core/print/fromword"
 	"amberseal/core/print/paper"
 	"amberseal/core/print/pdf"
@@ -137,4 +143,33 @@ func LookInto(d intake.Design, key string, pictures paper.Pictures) (word.Inspec
 		return word.Inspection{}, err
 	}
 	return f.Inspect(match.For(d.Form, x.Matches), d.Form), nil
+}
+
+// IntakeOf makes an intake of a word-processor file: what it asks to be filled are its questions, and it is the intake's document. file
+// is its name.
+func IntakeOf(data []byte, file string) (intake.Design, error) {
+	f, err := word.Open(data)
+	if err != nil {
+		return intake.Design{}, err
+	}
+	asked := f.Questions()
+	name := strings.TrimSpace(strings.Map(func(r rune) rune {
+		if r == '-' || r == '_' {
+			return ' '
+		}
+		return r
+	}, strings.TrimSuffix(file, path.Ext(file))))
+	if name == "" {
+		name = "Intake"
+	}
+	first, size := utf8.DecodeRuneInString(name)
+	name = string(unicode.ToUpper(first)) + name[size:]
+	d := intake.New(name, asked.Fields)
+	title := phrase.Parse(name + " {{@number}}")
+	d.Documents = []paper.Document{{
+		Key: "document", Name: name, Title: title, FileName: title, File: file, Matches: asked.Matches, Footer: phrase.Phrase{},
+	}}
+	d.Notices, d.Filings = notice.Usual(d.Form, "document"), filing.Usual("document")
+	d.Whole()
+	return d, nil
 }

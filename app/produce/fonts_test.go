@@ -173,7 +173,9 @@ func (shelf) Picture(_ context.Context, name string) ([]byte, error) {
 	return []byte("picture " + name), nil
 }
 func (shelf) Font(_ context.Context, name string) ([]byte, error) { return []byte("font " + name), nil }
-func (shelf) Brought(_ context.Context, name string) ([]byte, error) { return []byte("file " + name), nil }
+func (shelf) Brought(_ context.Context, name string) ([]byte, error) {
+	return []byte("file " + name), nil
+}
 func (shelf) Upload(_ context.Context, id string) (form.File, []byte, error) {
 	return form.File{}, []byte("upload " + id), nil
 }

@@ -16,6 +16,7 @@ import (
 	"amberseal/core/foreign/word"
 	"amberseal/core/intake"
 	"amberseal/core/words/finding"
+	"amberseal/core/words/house"
 )
 
 // placeholder is how inspect tells one.
@@ -45,13 +46,9 @@ func inspect(args []string, stdout, stderr io.Writer) error {
 	var asked form.Form
 	var chosen map[string]match.Match
 	if *intakeFile != "" {
-		text, err := os.ReadFile(*intakeFile)
+		d, err := readDesign(*intakeFile)
 		if err != nil {
-			return fmt.Errorf("the intake could not be read: %w", err)
-		}
-		d, err := intake.Read(text)
-		if err != nil {
-			return fmt.Errorf("%s: %w", *intakeFile, err)
+			return err
 		}
 		asked, chosen = d.Form, d.MatchesOf(*file)
 	}
@@ -81,6 +78,113 @@ func inspect(args []string, stdout, stderr io.Writer) error {
 	}
 	_, err = fmt.Fprintf(stdout, "%s\n", text)
 	return err
+}
+
+func readDesign(file string) (intake.Design, error) {
+	text, err := os.ReadFile(file)
+	if err != nil {
+		return intake.Design{}, fmt.Errorf("the intake could not be read: %w", err)
+	}
+	d, err := intake.Read(text)
+	if err != nil {
+		return d, fmt.Errorf("%s: %w", file, err)
+	}
+	return d, nil
+}
+
+// writeNotes writes a copy of a file with a comment at each fault.
+func writeNotes(args []string, stdout, stderr io.Writer) error {
+	flags := flag.NewFlagSet("amberseal notes", flag.ContinueOnError)
+	file := flags.String("file", "", "the .docx `FILE`")
+	intakeFile := flags.String("intake", "", "the intake's design `FILE` (JSON)")
+	out := flags.String("out", "", "where to write the copy `FILE`")
+	if err := parse(flags, args, stderr); err != nil {
+		return err
+	}
+	if err := needed("notes", map[string]string{"file": *file, "intake": *intakeFile, "out": *out}); err != nil {
+		return err
+	}
+	data, err := os.ReadFile(*file)
+	if err != nil {
+		return fmt.Errorf("the file could not be read: %w", err)
+	}
+	d, err := readDesign(*intakeFile)
+	if err != nil {
+		return err
+	}
+	copied, n, err := word.Annotate(data, match.For(d.Form, d.MatchesOf(*file)), d.Form)
+	if err != nil {
+		return fmt.Errorf("%s: %w", *file, err)
+	}
+	fmt.Fprintf(stdout, "%d notes\n", n)
+	return os.WriteFile(*out, copied, 0o644)
+}
+
+// writeStart writes a file to begin with.
+func writeStart(args []string, stderr io.Writer) error {
+	flags := flag.NewFlagSet("amberseal start", flag.ContinueOnError)
+	intakeFile := flags.String("intake", "", "the intake's design `FILE` (JSON)")
+	key := flags.String("document", "", "the `KEY` of a document designed here; the whole form when left out")
+	houseFile := flags.String("house", "", "the house's `FILE` (JSON); a plain house when left out")
+	out := flags.String("out", "", "where to write the .docx `FILE`")
+	if err := parse(flags, args, stderr); err != nil {
+		return err
+	}
+	if err := needed("start", map[string]string{"intake": *intakeFile, "out": *out}); err != nil {
+		return err
+	}
+	d, err := readDesign(*intakeFile)
+	if err != nil {
+		return err
+	}
+	h := house.New()
+	if *houseFile != "" {
+		if err := readJSON(*houseFile, &h); err != nil {
+			return err
+		}
+		h = h.WithDefaults()
+	}
+	data, left, err := produce.Begin(d, *key, h)
+	if err != nil {
+		return fmt.Errorf("%s: %w", *intakeFile, err)
+	}
+	for _, x := range left {
+		fmt.Fprintf(stderr, "left out, since such a file cannot hold it: %s\n", x)
+	}
+	return os.WriteFile(*out, data, 0o644)
+}
+
+// writeQuestions makes an intake of a file: its first document is that file, already matched, and a copy of it lies in “files” beside.
+func writeQuestions(args []string, stderr io.Writer) error {
+	flags := flag.NewFlagSet("amberseal questions", flag.ContinueOnError)
+	file := flags.String("file", "", "the .docx `FILE`")
+	out := flags.String("out", "", "where to write the intake `FILE` (JSON)")
+	if err := parse(flags, args, stderr); err != nil {
+		return err
+	}
+	if err := needed("questions", map[string]string{"file": *file, "out": *out}); err != nil {
+		return err
+	}
+	data, err := os.ReadFile(*file)
+	if err != nil {
+		return fmt.Errorf("the file could not be read: %w", err)
+	}
+	d, err := produce.IntakeOf(data, filepath.Base(*file))
+	if err != nil {
+		return fmt.Errorf("%s: %w", *file, err)
+	}
+	text, err := json.MarshalIndent(d, "", "  ")
+	if err != nil {
+		return err
+	}
+	beside := filepath.Join(filepath.Dir(*out), "files")
+	if err := os.MkdirAll(beside, 0o755); err != nil {
+		return err
+	}
+	if err := os.WriteFile(filepath.Join(beside, filepath.Base(*file)), data, 0o644); err != nil {
+		return err
+	}
+	return os.WriteFile(*out, append(text, '\n'), 0o644)
 }
 
 // setFile sets a word-processor file as it is.

@@ -25,6 +25,9 @@ const help = `Amber Seal: forms whose every submission becomes a branded PDF.
   amberseal restore   make a house of such a file
   amberseal compose   make one document from files, without a server
   amberseal inspect   find what is to be filled in a document of your own, and what is wrong with it
+  amberseal notes     copy a .docx with a comment at each of its faults
+  amberseal start     make a .docx to begin with, of a form or of a document designed here
+  amberseal questions make an intake of what a .docx asks to be filled
   amberseal typeset   set a .docx as it is, as a PDF
   amberseal check     check answers against a form: what shows, what is calculated, what is wrong
   amberseal schema    write a form as a JSON Schema
@@ -77,6 +80,12 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return compose(args[1:], stderr)
 	case "inspect":
 		return inspect(args[1:], stdout, stderr)
+	case "notes":
+		return writeNotes(args[1:], stdout, stderr)
+	case "start":
+		return writeStart(args[1:], stderr)
+	case "questions":
+		return writeQuestions(args[1:], stderr)
 	case "typeset":
 		return setFile(args[1:], stderr)
 	case "check":

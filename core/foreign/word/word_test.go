@@ -430,3 +430,64 @@ func withExternal(parts map[string]string) map[string]string {
 		`TargetMode="External"/></Relationships>`
 	return parts
 }
+
+// A comment stands at the place of each finding, and the file is otherwise as it was.
+func TestAnnotate(t *testing.T) {
+	body := p("{{name}}") + p("{{nobody}}") + p("x{{end}}")
+	out, n, err := word.Annotate(packed(t, document(body)), match.For(asked, nil), asked)
+	if err != nil || n != 2 {
+		t.Fatalf("%d notes, %v", n, err)
+	}
+	if got := words(member(t, out, "word/document.xml")); got != "{{name}}\n{{nobody}}\nx{{end}}" {
+		t.Errorf("%q", got)
+	}
+	xml := member(t, out, "word/document.xml")
+	for i, at := range []string{"{{nobody}}", "x{{end}}"} {
+		mark := fmt.Sprintf(`<w:commentRangeStart w:id="%d"/>`, i)
+		if !strings.Contains(xml[strings.LastIndex(xml[:strings.Index(xml, at)], "<w:p>"):strings.Index(xml, at)], mark) {
+			t.Errorf("no comment %d at %s", i, at)
+		}
+	}
+	if notes := member(t, out, "word/comments.xml"); !strings.Contains(notes, "Nothing is called “nobody”") {
+		t.Errorf("%s", notes)
+	}
+	if again, m, err := word.Annotate(out, match.For(asked, nil), asked); err != nil || m != 2 ||
+		strings.Count(member(t, again, "word/comments.xml"), "<w:comment ") != 4 {
+		t.Errorf("of a file that has comments: %d, %v", m, err)
+	}
+}
+
+func TestQuestions(t *testing.T) {
+	body := p("{{client_name}}, {{Date of birth}}, {{@number}}, {{Client name}}") + p("{{sign|width 50 mm}} {{photo of it|width 50 mm}}") +
+		tbl(tr("Part", "How many"), tr("{{part}}", "{{how many}}"), tr("Total", "{{total}}")) + p("{{when insured}}x{{end}}") +
+		`<w:p><w:sdt><w:sdtPr><w:tag w:val="Colour"/><w:dropDownList><w:listItem w:displayText="Red" w:value="r"/><w:listItem ` +
+		`w:displayText="Dark blue" w:value="b"/></w:dropDownList></w:sdtPr><w:sdtContent><w:r><w:t>x</w:t></w:r></w:sdtContent>` +
+		`</w:sdt></w:p>`
+	f, err := word.Open(packed(t, document(body)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	got := f.Questions()
+	var all []string
+	for _, x := range got.Fields {
+		line := fmt.Sprintf("%s %s", x.Key, x.Kind)
+		for _, c := range x.Fields {
+			line += fmt.Sprintf(" %s %s", c.Key, c.Kind)
+		}
+		for _, c := range x.Choices {
+			line += " " + c.Label
+		}
+		all = append(all, line)
+	}
+	want := []string{
+		"client_name name", "date_of_birth date", "sign signature", "photo_of_it photo", "lines rows part short_text how_many whole_number",
+		"total money", "colour one_of Red Dark blue", "insured yes_no",
+	}
+	if !slices.Equal(all, want) {
+		t.Errorf("%q\nwant %q", all, want)
+	}
+	// What it asks is matched with what it has become.
+	if in := f.Inspect(match.For(form.Form{Fields: got.Fields}, got.Matches), form.Form{Fields: got.Fields}); in.Findings.Faults() > 0 {
+		t.Error(in.Findings)
+	}
+}
