@@ -8,6 +8,7 @@ import (
 	"image"
 	"image/png"
 	"io"
+	"os"
 	"regexp"
 	"slices"
 	"strings"
@@ -489,5 +490,26 @@ func TestQuestions(t *testing.T) {
 	// What it asks is matched with what it has become.
 	if in := f.Inspect(match.For(form.Form{Fields: got.Fields}, got.Matches), form.Form{Fields: got.Fields}); in.Findings.Faults() > 0 {
 		t.Error(in.Findings)
+	}
+}
+
+// What docs/own-documents.md says of the syntax is so.
+func TestThePageIsTrue(t *testing.T) {
+	page, err := os.ReadFile("../../../docs/own-documents.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	line := regexp.MustCompile("(?m)^\\| `(.+)` \\| (.+) \\|$")
+	seen := 0
+	for _, m := range line.FindAllStringSubmatch(string(page), -1) {
+		seen++
+		said := strings.NewReplacer(`\|`, "|", "<", "&lt;", ">", "&gt;").Replace(m[1])
+		got, _ := fill(t, packed(t, document(p(said))), strings.Replace(given, "Łucja & Brzęk", "Wanda", 1), nil)
+		if got != m[2] {
+			t.Errorf("%s is %q, the page says %q", m[1], got, m[2])
+		}
+	}
+	if seen < 10 {
+		t.Errorf("only %d lines were read", seen)
 	}
 }
