@@ -23,6 +23,17 @@ test('a document that the house has already is brought, matched and set', async 
   await expect(page.getByRole('region', { name: 'Findings' })).not.toContainText('deposit in words')
   await accessible(page)
   await kept(page)
+  const [notes] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Download it with notes at each fault' }).click(),
+  ])
+  expect(notes.suggestedFilename()).toMatch(/^agreement-.*, notes\.docx$/)
+  const [beginning] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Download the whole form laid out' }).click(),
+  ])
+  const read = 'import sys, zipfile; print(zipfile.ZipFile(sys.argv[1]).read("word/document.xml").decode())'
+  expect(run('python3', '-c', read, await beginning.path())).toContain('{{player}}')
 
   const { design } = await intakeOf<Design>(page, 'hire-agreement')
   const own = design.documents.at(-1)!

@@ -40,6 +40,14 @@ for (const [name, path] of Object.entries(views)) {
   await page.waitForTimeout(200)
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }
+const hired = intakes.find((i) => i.slug === 'hire-agreement').id
+await page.goto(`${url}/intakes/${hired}/documents`)
+await page.getByLabel('Bring a document').setInputFiles(join(import.meta.dirname, 'files/agreement.docx'))
+await page.getByRole('button', { name: /^deposit in words paragraph/ }).click()
+await page.waitForTimeout(1500)
+await page.screenshot({ path: join(folder, 'brought.png') })
+await page.getByRole('button', { name: 'Undo' }).click()
+await page.waitForTimeout(1500)
 await page.goto(`${url}/intakes/${repair}/form?line=lines.amount`)
 await page.getByRole('button', { name: 'whereabouts' }).click()
 await page.waitForTimeout(900)
@@ -65,7 +73,6 @@ const program = join(root, 'bin/amberseal')
 for (const [name, slug, document, number] of [
   ['receipt-1', 'repair-drop-off', 'receipt', 'TH-2026-00212'],
   ['ticket', 'practice-room', 'confirmation', 'PR-2026-0031'],
-  ['letter', 'hire-agreement', 'agreement', 'HA-2026-0014'],
 ]) {
   const out = join(work, `${name}.pdf`)
   const file = (part) => join(root, 'demo', part, `${slug}.json`)

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"io"
@@ -35,4 +36,28 @@ func (d *handlers) InspectFile(ctx context.Context, r api.InspectFileRequestObje
 		})
 	}
 	return out, nil
+}
+
+func (d *handlers) AnnotateFile(ctx context.Context, r api.AnnotateFileRequestObject) (api.AnnotateFileResponseObject, error) {
+	data, err := produce.Annotate(r.Body.Design, r.Body.Key, produce.Pictures(ctx, d.Shelf))
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.AnnotateFile200ApplicationvndOpenxmlformatsOfficedocumentWordprocessingmlDocumentResponse{
+		Body: bytes.NewReader(data), ContentLength: int64(len(data)),
+	}, nil
+}
+
+func (d *handlers) BeginFile(ctx context.Context, r api.BeginFileRequestObject) (api.BeginFileResponseObject, error) {
+	h, err := d.Office.Store.House(ctx)
+	if err != nil {
+		return nil, err
+	}
+	data, _, err := produce.Begin(r.Body.Design, value(r.Body.Key), h)
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.BeginFile200ApplicationvndOpenxmlformatsOfficedocumentWordprocessingmlDocumentResponse{
+		Body: bytes.NewReader(data), ContentLength: int64(len(data)),
+	}, nil
 }

@@ -145,6 +145,20 @@ func LookInto(d intake.Design, key string, pictures paper.Pictures) (word.Inspec
 	return f.Inspect(match.For(d.Form, x.Matches), d.Form), nil
 }
 
+// Annotate gives a copy of a document's file with a comment at each fault.
+func Annotate(d intake.Design, key string, pictures paper.Pictures) ([]byte, error) {
+	x, ok := d.Document(key)
+	if !ok || !x.Brought() {
+		return nil, NoDocument{key}
+	}
+	data, err := pictures(paper.BroughtFile(x.File))
+	if err != nil {
+		return nil, err
+	}
+	out, _, err := word.Annotate(data, match.For(d.Form, x.Matches), d.Form)
+	return out, err
+}
+
 // IntakeOf makes an intake of a word-processor file: what it asks to be filled are its questions, and it is the intake's document. file
 // is its name.
 func IntakeOf(data []byte, file string) (intake.Design, error) {

@@ -64,7 +64,7 @@ type visitor struct {
 
 func (h *running) visitor(t *testing.T) *visitor {
 	t.Helper()
-	for _, file := range []string{"application/pdf", "image/svg+xml", "image/png", "text/csv"} {
+	for _, file := range []string{"application/vnd.openxmlformats-officedocument.wordprocessingml.document", "application/pdf", "image/svg+xml", "image/png", "text/csv"} {
 		openapi3filter.RegisterBodyDecoder(file, openapi3filter.FileBodyDecoder)
 	}
 	openapi3filter.RegisterBodyDecoder("application/schema+json", openapi3filter.RegisteredBodyDecoder("application/json"))
@@ -191,6 +191,8 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 		"documents": []any{own}, "notices": []any{}, "filings": []any{}}
 	v.well("POST", "/api/files/inspection", object{"design": asks, "key": "own"}, nil)
 	v.refused(422, "POST", "/api/files/inspection", object{"design": asks, "key": "other"})
+	v.well("POST", "/api/files/notes", object{"design": asks, "key": "own"}, nil)
+	v.well("POST", "/api/files/beginning", object{"design": asks}, nil)
 
 	v.well("GET", "/api/desk", nil, nil)
 	v.well("GET", "/api/examples", nil, nil)

@@ -1208,8 +1208,24 @@ type AddFileParams struct {
 	Name string `form:"name" json:"name"`
 }
 
+// BeginFileJSONBody defines parameters for BeginFile.
+type BeginFileJSONBody struct {
+	// Design An intake as one file; see docs/design-format.md
+	Design Design `json:"design"`
+
+	// Key Of the document; the whole form when left out
+	Key *string `json:"key,omitempty"`
+}
+
 // InspectFileJSONBody defines parameters for InspectFile.
 type InspectFileJSONBody struct {
+	// Design An intake as one file; see docs/design-format.md
+	Design Design `json:"design"`
+	Key    string `json:"key"`
+}
+
+// AnnotateFileJSONBody defines parameters for AnnotateFile.
+type AnnotateFileJSONBody struct {
 	// Design An intake as one file; see docs/design-format.md
 	Design Design `json:"design"`
 	Key    string `json:"key"`
@@ -1431,8 +1447,14 @@ type FieldUsesJSONRequestBody FieldUsesJSONBody
 // WhereaboutsJSONRequestBody defines body for Whereabouts for application/json ContentType.
 type WhereaboutsJSONRequestBody WhereaboutsJSONBody
 
+// BeginFileJSONRequestBody defines body for BeginFile for application/json ContentType.
+type BeginFileJSONRequestBody BeginFileJSONBody
+
 // InspectFileJSONRequestBody defines body for InspectFile for application/json ContentType.
 type InspectFileJSONRequestBody InspectFileJSONBody
+
+// AnnotateFileJSONRequestBody defines body for AnnotateFile for application/json ContentType.
+type AnnotateFileJSONRequestBody AnnotateFileJSONBody
 
 // ReadFormulaJSONRequestBody defines body for ReadFormula for application/json ContentType.
 type ReadFormulaJSONRequestBody ReadFormulaJSONBody
@@ -1520,9 +1542,15 @@ type ServerInterface interface {
 	// AddFile Keeps a word-processor file that a document is to be made of
 	// (POST /api/files)
 	AddFile(c *gin.Context, params AddFileParams)
+	// BeginFile A word-processor file to begin with, of the whole form or of a document designed here
+	// (POST /api/files/beginning)
+	BeginFile(c *gin.Context)
 	// InspectFile What is to be filled in the file of a draft's document, and with what
 	// (POST /api/files/inspection)
 	InspectFile(c *gin.Context)
+	// AnnotateFile A copy of the file of a draft's document with a comment at each fault
+	// (POST /api/files/notes)
+	AnnotateFile(c *gin.Context)
 
 	// (GET /api/filings)
 	ListFilings(c *gin.Context, params ListFilingsParams)
@@ -1826,6 +1854,19 @@ func (siw *ServerInterfaceWrapper) AddFile(c *gin.Context) {
 	siw.Handler.AddFile(c, params)
 }
 
+// BeginFile operation middleware
+func (siw *ServerInterfaceWrapper) BeginFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginFile(c)
+}
+
 // InspectFile operation middleware
 func (siw *ServerInterfaceWrapper) InspectFile(c *gin.Context) {
 
@@ -1837,6 +1878,19 @@ func (siw *ServerInterfaceWrapper) InspectFile(c *gin.Context) {
 	}
 
 	siw.Handler.InspectFile(c)
+}
+
+// AnnotateFile operation middleware
+func (siw *ServerInterfaceWrapper) AnnotateFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AnnotateFile(c)
 }
 
 // ListFilings operation middleware
@@ -3286,6 +3340,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/pictures", wrapper.AddPicture)
 	router.POST(options.BaseURL+"/api/files", wrapper.AddFile)
 	router.POST(options.BaseURL+"/api/files/inspection", wrapper.InspectFile)
+	router.POST(options.BaseURL+"/api/files/notes", wrapper.AnnotateFile)
+	router.POST(options.BaseURL+"/api/files/beginning", wrapper.BeginFile)
 	router.POST(options.BaseURL+"/api/fonts", wrapper.AddFont)
 	router.POST(options.BaseURL+"/api/proofs/house", wrapper.ProofHouse)
 	router.GET(options.BaseURL+"/api/desk", wrapper.GetDesk)
@@ -3701,6 +3757,67 @@ func (response AddFiledefaultApplicationProblemPlusJSONResponse) VisitAddFileRes
 	return err
 }
 
+type BeginFileRequestObject struct {
+	Body *BeginFileJSONRequestBody
+}
+
+type BeginFileResponseObject interface {
+	VisitBeginFileResponse(w http.ResponseWriter) error
+}
+
+type BeginFile200ApplicationvndOpenxmlformatsOfficedocumentWordprocessingmlDocumentResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response BeginFile200ApplicationvndOpenxmlformatsOfficedocumentWordprocessingmlDocumentResponse) VisitBeginFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.wordprocessingml.document")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type BeginFile422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response BeginFile422ApplicationProblemPlusJSONResponse) VisitBeginFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginFiledefaultApplicationProblemPlusJSONResponse) VisitBeginFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type InspectFileRequestObject struct {
 	Body *InspectFileJSONRequestBody
 }
@@ -3745,6 +3862,67 @@ type InspectFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response InspectFiledefaultApplicationProblemPlusJSONResponse) VisitInspectFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnnotateFileRequestObject struct {
+	Body *AnnotateFileJSONRequestBody
+}
+
+type AnnotateFileResponseObject interface {
+	VisitAnnotateFileResponse(w http.ResponseWriter) error
+}
+
+type AnnotateFile200ApplicationvndOpenxmlformatsOfficedocumentWordprocessingmlDocumentResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response AnnotateFile200ApplicationvndOpenxmlformatsOfficedocumentWordprocessingmlDocumentResponse) VisitAnnotateFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.wordprocessingml.document")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type AnnotateFile422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response AnnotateFile422ApplicationProblemPlusJSONResponse) VisitAnnotateFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnnotateFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnnotateFiledefaultApplicationProblemPlusJSONResponse) VisitAnnotateFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7092,9 +7270,15 @@ type StrictServerInterface interface {
 	// AddFile Keeps a word-processor file that a document is to be made of
 	// (POST /api/files)
 	AddFile(ctx context.Context, request AddFileRequestObject) (AddFileResponseObject, error)
+	// BeginFile A word-processor file to begin with, of the whole form or of a document designed here
+	// (POST /api/files/beginning)
+	BeginFile(ctx context.Context, request BeginFileRequestObject) (BeginFileResponseObject, error)
 	// InspectFile What is to be filled in the file of a draft's document, and with what
 	// (POST /api/files/inspection)
 	InspectFile(ctx context.Context, request InspectFileRequestObject) (InspectFileResponseObject, error)
+	// AnnotateFile A copy of the file of a draft's document with a comment at each fault
+	// (POST /api/files/notes)
+	AnnotateFile(ctx context.Context, request AnnotateFileRequestObject) (AnnotateFileResponseObject, error)
 
 	// (GET /api/filings)
 	ListFilings(ctx context.Context, request ListFilingsRequestObject) (ListFilingsResponseObject, error)
@@ -7559,6 +7743,37 @@ func (sh *strictHandler) AddFile(ctx *gin.Context, params AddFileParams) {
 	}
 }
 
+// BeginFile operation middleware
+func (sh *strictHandler) BeginFile(ctx *gin.Context) {
+	var request BeginFileRequestObject
+
+	var body BeginFileJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginFile(ctx, request.(BeginFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginFileResponseObject); ok {
+		if err := validResponse.VisitBeginFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // InspectFile operation middleware
 func (sh *strictHandler) InspectFile(ctx *gin.Context) {
 	var request InspectFileRequestObject
@@ -7583,6 +7798,37 @@ func (sh *strictHandler) InspectFile(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(InspectFileResponseObject); ok {
 		if err := validResponse.VisitInspectFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AnnotateFile operation middleware
+func (sh *strictHandler) AnnotateFile(ctx *gin.Context) {
+	var request AnnotateFileRequestObject
+
+	var body AnnotateFileJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnnotateFile(ctx, request.(AnnotateFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnnotateFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AnnotateFileResponseObject); ok {
+		if err := validResponse.VisitAnnotateFileResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -9,7 +9,7 @@ import { t } from '../../../words'
 import { useIntake } from '../../intake'
 import { usePlaceholders } from '../../placeholders'
 import { useProof } from '../../proof'
-import { bring, byName, fieldOf, inspect, type Found } from './brought'
+import { bring, byName, downloadBeginning, downloadNotes, fieldOf, inspect, type Found } from './brought'
 
 /** What is to be filled in a file that was brought, each with what it got and why; those without a match come first. */
 const doc = defineModel<PaperDocument>({ required: true })
@@ -137,6 +137,14 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
     </li>
   </ol>
   <p v-if="inspection && !found.length" class="px-6 py-6 sm:pl-[76px]">{{ $t('brought.nothing') }}</p>
+  <p v-if="inspection" class="flex flex-wrap gap-x-5 px-4 py-3 sm:pl-[76px]">
+    <button type="button" class="link" @click="run(() => downloadNotes(design!, doc.key, doc.file!))">
+      {{ $t('brought.notes') }}
+    </button>
+    <button type="button" class="link" @click="run(() => downloadBeginning(design!))">
+      {{ $t('brought.beginning') }}
+    </button>
+  </p>
   <p v-if="unprinted.length" class="px-4 py-3 text-[13px] text-soft sm:pl-[76px]">
     {{ $t('brought.unprinted', { names: unprinted.join(', ') }) }}
   </p>

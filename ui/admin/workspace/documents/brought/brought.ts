@@ -25,6 +25,28 @@ export function calledBy(file: string): string {
 export const inspect = (design: Design, key: string) =>
   data(api.POST('/api/files/inspection', { body: { design, key } }))
 
+/** Hands a file that was made just now to the browser’s downloads. */
+function handOver(file: Blob, name: string) {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(file)
+  link.download = name
+  link.click()
+  URL.revokeObjectURL(link.href)
+}
+const asBlob = { parseAs: 'blob' } as const
+
+/** A copy of the document’s file with a comment at each fault. */
+export async function downloadNotes(design: Design, key: string, file: string) {
+  const made = await data(api.POST('/api/files/notes', { body: { design, key }, ...asBlob }))
+  handOver(made as unknown as Blob, file.replace(/\.docx$/i, '') + ', notes.docx')
+}
+
+/** A file to begin with: the whole form laid out with its placeholders. */
+export async function downloadBeginning(design: Design) {
+  const made = await data(api.POST('/api/files/beginning', { body: { design }, ...asBlob }))
+  handOver(made as unknown as Blob, `${design.name}.docx`)
+}
+
 /** One line of the list: a name of the file, all its places, and what it got. */
 export interface Found {
   name: string
