@@ -64,7 +64,8 @@ type visitor struct {
 
 func (h *running) visitor(t *testing.T) *visitor {
 	t.Helper()
-	for _, file := range []string{"application/vnd.openxmlformats-officedocument.wordprocessingml.document", "application/pdf", "image/svg+xml", "image/png", "text/csv"} {
+	for _, file := range []string{"application/vnd.openxmlformats-officedocument.wordprocessingml.document", "application/pdf",
+		"image/svg+xml", "image/png", "text/csv"} {
 		openapi3filter.RegisterBodyDecoder(file, openapi3filter.FileBodyDecoder)
 	}
 	openapi3filter.RegisterBodyDecoder("application/schema+json", openapi3filter.RegisteredBodyDecoder("application/json"))
