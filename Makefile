@@ -33,13 +33,15 @@ race: packages
 	go test -race ./app/... ./adapter/... ./web/... ./core/ask/form ./core/words/phrase ./core/ask/formula
 
 # What takes too long for each stop: the race detector, each fuzz target for a while, twenty times the chance in the tests that draw
-# lots, and ten runs in turn beside the commit BEFORE. Some forty minutes on two cores.
+# lots, word-processor files set anew by another setter, and ten runs in turn beside the commit BEFORE. Some forty minutes on two cores.
 BEFORE ?= HEAD~1
 FUZZ := 60s
 thorough: race build
 	grep -rl '^func Fuzz' --include='*_test.go' . | xargs grep -Ho '^func Fuzz[A-Za-z]*' | while IFS=: read file name; do \
 	  go test "$$(dirname $$file)" -run '^$$' -fuzz "^$${name#func }$$" -fuzztime $(FUZZ) || exit 1; done
 	AMBERSEAL_THOROUGH=1 go test -count 1 ./core/print/typeset ./core/ask/formula ./app/workshop
+	@$(call install,$(OFFICE))
+	AMBERSEAL_OFFICE=1 go test -count 1 -v -run Another ./core/print/fromword
 	AMBERSEAL_THOROUGH=1 go test -count 1 -v -timeout 60m -run Killed ./cmd/amberseal
 	go run ./e2e/pairs $(BEFORE)
 
@@ -86,6 +88,7 @@ ui/node_modules/.stamp: ui/package.json ui/package-lock.json
 
 # Debian's packages, installed only when one is missing.
 PACKAGES := chromium qpdf poppler-utils mupdf-tools ghostscript zbar-tools unicode-data python3 default-jre-headless libpdfbox2-java libjaxb-api-java libactivation-java
+OFFICE := libreoffice-writer-nogui hyphen-en-us
 JUDGES := default-jdk-headless maven python3 python3-venv
 packages:
 	@$(call install,$(PACKAGES))

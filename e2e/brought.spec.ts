@@ -37,6 +37,11 @@ test('a document that the house has already is brought, matched and set', async 
 
   const { design } = await intakeOf<Design>(page, 'hire-agreement')
   const own = design.documents.at(-1)!
+  // Matches that names give by themselves are kept, so that they hold when a question is called otherwise.
+  expect(own.matches).toMatchObject({
+    which: { words: [{ field: 'which' }] },
+    'First Day': { words: [{ field: 'first_day' }] },
+  })
   expect(own.file).toMatch(/^agreement-[0-9a-f]{8}\.docx$/)
   const proof = await page.request.post('/api/proofs/document', { data: { design, key: own.key, answers: 'made-up' } })
   const file = join(house.data, 'proof.pdf')

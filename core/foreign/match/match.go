@@ -207,9 +207,21 @@ func Plain(s string) string {
 // Find is what a name stands for, and why. Without a match it is nothing.
 func (n *Names) Find(name string) (Match, How) {
 	plain := Plain(name)
-	if m, ok := n.chosen[plain]; ok {
-		return m, Chosen
+	m, ok := n.chosen[plain]
+	if !ok {
+		return n.itself(name, plain)
 	}
+	// What was kept of a match that the name itself gives is not called chosen.
+	if field := m.Field(); field != "" && m.Words[0] == (phrase.Span{Field: field}) {
+		if by, how := n.itself(name, plain); by.Field() == field {
+			return m, how
+		}
+	}
+	return m, Chosen
+}
+
+// itself is what a name stands for by itself.
+func (n *Names) itself(name, plain string) (Match, How) {
 	if key, ok := n.exact[strings.TrimSpace(name)]; ok {
 		return only(key, name)
 	}

@@ -255,6 +255,14 @@ func TestChosenMatches(t *testing.T) {
 	if want := "Łucja & Brzęk of House; 24; Tarn Hollow, upstairs; 2026-12-24"; got != want {
 		t.Errorf("%q, want %q", got, want)
 	}
+	// What was kept of a name that stands for itself is not called chosen; it holds when the question is called otherwise.
+	kept := match.For(asked, map[string]match.Match{"Your name": match.Read("name"), "Age": match.Read("name")})
+	if _, how := kept.Find("Your name"); how != match.SameLabel {
+		t.Errorf("kept as it was: %q", how)
+	}
+	if m, how := kept.Find("Age"); how != match.Chosen || m.Field() != "name" {
+		t.Errorf("chosen otherwise: %q %q", m.Field(), how)
+	}
 }
 
 // A picture of the file is replaced in its box, keeping its proportions; without an answer it goes, and nothing else.

@@ -18,7 +18,7 @@ import PageSettings from './page/PageSettings.vue'
 import DocumentProofs from './DocumentProofs.vue'
 import { useFocusAfterUndo } from '../undone'
 import BroughtScript from './brought/BroughtScript.vue'
-import { bring, broughtDocument, calledBy } from './brought/brought'
+import { bring, broughtDocument, calledBy, held, inspect } from './brought/brought'
 import FileEntry from '../../parts/FileEntry.vue'
 import { useDeed } from '../../load'
 import { allBlocks, listsIn, useScript, type BlockLine } from './script'
@@ -96,11 +96,14 @@ const { problem: notBrought, busy: bringing, run } = useDeed()
 const bringDocument = (file: File) =>
   run(async () => {
     const name = await bring(file)
-    mark()
     const key = `document-${freshKey()}`
     const called = calledBy(file.name)
     const taken = documents.value.some((d) => d.name === called)
-    design.value!.documents.push(broughtDocument(key, name, taken ? `${called} ${documents.value.length + 1}` : called))
+    const made = broughtDocument(key, name, taken ? `${called} ${documents.value.length + 1}` : called)
+    const found = await inspect({ ...design.value!, documents: [...documents.value, made] }, key)
+    mark()
+    made.matches = held({}, found.placeholders)
+    design.value!.documents.push(made)
     show(key)
   })
 function removeDocument() {

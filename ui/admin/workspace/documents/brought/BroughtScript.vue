@@ -9,7 +9,7 @@ import { t } from '../../../words'
 import { useIntake } from '../../intake'
 import { usePlaceholders } from '../../placeholders'
 import { useProof } from '../../proof'
-import { bring, byName, downloadBeginning, downloadNotes, fieldOf, inspect, type Found } from './brought'
+import { bring, byName, downloadBeginning, downloadNotes, fieldOf, held, inspect, type Found } from './brought'
 
 /** What is to be filled in a file that was brought, each with what it got and why; those without a match come first. */
 const doc = defineModel<PaperDocument>({ required: true })
@@ -50,9 +50,16 @@ function match(f: Found, key: string) {
 const again = (file: File) =>
   run(async () => {
     const name = await bring(file)
+    const { placeholders } = await inspect(withFile(name), doc.value.key)
     mark()
     doc.value.file = name
+    doc.value.matches = held(doc.value.matches ?? {}, placeholders)
   })
+/** The draft as it will be with another file. */
+function withFile(file: string): Design {
+  const documents = design.value!.documents.map((d) => (d.key === doc.value.key ? { ...d, file } : d))
+  return { ...design.value!, documents }
+}
 function says(f: Found): string {
   if (f.kind === 'condition') return t('brought.condition')
   if (f.kind === 'answers') return t('brought.everyAnswer')

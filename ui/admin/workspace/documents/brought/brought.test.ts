@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { Placeholder } from '../../../../shared/types'
-import { byName, calledBy } from './brought'
+import { byName, calledBy, held } from './brought'
 
 const found = (name: string, how: Placeholder['how'], place: string, kind: Placeholder['kind'] = 'words') =>
   ({ name, how, place, kind, match: {} }) as Placeholder
@@ -24,4 +24,18 @@ test('names stand once, with all their places; those without a match come first'
 test('a document is called like its file', () => {
   expect(calledBy('hire-agreement_2026.docx')).toBe('Hire agreement 2026')
   expect(calledBy('.docx')).toBe('.docx')
+})
+
+test('matches that names give by themselves are held, and nobody’s choice is replaced', () => {
+  const at = (name: string, how: Placeholder['how'], field: string) =>
+    ({ name, how, place: '', kind: 'words', match: { words: [{ field }] } }) as Placeholder
+  const chosen = { words: [{ text: 'x' }] }
+  expect(
+    held({ Day: chosen }, [
+      at('player', 'same key', 'player'),
+      at('Day', 'same label', 'first_day'),
+      at('gardian', 'nearly the same label', 'guardian'),
+      at('@number', 'given', '@number'),
+    ]),
+  ).toEqual({ Day: chosen, player: { words: [{ field: 'player' }] } })
 })

@@ -47,6 +47,18 @@ export async function downloadBeginning(design: Design) {
   handOver(made as unknown as Blob, `${design.name}.docx`)
 }
 
+/**
+ * The matches of a document with those that its names give by themselves: kept, they hold when a question is renamed or
+ * its label is rewritten.
+ */
+export function held(matches: Record<string, Match>, placeholders: Placeholder[]): Record<string, Match> {
+  const out = { ...matches }
+  for (const p of placeholders)
+    if (['same key', 'same label'].includes(p.how) && fieldOf(p.match) && !(p.name in out))
+      out[p.name] = { words: [{ field: fieldOf(p.match) }] }
+  return out
+}
+
 /** One line of the list: a name of the file, all its places, and what it got. */
 export interface Found {
   name: string
