@@ -91,3 +91,33 @@ test('its PDF is in an inbox within a minute', async ({ desk: page }) => {
     expect(mails[0]?.attachments[0]?.name).toMatch(/^Thanks .*\.pdf$/)
   }).toPass({ timeout: 60_000 })
 })
+
+test('an intake begins with a document, and its PDF is in an inbox after a few actions', async ({ desk: page }) => {
+  const begun = Date.now()
+  await page.goto('/intakes')
+  await page.getByRole('button', { name: 'New intake' }).click()
+  await page.getByLabel('Choose a file').setInputFiles(join(import.meta.dirname, 'files', 'agreement.docx'))
+  await page.getByRole('heading', { name: 'Agreement', level: 1 }).waitFor()
+  await expect(page.getByRole('region', { name: 'Script' })).toContainText('Deposit in words')
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: 'Opening' }).click()
+  await page.getByRole('button', { name: 'Open the intake' }).click()
+  await expect(page.getByText(/Open since/)).toBeVisible()
+
+  const answers = {
+    players_name: { given: 'Wanda', family: 'Brought' },
+    first_day: '2027-01-04',
+    last_day: '2027-06-30',
+    deposit: '60',
+    deposit_in_words: '60',
+    guardian: 'Linh Tran',
+    the_instrument: [{ which: 'Violin', size: 'half', monthly: '14.50' }],
+    signature: { strokes: [[1, 1, 40, 20]], width: 100, height: 40 },
+  }
+  const sent = await page.request.post('/api/public/intakes/agreement/submissions', { data: { answers } })
+  expect(sent.ok(), await sent.text()).toBeTruthy()
+  await expect(async () => {
+    const mails = await mailTo(page, 'workshop@tarnhollow.example')
+    expect(mails.some((m) => m.attachments.some((a) => /^Agreement A-.*\.pdf$/.test(a.name)))).toBeTruthy()
+  }).toPass({ timeout: 60_000 })
+  expect(Date.now() - begun).toBeLessThan(3 * 60_000) // five actions, where twelve and three minutes were asked
+})

@@ -22,6 +22,19 @@ func (d *handlers) AddFile(ctx context.Context, r api.AddFileRequestObject) (api
 	return api.AddFile201JSONResponse{File: file}, nil
 }
 
+func (d *handlers) FileIntake(ctx context.Context, r api.FileIntakeRequestObject) (api.FileIntakeResponseObject, error) {
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, unprocessable{fmt.Errorf("the file is larger than %s", size(mostOf("POST", "/api/files/intake")))}
+	}
+	file, err := d.Workshop.AddBrought(ctx, r.Params.Name, data)
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	x, err := produce.IntakeOf(data, r.Params.Name, file)
+	return api.FileIntake200JSONResponse(x), err
+}
+
 func (d *handlers) InspectFile(ctx context.Context, r api.InspectFileRequestObject) (api.InspectFileResponseObject, error) {
 	found, err := produce.LookInto(r.Body.Design, r.Body.Key, produce.Pictures(ctx, d.Shelf))
 	if err != nil {

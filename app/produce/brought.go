@@ -159,20 +159,20 @@ func Annotate(d intake.Design, key string, pictures paper.Pictures) ([]byte, err
 	return out, err
 }
 
-// IntakeOf makes an intake of a word-processor file: what it asks to be filled are its questions, and it is the intake's document. file
-// is its name.
-func IntakeOf(data []byte, file string) (intake.Design, error) {
+// IntakeOf makes an intake of a word-processor file: what it asks to be filled are its questions, and it is the intake's document. name is
+// the file's own, file the one by which the design speaks of it.
+func IntakeOf(data []byte, name, file string) (intake.Design, error) {
 	f, err := word.Open(data)
 	if err != nil {
 		return intake.Design{}, err
 	}
 	asked := f.Questions()
-	name := strings.TrimSpace(strings.Map(func(r rune) rune {
+	name = strings.TrimSpace(strings.Map(func(r rune) rune {
 		if r == '-' || r == '_' {
 			return ' '
 		}
 		return r
-	}, strings.TrimSuffix(file, path.Ext(file))))
+	}, strings.TrimSuffix(path.Base(name), path.Ext(name))))
 	if name == "" {
 		name = "Intake"
 	}

@@ -192,6 +192,8 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 		"documents": []any{own}, "notices": []any{}, "filings": []any{}}
 	v.well("POST", "/api/files/inspection", object{"design": asks, "key": "own"}, nil)
 	v.refused(422, "POST", "/api/files/inspection", object{"design": asks, "key": "other"})
+	v.well("POST", "/api/files/intake?name=thanks.docx", brought, nil)
+	v.refused(422, "POST", "/api/files/intake?name=picture.docx", picture)
 	v.well("POST", "/api/files/notes", object{"design": asks, "key": "own"}, nil)
 	v.well("POST", "/api/files/beginning", object{"design": asks}, nil)
 

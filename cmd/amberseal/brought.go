@@ -169,7 +169,7 @@ func writeQuestions(args []string, stderr io.Writer) error {
 	if err != nil {
 		return fmt.Errorf("the file could not be read: %w", err)
 	}
-	d, err := produce.IntakeOf(data, filepath.Base(*file))
+	d, err := produce.IntakeOf(data, filepath.Base(*file), filepath.Base(*file))
 	if err != nil {
 		return fmt.Errorf("%s: %w", *file, err)
 	}

@@ -1224,6 +1224,12 @@ type InspectFileJSONBody struct {
 	Key    string `json:"key"`
 }
 
+// FileIntakeParams defines parameters for FileIntake.
+type FileIntakeParams struct {
+	// Name The file's own name
+	Name string `form:"name" json:"name"`
+}
+
 // AnnotateFileJSONBody defines parameters for AnnotateFile.
 type AnnotateFileJSONBody struct {
 	// Design An intake as one file; see docs/design-format.md
@@ -1548,6 +1554,9 @@ type ServerInterface interface {
 	// InspectFile What is to be filled in the file of a draft's document, and with what
 	// (POST /api/files/inspection)
 	InspectFile(c *gin.Context)
+	// FileIntake Keeps a word-processor file and gives an intake of what it asks to be filled, which is not kept yet
+	// (POST /api/files/intake)
+	FileIntake(c *gin.Context, params FileIntakeParams)
 	// AnnotateFile A copy of the file of a draft's document with a comment at each fault
 	// (POST /api/files/notes)
 	AnnotateFile(c *gin.Context)
@@ -1878,6 +1887,33 @@ func (siw *ServerInterfaceWrapper) InspectFile(c *gin.Context) {
 	}
 
 	siw.Handler.InspectFile(c)
+}
+
+// FileIntake operation middleware
+func (siw *ServerInterfaceWrapper) FileIntake(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FileIntakeParams
+
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FileIntake(c, params)
 }
 
 // AnnotateFile operation middleware
@@ -3339,6 +3375,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/house", wrapper.SetHouse)
 	router.POST(options.BaseURL+"/api/pictures", wrapper.AddPicture)
 	router.POST(options.BaseURL+"/api/files", wrapper.AddFile)
+	router.POST(options.BaseURL+"/api/files/intake", wrapper.FileIntake)
 	router.POST(options.BaseURL+"/api/files/inspection", wrapper.InspectFile)
 	router.POST(options.BaseURL+"/api/files/notes", wrapper.AnnotateFile)
 	router.POST(options.BaseURL+"/api/files/beginning", wrapper.BeginFile)
@@ -3862,6 +3899,62 @@ type InspectFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response InspectFiledefaultApplicationProblemPlusJSONResponse) VisitInspectFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FileIntakeRequestObject struct {
+	Params FileIntakeParams
+	Body   io.Reader
+}
+
+type FileIntakeResponseObject interface {
+	VisitFileIntakeResponse(w http.ResponseWriter) error
+}
+
+type FileIntake200JSONResponse Design
+
+func (response FileIntake200JSONResponse) VisitFileIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FileIntake422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response FileIntake422ApplicationProblemPlusJSONResponse) VisitFileIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FileIntakedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FileIntakedefaultApplicationProblemPlusJSONResponse) VisitFileIntakeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7276,6 +7369,9 @@ type StrictServerInterface interface {
 	// InspectFile What is to be filled in the file of a draft's document, and with what
 	// (POST /api/files/inspection)
 	InspectFile(ctx context.Context, request InspectFileRequestObject) (InspectFileResponseObject, error)
+	// FileIntake Keeps a word-processor file and gives an intake of what it asks to be filled, which is not kept yet
+	// (POST /api/files/intake)
+	FileIntake(ctx context.Context, request FileIntakeRequestObject) (FileIntakeResponseObject, error)
 	// AnnotateFile A copy of the file of a draft's document with a comment at each fault
 	// (POST /api/files/notes)
 	AnnotateFile(ctx context.Context, request AnnotateFileRequestObject) (AnnotateFileResponseObject, error)
@@ -7798,6 +7894,34 @@ func (sh *strictHandler) InspectFile(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(InspectFileResponseObject); ok {
 		if err := validResponse.VisitInspectFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FileIntake operation middleware
+func (sh *strictHandler) FileIntake(ctx *gin.Context, params FileIntakeParams) {
+	var request FileIntakeRequestObject
+
+	request.Params = params
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FileIntake(ctx, request.(FileIntakeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FileIntake")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FileIntakeResponseObject); ok {
+		if err := validResponse.VisitFileIntakeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

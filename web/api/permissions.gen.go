@@ -56,6 +56,7 @@ var Permissions = map[string]Needs{
 	"POST /api/files":                                          {"design", "several", 20971520},
 	"POST /api/files/beginning":                                {"look", "several", 4194304},
 	"POST /api/files/inspection":                               {"look", "several", 4194304},
+	"POST /api/files/intake":                                   {"design", "several", 20971520},
 	"POST /api/files/notes":                                    {"look", "several", 4194304},
 	"POST /api/fonts":                                          {"house", "house", 20971520},
 	"POST /api/formulas":                                       {"look", "several", 4194304},

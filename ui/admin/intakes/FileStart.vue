@@ -6,7 +6,7 @@ import { fieldKinds } from '../workspace/kinds'
 import ListChoice from '../parts/ListChoice.vue'
 import FileEntry from '../parts/FileEntry.vue'
 
-/** Begins with a file: a table's header row, a JSON Schema, or an intake that was kept as a file. */
+/** Begins with a file: a table's header row, a JSON Schema, a document with placeholders, or an intake that was kept as a file. */
 const emit = defineEmits<{ read: [name: string, fields: Field[]]; design: [design: Design]; file: [text: string] }>()
 const problem = ref('')
 const found = ref<Field[]>([])
@@ -28,6 +28,9 @@ async function take(file: File) {
         return
       }
       show(file.name, await data(api.POST('/api/questions/schema', octets(file))))
+    } else if (/\.docx$/i.test(file.name)) {
+      const query = { name: file.name }
+      emit('design', await data(api.POST('/api/files/intake', { params: { query }, ...octets(file) })))
     } else {
       show(file.name, await data(api.POST('/api/questions/table', octets(file))))
     }
@@ -60,7 +63,12 @@ function show(file: string, got: { name: string; fields: Field[] }) {
     </label>
     <p class="text-soft">
       {{ $t('intakes.beginFileTableCsvXlsx') }}
-      <FileEntry :label="$t('intakes.chooseFile')" accept=".csv,.xlsx,.json,.tsv,.txt" class="ml-2" @file="take" />
+      <FileEntry
+        :label="$t('intakes.chooseFile')"
+        accept=".csv,.xlsx,.json,.tsv,.txt,.docx"
+        class="ml-2"
+        @file="take"
+      />
     </p>
     <p v-if="problem" role="alert" class="mt-1 font-semibold text-madder">✕ {{ problem }}</p>
     <p v-if="found.length" role="status" class="mt-2">
