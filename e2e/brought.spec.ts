@@ -42,7 +42,7 @@ test('a document that the house has already is brought, matched and set', async 
     which: { words: [{ field: 'which' }] },
     'First Day': { words: [{ field: 'first_day' }] },
   })
-  expect(own.file).toMatch(/^agreement-[0-9a-f]{8}\.docx$/)
+  expect(own.file).toMatch(/^agreement-[0-9a-f]{16}\.docx$/)
   const proof = await page.request.post('/api/proofs/document', { data: { design, key: own.key, answers: 'made-up' } })
   const file = join(house.data, 'proof.pdf')
   writeFileSync(file, Buffer.from(((await proof.json()) as { pdf: string }).pdf, 'base64'))

@@ -99,7 +99,7 @@ test('a pictured block prints the chosen picture', async ({ desk: page }) => {
   await openIntake(page, 'Practice room booking', 'Documents')
   await addBlock(page, 'picture')
   await expect(page.getByRole('region', { name: 'Findings' })).toContainText('No picture is chosen.')
-  await page.locator('input[type=file]').setInputFiles('../demo/pictures/bench.jpg')
+  await page.getByLabel('Choose a picture').setInputFiles('../demo/pictures/bench.jpg')
   await page.getByLabel('what it shows').fill('A violin on the bench')
   await expect(page.getByRole('region', { name: 'Findings' })).toContainText('No findings')
   await expect(page.locator('[data-document-proof] [data-block="picture"]')).toBeVisible()

@@ -10,14 +10,15 @@ import (
 	"amberseal/core/foreign/word"
 )
 
-// AddBrought keeps a word-processor file that a document is to be made of, and gives the name by which the document speaks of it. The
+// AddBrought keeps a word-processor file that a document is to be made of, and gives the name by which the document speaks of it: whoever
+// may design could ask for any file by its name, and so it cannot be guessed. The
 // error is word.Unreadable where the file cannot be used.
 func (w *Workshop) AddBrought(ctx context.Context, name string, data []byte) (string, error) {
 	if _, err := word.Open(data); err != nil {
 		return "", err
 	}
 	sum := sha256.Sum256(data)
-	name = stem(name) + "-" + hex.EncodeToString(sum[:4]) + ".docx"
+	name = stem(name) + "-" + hex.EncodeToString(sum[:8]) + ".docx"
 	return name, w.Store.AddBrought(ctx, name, data, w.Now())
 }
 
