@@ -150,12 +150,9 @@ type asked struct {
 // have no faults.
 func readAsked(intakeFile, answersFile, houseFile, at string) (asked, error) {
 	a := asked{house: house.New(), at: time.Now().UTC()}
-	data, err := os.ReadFile(intakeFile)
-	if err != nil {
-		return a, fmt.Errorf("the intake could not be read: %w", err)
-	}
-	if a.design, err = intake.Read(data); err != nil {
-		return a, fmt.Errorf("%s: %w", intakeFile, err)
+	var err error
+	if a.design, err = readDesign(intakeFile); err != nil {
+		return a, err
 	}
 	if houseFile != "" {
 		if err := readJSON(houseFile, &a.house); err != nil {

@@ -63,6 +63,11 @@ func (l line) inLine() ([]region, []event) {
 			events = append(events, event{mark: m, line: l})
 		}
 	}
+	return paired(events)
+}
+
+// paired are the outermost regions of a level, and the marks that have no partner there, both in order.
+func paired(events []event) ([]region, []event) {
 	if events == nil {
 		return nil, nil
 	}
@@ -124,11 +129,7 @@ func amongBlocks(all []*etree.Element) ([]region, []event) {
 			}
 		}
 	}
-	if events == nil {
-		return nil, nil
-	}
-	regions, lone := pairUp(events)
-	return regions, inOrder(events, lone)
+	return paired(events)
 }
 
 // amongRows are the regions among the rows of a table: their marks stand in cells, alone or with other words.
@@ -143,11 +144,7 @@ func amongRows(rows []*etree.Element) ([]region, []event) {
 			}
 		}
 	}
-	if events == nil {
-		return nil, nil
-	}
-	regions, lone := pairUp(events)
-	return regions, inOrder(events, lone)
+	return paired(events)
 }
 
 // tableRows are a table's rows, those in controls too.

@@ -141,7 +141,7 @@ func flat(pages ...page) (words, lines []string) {
 	return words, lines
 }
 
-// Files of four writers are set as LibreOffice 7.4 sets them: the same pages, words on the same pages, and ends of lines. What it made
+// Files of three writers are set as LibreOffice 7.4 sets them: the same pages, words on the same pages, and ends of lines. What it made
 // is kept beside each file; with AMBERSEAL_OFFICE=1 it sets them anew. The files were made by testdata/make.py.
 func TestAgainstAnotherSetter(t *testing.T) {
 	files, err := filepath.Glob("testdata/*.docx")

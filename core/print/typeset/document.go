@@ -200,7 +200,7 @@ type Table struct {
 
 	Exact   bool    // Columns are points, from Left
 	Left    float64 // how far from the edge the first column begins
-	Headers int     // so many of Rows head the table and are repeated; instead of Header
+	Headers int     // 1 where the first of Rows heads the table and is repeated; instead of Header
 }
 
 // Row is the cells of a row, from the first column on.
