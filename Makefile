@@ -38,7 +38,7 @@ BEFORE ?= HEAD~1
 FUZZ := 60s
 thorough: race build
 	grep -rl '^func Fuzz' --include='*_test.go' . | xargs grep -Ho '^func Fuzz[A-Za-z]*' | while IFS=: read file name; do \
-	  go test "$$(dirname $$file)" -run '^$$' -fuzz "^$${name#func }$$" -fuzztime $(FUZZ) || exit 1; done
+	  go test "$$(dirname $$file)" -run '^$$' -fuzz "^$${name#func }$$" -fuzztime $(FUZZ) -fuzzminimizetime 20x || exit 1; done
 	AMBERSEAL_THOROUGH=1 go test -count 1 ./core/print/typeset ./core/ask/formula ./app/workshop
 	@$(call install,$(OFFICE))
 	AMBERSEAL_OFFICE=1 go test -count 1 -v -run Another ./core/print/fromword

@@ -7,6 +7,7 @@ import (
 	"io"
 
 	"amberseal/app/produce"
+	"amberseal/core/foreign/match"
 	"amberseal/web/api"
 )
 
@@ -36,17 +37,35 @@ func (d *handlers) FileIntake(ctx context.Context, r api.FileIntakeRequestObject
 }
 
 func (d *handlers) InspectFile(ctx context.Context, r api.InspectFileRequestObject) (api.InspectFileResponseObject, error) {
-	found, err := produce.LookInto(r.Body.Design, r.Body.Key, produce.Pictures(ctx, d.Shelf))
+	facts, err := d.proofFacts(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	pictures := produce.Pictures(ctx, d.Shelf)
+	found, err := produce.LookInto(r.Body.Design, r.Body.Key, pictures)
 	if err != nil {
 		return nil, unprocessable{err}
 	}
 	out := api.InspectFile200JSONResponse{Placeholders: []api.Placeholder{}, Unprinted: append([]string{}, found.Unprinted...)}
 	for _, p := range found.Placeholders {
-		format := p.Format
+		format, value := p.Format, ""
+		if p.How != match.None && p.Kind != match.Condition {
+			value, _ = p.Match.As(p.Format).Text(facts)
+		}
 		out.Placeholders = append(out.Placeholders, api.Placeholder{
-			Name: p.Name, Format: &format, Kind: api.PlaceholderKind(p.Kind), Place: p.Place, Match: p.Match,
+			Name: p.Name, Format: &format, Kind: api.PlaceholderKind(p.Kind), Place: p.Place, Match: p.Match, Value: &value,
 			How: api.PlaceholderHow(p.How),
 		})
+	}
+	if rules, err := produce.Rules(r.Body.Design, r.Body.Key, pictures); err == nil {
+		out.Rules = new([][]api.PageBox)
+		for _, page := range rules {
+			boxes := []api.PageBox{}
+			for _, b := range page {
+				boxes = append(boxes, api.PageBox{Left: b.X, Top: b.Y, Width: b.W, Height: b.H})
+			}
+			*out.Rules = append(*out.Rules, boxes)
+		}
 	}
 	return out, nil
 }

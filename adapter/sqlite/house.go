@@ -91,11 +91,27 @@ func (d *DB) Brought(ctx context.Context, name string) ([]byte, error) {
 	return data, found(err)
 }
 
-// AddBrought keeps a file that a document is made of. A name comes from the bytes, so that the same file is kept once.
-func (d *DB) AddBrought(ctx context.Context, name string, data []byte, now time.Time) error {
+// Kept gives what a PDF was taken apart into, nothing where it was not yet.
+func (d *DB) Kept(ctx context.Context, name string) ([]byte, error) {
+	var data []byte
+	err := d.read.QueryRowContext(ctx, "SELECT ground FROM brought WHERE name = ?", name).Scan(&data)
+	return data, found(err)
+}
+
+// Keep keeps what a PDF was taken apart into.
+func (d *DB) Keep(ctx context.Context, name string, ground []byte) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO brought (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO NOTHING", name, data,
-			micros(now))
+		_, err := tx.Exec("UPDATE brought SET ground = ? WHERE name = ?", ground, name)
+		return err
+	})
+}
+
+// AddBrought keeps a file that a document is made of, of a PDF also what it was taken apart into. A name comes from the bytes, so that the
+// same file is kept once.
+func (d *DB) AddBrought(ctx context.Context, name string, data, ground []byte, now time.Time) error {
+	return d.do(ctx, func(tx txn) error {
+		_, err := tx.Exec("INSERT INTO brought (name, data, ground, created) VALUES (?, ?, ?, ?) ON CONFLICT (name) DO NOTHING", name,
+			data, ground, micros(now))
 		return err
 	})
 }

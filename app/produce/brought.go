@@ -3,17 +3,21 @@ package produce
 import (
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 	"time"
 	"unicode"
 	"unicode/utf8"
 
 	"amberseal/core/filing"
+	"amberseal/core/foreign"
+	"amberseal/core/foreign/ground"
 	"amberseal/core/foreign/match"
 	"amberseal/core/foreign/word"
 	"amberseal/core/intake"
 	"amberseal/core/notice"
 	"amberseal/core/print/fromword"
+	"amberseal/core/print/onpage"
 	"amberseal/core/print/paper"
 	"amberseal/core/print/pdf"
 	"amberseal/core/print/typeset"
@@ -21,8 +25,44 @@ import (
 	"amberseal/core/words/phrase"
 )
 
-// opened are the files of documents that were read already.
-var opened word.Kept
+// Files of documents that were read already: in memory a word-processor file is some thirty times as large as in its package.
+var (
+	opened  = foreign.Kept[*word.File]{Open: word.Open, Most: 4 << 20}
+	grounds = foreign.Kept[*ground.Ground]{Open: ground.Decode, Most: 32 << 20}
+)
+
+// openGround reads the PDF of a document as it was taken apart.
+func openGround(x paper.Document, pictures paper.Pictures) (*ground.Ground, error) {
+	kept, err := pictures(paper.GroundFile(x.File))
+	if err != nil {
+		return nil, fmt.Errorf("“%s” cannot be read: %w", x.File, err)
+	}
+	return grounds.Get(kept)
+}
+
+// inspect finds what is to be filled in a document’s file.
+func inspect(d intake.Design, x paper.Document, pictures paper.Pictures) (match.Inspection, error) {
+	names := match.For(d.Form, x.Matches)
+	if x.OnPages() {
+		g, err := openGround(x, pictures)
+		if err != nil {
+			return match.Inspection{}, err
+		}
+		found := g.Inspect(names, d.Form)
+		for _, m := range x.Marks {
+			if m.Page > len(g.Base.Pages) {
+				found.Findings.Fault("mark "+m.ID, "paper.mark-off-pages", "page", m.Page, "pages", len(g.Base.Pages))
+			}
+		}
+		found.Unprinted = slices.DeleteFunc(found.Unprinted, x.Puts)
+		return found, nil
+	}
+	f, err := openBrought(x, pictures)
+	if err != nil {
+		return match.Inspection{}, err
+	}
+	return f.Inspect(names, d.Form).Inspection, nil
+}
 
 // openBrought reads the file of a document.
 func openBrought(x paper.Document, pictures paper.Pictures) (*word.File, error) {
@@ -30,7 +70,7 @@ func openBrought(x paper.Document, pictures paper.Pictures) (*word.File, error) 
 	if err != nil {
 		return nil, fmt.Errorf("the file “%s” is not there: %w", x.File, err)
 	}
-	f, err := opened.Open(data)
+	f, err := opened.Get(data)
 	if err != nil {
 		return nil, fmt.Errorf("“%s” cannot be read: %w", x.File, err)
 	}
@@ -44,15 +84,14 @@ func CheckBrought(d intake.Design, pictures paper.Pictures) finding.List {
 		if !x.Brought() {
 			continue
 		}
-		place := "documents/" + x.Key + "/file"
-		f, err := openBrought(x, pictures)
+		found, err := inspect(d, x, pictures)
 		if err != nil {
-			l.Fault(place, "produce.file-unreadable", "reason", err.Error())
+			l.Fault("documents/"+x.Key+"/file", "produce.file-unreadable", "reason", err.Error())
 			continue
 		}
-		for _, found := range f.Inspect(match.For(d.Form, x.Matches), d.Form).Findings {
-			found.Place = place + "/" + found.Place
-			l = append(l, found)
+		for _, f := range found.Findings {
+			f.Place = x.PlaceOf(f.Place)
+			l = append(l, f)
 		}
 	}
 	return l
@@ -80,8 +119,8 @@ func Word(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictur
 	if !ok {
 		return nil, NoDocument{key}
 	}
-	if !x.Brought() {
-		return nil, fmt.Errorf("the document “%s” is designed here; it has no word-processor file", x.Name)
+	if !x.Brought() || x.OnPages() {
+		return nil, fmt.Errorf("the document “%s” is no word-processor file", x.Name)
 	}
 	filled, err := fill(x, facts, pictures)
 	if err != nil {
@@ -90,11 +129,57 @@ func Word(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictur
 	return filled.Bytes()
 }
 
-// bind makes what is set of a document: of its blocks, or of its filled file.
-func bind(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (*typeset.Document, finding.List, error) {
-	if !x.Brought() {
-		return paper.Bind(x, facts, pictures)
+// made is a document that is set and can be written.
+type made struct {
+	*typeset.Pages
+	over *pdf.Over // of one that is printed on pages which are there already
+}
+
+func (m made) write(p pdf.Properties) ([]byte, error) {
+	if m.over != nil {
+		return pdf.WriteOver(m.Pages, p, *m.over)
 	}
+	return pdf.Write(m.Pages, p)
+}
+
+// set sets a document: of its blocks, of its filled file, or on the pages of its PDF.
+func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (m made, l finding.List, err error) {
+	switch {
+	case x.OnPages():
+		return setOnPages(x, facts, pictures)
+	case x.Brought():
+		var doc *typeset.Document
+		if doc, l, err = bindFile(x, facts, pictures); err == nil {
+			m.Pages, err = typeset.Set(doc)
+		}
+		return m, l, err
+	}
+	doc, l, err := paper.Bind(x, facts, pictures)
+	if err == nil {
+		m.Pages, err = typeset.Set(doc)
+	}
+	return m, l, err
+}
+
+func setOnPages(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (made, finding.List, error) {
+	g, err := openGround(x, pictures)
+	if err != nil {
+		return made{}, nil, err
+	}
+	families, unread := paper.OwnFamilies(facts.House, pictures)
+	bound, l := onpage.Bind(g, x, facts, pictures, families)
+	doc := &bound.Document
+	if doc.Title == "" {
+		doc.Title = x.Name
+	}
+	doc.Page = bound.Pages[0]
+	paper.MarkTrial(doc, facts)
+	pages, err := typeset.SetPlaces(doc, bound.Pages, bound.Places)
+	return made{pages, &bound.Over}, append(l, unread...), err
+}
+
+// bindFile makes what is set of a document’s filled file.
+func bindFile(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (*typeset.Document, finding.List, error) {
 	filled, err := fill(x, facts, pictures)
 	if err != nil {
 		return nil, nil, err
@@ -133,22 +218,38 @@ func Typeset(data []byte, name string, made time.Time) ([]byte, finding.List, er
 }
 
 // LookInto finds what is to be filled in the file of a document, and what is wrong with it. Places are those of the file.
-func LookInto(d intake.Design, key string, pictures paper.Pictures) (word.Inspection, error) {
+func LookInto(d intake.Design, key string, pictures paper.Pictures) (match.Inspection, error) {
 	x, ok := d.Document(key)
 	if !ok || !x.Brought() {
-		return word.Inspection{}, NoDocument{key}
+		return match.Inspection{}, NoDocument{key}
 	}
-	f, err := openBrought(x, pictures)
+	return inspect(d, x, pictures)
+}
+
+// Rules are the lines and boxes on each page of a document’s PDF, in millimetres.
+func Rules(d intake.Design, key string, pictures paper.Pictures) ([][]ground.Box, error) {
+	x, ok := d.Document(key)
+	if !ok || !x.OnPages() {
+		return nil, NoDocument{key}
+	}
+	g, err := openGround(x, pictures)
 	if err != nil {
-		return word.Inspection{}, err
+		return nil, err
 	}
-	return f.Inspect(match.For(d.Form, x.Matches), d.Form), nil
+	out := make([][]ground.Box, len(g.Rules))
+	const points = 72 / 25.4 // in a millimetre
+	for i, page := range g.Rules {
+		for _, b := range page {
+			out[i] = append(out[i], ground.Box{X: b.X / points, Y: b.Y / points, W: b.W / points, H: b.H / points})
+		}
+	}
+	return out, nil
 }
 
 // Annotate gives a copy of a document's file with a comment at each fault.
 func Annotate(d intake.Design, key string, pictures paper.Pictures) ([]byte, error) {
 	x, ok := d.Document(key)
-	if !ok || !x.Brought() {
+	if !ok || !x.Brought() || x.OnPages() {
 		return nil, NoDocument{key}
 	}
 	data, err := pictures(paper.BroughtFile(x.File))

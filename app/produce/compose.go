@@ -38,8 +38,8 @@ type Composed struct {
 	Findings   finding.List // what could not be printed as designed
 }
 
-// ErrBusy is the error of a document that others' PDFs are to be added to while too many are.
-var ErrBusy = errors.New("many documents with sent pages are being made; please try again in a moment")
+// ErrBusy is the error of a document for which others’ PDFs are to be read while too many are.
+var ErrBusy = errors.New("many PDFs are being read; please try again in a moment")
 
 // Join adds the pages of PDFs that were sent to the end of a document. It reads what anybody may have sent, and so does its
 // work where that can harm nobody. added is how many pages came to it.
@@ -58,10 +58,9 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if !ok {
 		return Composed{}, NoDocument{key}
 	}
-	bound, findings, err := bind(design, facts, pictures)
-	var pages *typeset.Pages
-	if err == nil {
-		pages, err = typeset.Set(bound)
+	pages, findings, err := set(design, facts, pictures)
+	if errors.Is(err, ErrBusy) {
+		return Composed{}, err
 	}
 	if err != nil {
 		block := ""
@@ -74,7 +73,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		findings.Fault(design.PlaceOf(block), "produce.past-limit", "limit", strings.ToUpper(string(said[:1]))+string(said[1:]))
 		return Composed{Findings: findings}, findings.Err()
 	}
-	title := bound.Title // the rest of it is not kept in memory while the file is written
+	title := pages.Title
 	findings = append(findings, paper.Overflows(design, facts, pages.Overflows)...)
 	properties := pdf.Properties{
 		Author:   design.Author.Plain(facts),
@@ -105,11 +104,11 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	}
 	annexes, unread := annexed(design, facts, pictures, join)
 	findings = append(findings, unread...)
-	if level := design.ArchivalLevel(); level != paper.NotArchival && len(annexes) == 0 {
+	if level := design.ArchivalLevel(); level != paper.NotArchival && len(annexes) == 0 && pages.over == nil {
 		properties.Archival = pdf.Archival(level)
 	}
 	properties.Extended = len(annexes) > 0
-	data, err := pdf.Write(pages, properties)
+	data, err := pages.write(properties)
 	if err != nil {
 		return Composed{}, err
 	}
@@ -125,12 +124,12 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 			data, added = joined, more
 		}
 	}
-	sheets := make([]Sheet, len(pages.Pages))
-	for i, s := range pages.Pages {
+	sheets := make([]Sheet, len(pages.Pages.Pages))
+	for i, s := range pages.Pages.Pages {
 		sheets[i] = Sheet{s.Width, s.Height}
 	}
 	return Composed{
-		PDF: data, Title: title, FileName: FileName(design, facts), Pages: len(pages.Pages) + added, Sheets: sheets,
+		PDF: data, Title: title, FileName: FileName(design, facts), Pages: len(sheets) + added, Sheets: sheets,
 		Placements: pages.Placements, Findings: findings,
 	}, nil
 }

@@ -176,6 +176,9 @@ func (shelf) Font(_ context.Context, name string) ([]byte, error) { return []byt
 func (shelf) Brought(_ context.Context, name string) ([]byte, error) {
 	return []byte("file " + name), nil
 }
+func (shelf) Ground(_ context.Context, name string) ([]byte, error) {
+	return []byte("ground " + name), nil
+}
 func (shelf) Upload(_ context.Context, id string) (form.File, []byte, error) {
 	return form.File{}, []byte("upload " + id), nil
 }
@@ -184,7 +187,7 @@ func (shelf) Upload(_ context.Context, id string) (form.File, []byte, error) {
 func TestEachIsAskedForWhereItLies(t *testing.T) {
 	of := produce.Pictures(t.Context(), shelf{})
 	for name, want := range map[string]string{"logo.svg": "picture logo.svg", paper.FontFile("a.ttf"): "font a.ttf",
-		paper.File("7f3a"): "upload 7f3a"} {
+		paper.File("7f3a"): "upload 7f3a", paper.BroughtFile("a.docx"): "file a.docx", paper.GroundFile("a.pdf"): "ground a.pdf"} {
 		if got, err := of(name); err != nil || string(got) != want {
 			t.Errorf("%s is %q, %v", name, got, err)
 		}

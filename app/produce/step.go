@@ -21,6 +21,7 @@ type Shelf interface {
 	Picture(ctx context.Context, name string) ([]byte, error)
 	Font(ctx context.Context, name string) ([]byte, error)
 	Brought(ctx context.Context, name string) ([]byte, error)
+	Ground(ctx context.Context, name string) ([]byte, error)
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
 }
 
@@ -36,6 +37,9 @@ func Pictures(ctx context.Context, shelf Shelf) paper.Pictures {
 		}
 		if file, ok := paper.BroughtName(name); ok {
 			return shelf.Brought(ctx, file)
+		}
+		if file, ok := paper.GroundName(name); ok {
+			return shelf.Ground(ctx, file)
 		}
 		return shelf.Picture(ctx, name)
 	}

@@ -88,13 +88,14 @@ type Store interface {
 	SetState(ctx context.Context, id int64, s State, now time.Time) (Intake, error)
 	Versions(ctx context.Context, id int64) ([]Version, error)
 	HasPicture(ctx context.Context, name string) (bool, error)
-	Brought(ctx context.Context, name string) ([]byte, error)
-	AddBrought(ctx context.Context, name string, data []byte, now time.Time) error
+	produce.Files
+	AddBrought(ctx context.Context, name string, data, ground []byte, now time.Time) error
 }
 
 // Workshop makes intakes.
 type Workshop struct {
 	Store Store
+	Take  produce.Take // takes PDFs apart that documents are printed on
 	Now   func() time.Time
 }
 
@@ -226,6 +227,9 @@ func (w *Workshop) Check(ctx context.Context, d intake.Design) finding.List {
 		return there || err != nil // what cannot be asked is not said to be missing
 	})
 	l = append(l, produce.CheckBrought(d, func(name string) ([]byte, error) {
+		if file, ok := paper.GroundName(name); ok {
+			return produce.Ground(ctx, w.Store, w.Take, file)
+		}
 		file, _ := paper.BroughtName(name)
 		return w.Store.Brought(ctx, file)
 	})...)

@@ -1,17 +1,21 @@
 package main
 
 import (
+	"bytes"
+	"context"
 	"encoding/json"
 	"flag"
 	"fmt"
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
 	"amberseal/app/produce"
 	"amberseal/core/ask/form"
+	"amberseal/core/foreign/ground"
 	"amberseal/core/foreign/match"
 	"amberseal/core/foreign/word"
 	"amberseal/core/intake"
@@ -21,11 +25,11 @@ import (
 
 // placeholder is how inspect tells one.
 type placeholder struct {
-	Name  string    `json:"name"`
-	Place string    `json:"place"`
-	Kind  word.Kind `json:"kind"`
-	Match string    `json:"match"`
-	How   match.How `json:"how"`
+	Name  string     `json:"name"`
+	Place string     `json:"place"`
+	Kind  match.Kind `json:"kind"`
+	Match string     `json:"match"`
+	How   match.How  `json:"how"`
 }
 
 // inspect lists what is to be filled in a file, and what is wrong with it.
@@ -58,17 +62,18 @@ func inspect(args []string, stdout, stderr io.Writer) error {
 		Unprinted    []string      `json:"unprinted"`
 		Findings     finding.List  `json:"findings"`
 	}{"docx", []placeholder{}, []string{}, finding.List{}}
-	f, err := word.Open(data)
+	found, kind, err := lookInto(data, match.For(asked, chosen), asked)
 	if err != nil {
 		return fmt.Errorf("%s: %w", *file, err)
 	}
-	found := f.Inspect(match.For(asked, chosen), asked)
+	out.Kind = kind
 	for _, p := range found.Placeholders {
 		out.Placeholders = append(out.Placeholders, placeholder{p.Name, p.Place, p.Kind, p.Match.String(), p.How})
 	}
 	out.Unprinted = append(out.Unprinted, found.Unprinted...)
 	for _, x := range found.Findings {
-		if *intakeFile != "" || x.Code != "word.no-match" && x.Code != "word.stays" { // without an intake nothing can be matched
+		unasked := slices.Contains([]string{"word.no-match", "word.stays", "ground.no-match"}, x.Code)
+		if *intakeFile != "" || !unasked { // without an intake nothing can be matched
 			out.Findings = append(out.Findings, x)
 		}
 	}
@@ -78,6 +83,30 @@ func inspect(args []string, stdout, stderr io.Writer) error {
 	}
 	_, err = fmt.Fprintf(stdout, "%s\n", text)
 	return err
+}
+
+// lookInto finds what is to be filled in a file, and of which kind it is.
+func lookInto(data []byte, names *match.Names, asked form.Form) (found match.Inspection, kind string, err error) {
+	if !bytes.HasPrefix(data, []byte("%PDF-")) {
+		f, err := word.Open(data)
+		if err != nil {
+			return found, "", err
+		}
+		return f.Inspect(names, asked).Inspection, "docx", nil
+	}
+	kept, err := take(context.Background(), data)
+	if err != nil {
+		return found, "", err
+	}
+	g, err := ground.Decode(kept)
+	if err != nil {
+		return found, "", err
+	}
+	kind = "pdf"
+	if g.Fillable() {
+		kind = "pdf-form"
+	}
+	return g.Inspect(names, asked), kind, nil
 }
 
 func readDesign(file string) (intake.Design, error) {

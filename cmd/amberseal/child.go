@@ -15,6 +15,7 @@ import (
 
 	"amberseal/app/produce"
 	"amberseal/core/foreign/annex"
+	"amberseal/core/foreign/ground"
 )
 
 // limited is set in the environment of a child that reads what somebody sent.
@@ -98,18 +99,62 @@ func joinIn(ctx context.Context, document []byte, sent [][]byte) (joined []byte,
 		args = append(args, name)
 	}
 	out, said, err := child(ctx, args...)
-	if err == nil { // the number of pages stands before the file
-		count, file, _ := bytes.Cut(out, []byte("\n"))
-		added, err = strconv.Atoi(string(count))
-		return file, added, err
+	if err != nil {
+		return nil, 0, complained(ctx, said, err)
 	}
+	count, file, _ := bytes.Cut(out, []byte("\n")) // the number of pages stands before the file
+	added, err = strconv.Atoi(string(count))
+	return file, added, err
+}
+
+// complained is the error of a child that read PDFs, in its own words where it had any.
+func complained(ctx context.Context, said string, err error) error {
 	if errors.Is(err, errBusy) || ctx.Err() != nil {
-		return nil, 0, err
+		return err
 	}
 	if _, after, ok := strings.Cut(said, "amberseal: "); ok {
-		return nil, 0, errors.New(after)
+		return errors.New(after)
 	}
-	return nil, 0, errors.New("a PDF could not be read within its limits")
+	return errors.New("a PDF could not be read within its limits")
+}
+
+// take takes a PDF apart in a child.
+func take(ctx context.Context, data []byte) ([]byte, error) {
+	dir, err := os.MkdirTemp("", "amberseal-take-")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(dir)
+	name := filepath.Join(dir, "file.pdf")
+	if err := os.WriteFile(name, data, 0o600); err != nil {
+		return nil, err
+	}
+	out, said, err := child(ctx, "take", name)
+	if err != nil {
+		return nil, complained(ctx, said, err)
+	}
+	return out, nil
+}
+
+// runTake is the child’s side of take.
+func runTake(files []string) ([]byte, error) {
+	if os.Getenv(limited) != "" {
+		if err := limit(); err != nil {
+			return nil, err
+		}
+	}
+	if len(files) != 1 {
+		return nil, usageError{"take takes a PDF"}
+	}
+	data, err := os.ReadFile(files[0])
+	if err != nil {
+		return nil, err
+	}
+	g, err := ground.Take(data)
+	if err != nil {
+		return nil, err
+	}
+	return g.Encode()
 }
 
 // runJoin is the child's side of join: how many pages were added, and the joined file, go to its output.

@@ -203,8 +203,17 @@ func readJSON(file string, into any) error {
 // picturesBeside finds pictures in a folder “pictures” beside the files or one level up, fonts in a folder “fonts”, and documents’ own
 // files in a folder “files”.
 func picturesBeside(files ...string) func(string) ([]byte, error) {
-	return func(name string) ([]byte, error) {
+	taken := map[string][]byte{}
+	var find func(name string) ([]byte, error)
+	find = func(name string) ([]byte, error) {
 		folder := "pictures"
+		if file, ok := paper.GroundName(name); ok {
+			data, err := find(paper.BroughtFile(file))
+			if err == nil && taken[file] == nil {
+				taken[file], err = take(context.Background(), data)
+			}
+			return taken[file], err
+		}
 		if font, ok := paper.FontName(name); ok {
 			folder, name = "fonts", font
 		} else if file, ok := paper.BroughtName(name); ok {
@@ -222,4 +231,5 @@ func picturesBeside(files ...string) func(string) ([]byte, error) {
 		}
 		return nil, fmt.Errorf("it lies in no folder “%s” beside the design", folder)
 	}
+	return find
 }

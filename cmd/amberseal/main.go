@@ -102,6 +102,12 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 			_, err = stdout.Write(data)
 		}
 		return err
+	case "take":
+		data, err := runTake(args[1:])
+		if err == nil {
+			_, err = stdout.Write(data)
+		}
+		return err
 	case "help", "--help", "-h":
 		fmt.Fprint(stdout, help)
 		return nil

@@ -125,11 +125,12 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		i, err := p.db.Intake(ctx, id)
 		return i.Design.Name, i.Address, err
 	}
+	files := shelf{p.db}
 	dossiers := &dossier.Opener{Store: p.db, Secret: p.secret}
 	p.crew = &work.Crew{
 		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
-			plan.Document:   produce.Hand(dossiers, p.db, p.now, counter.Busy, join),
+			plan.Document:   produce.Hand(dossiers, files, p.now, counter.Busy, join),
 			plan.Notice:     notify.Hand(dossiers, post, p.db, p.now),
 			plan.Filing:     file.Hand(dossiers, p.cabinet, p.now),
 			plan.Invitation: invite.Hand(p.db, p.secret, post, names, p.now),
@@ -152,14 +153,21 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	p.server = &web.Server{
 		Office:   &administer.Office{Store: p.db, Now: p.now},
 		People:   &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
-		Workshop: &workshop.Workshop{Store: p.db, Now: p.now},
+		Workshop: &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Counter:  counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
-		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: p.db, Copies: readCopy, Join: join,
+		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: files, Copies: readCopy, Join: join,
 		Examples: examples,
 		Records:  p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: p.now, Log: p.log,
 		Pages: ui.Pages(),
 	}
 	return nil
+}
+
+// shelf is the database with PDFs as they were taken apart.
+type shelf struct{ *sqlite.DB }
+
+func (s shelf) Ground(ctx context.Context, name string) ([]byte, error) {
+	return produce.Ground(ctx, s.DB, take, name)
 }
 
 // upgrading tells who starts a newer program on a full house why it takes a while.

@@ -190,7 +190,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keeps a word-processor file that a document is to be made of */
+        /** Keeps a word-processor file or a PDF that a document is to be made of */
         post: operations["addFile"];
         delete?: never;
         options?: never;
@@ -207,7 +207,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keeps a word-processor file and gives an intake of what it asks to be filled, which is not kept yet */
+        /** Keeps a word-processor file or a PDF form and gives an intake of what it asks to be filled, which is not kept yet */
         post: operations["fileIntake"];
         delete?: never;
         options?: never;
@@ -2054,11 +2054,58 @@ export interface components {
             matches?: {
                 [key: string]: components["schemas"]["Match"];
             };
+            /** @description What is put on the pages of a PDF besides */
+            marks?: components["schemas"]["Mark"][];
+            /** @description The fields of a PDF can still be filled; otherwise they become a part of the page */
+            fillable?: boolean;
             signers?: components["schemas"]["Signer"][];
             /** @description Whom it is for; when left out, whoever the notices send it to */
             audience?: ("respondent" | "staff")[];
         };
+        /** @description Something put at a place of a PDF. Lengths are millimetres from the upper left corner of the page as it is seen. */
+        Mark: {
+            id: string;
+            /** @enum {string} */
+            kind: "words" | "tick" | "cross" | "strike" | "picture" | "signature" | "code";
+            /** @description Counted from 1 */
+            page: number;
+            left: number;
+            top: number;
+            width: number;
+            height: number;
+            text?: components["schemas"]["Phrase"];
+            /** @description Of a picture or signature */
+            field?: string;
+            when?: string;
+            /** @description points; as large as fits, up to 12, when left out */
+            size?: number;
+            /** @enum {string} */
+            align?: "start" | "center" | "end";
+            /** @description Printed boxes beside each other, one for each letter */
+            cells?: number;
+            /** @description Words may go on below */
+            lines?: boolean;
+            /** @description Key of a repeating group, for whose rows it is repeated */
+            each?: string;
+            /** @description How far below it stands for the next row */
+            step?: number;
+            /** @description So many rows at most */
+            most?: number;
+        };
+        /** @description A line or box that a page draws, in millimetres */
+        PageBox: {
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
         Inspection: {
+            /** @description Of a PDF, for each page */
+            rules?: components["schemas"]["PageBox"][][];
             placeholders: components["schemas"]["Placeholder"][];
             /** @description Names of fields that the file prints nowhere */
             unprinted: string[];
@@ -2068,10 +2115,12 @@ export interface components {
             /** @description What follows the bar */
             format?: string;
             /** @enum {string} */
-            kind: "words" | "code" | "condition" | "rows" | "answers" | "picture" | "control" | "field" | "property";
+            kind: "words" | "code" | "condition" | "rows" | "answers" | "picture" | "control" | "field" | "property" | "text" | "tick" | "radio" | "list" | "button" | "signature";
             /** @description Where it stands: paragraph 4 */
             place: string;
             match: components["schemas"]["Match"];
+            /** @description What stands there with the answers that were asked for */
+            value?: string;
             /**
              * @description Why it got its match
              * @enum {string}
@@ -2966,10 +3015,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
-                    design: components["schemas"]["Design"];
-                    key: string;
-                };
+                "application/json": components["schemas"]["ProofRequest"];
             };
         };
         responses: {

@@ -234,13 +234,19 @@ func (e PlaceholderHow) Valid() bool {
 // Defines values for PlaceholderKind.
 const (
 	PlaceholderKindAnswers   PlaceholderKind = "answers"
+	PlaceholderKindButton    PlaceholderKind = "button"
 	PlaceholderKindCode      PlaceholderKind = "code"
 	PlaceholderKindCondition PlaceholderKind = "condition"
 	PlaceholderKindControl   PlaceholderKind = "control"
 	PlaceholderKindField     PlaceholderKind = "field"
+	PlaceholderKindList      PlaceholderKind = "list"
 	PlaceholderKindPicture   PlaceholderKind = "picture"
 	PlaceholderKindProperty  PlaceholderKind = "property"
+	PlaceholderKindRadio     PlaceholderKind = "radio"
 	PlaceholderKindRows      PlaceholderKind = "rows"
+	PlaceholderKindSignature PlaceholderKind = "signature"
+	PlaceholderKindText      PlaceholderKind = "text"
+	PlaceholderKindTick      PlaceholderKind = "tick"
 	PlaceholderKindWords     PlaceholderKind = "words"
 )
 
@@ -248,6 +254,8 @@ const (
 func (e PlaceholderKind) Valid() bool {
 	switch e {
 	case PlaceholderKindAnswers:
+		return true
+	case PlaceholderKindButton:
 		return true
 	case PlaceholderKindCode:
 		return true
@@ -257,11 +265,21 @@ func (e PlaceholderKind) Valid() bool {
 		return true
 	case PlaceholderKindField:
 		return true
+	case PlaceholderKindList:
+		return true
 	case PlaceholderKindPicture:
 		return true
 	case PlaceholderKindProperty:
 		return true
+	case PlaceholderKindRadio:
+		return true
 	case PlaceholderKindRows:
+		return true
+	case PlaceholderKindSignature:
+		return true
+	case PlaceholderKindText:
+		return true
+	case PlaceholderKindTick:
 		return true
 	case PlaceholderKindWords:
 		return true
@@ -657,6 +675,9 @@ type HouseFont = house.Font
 type Inspection struct {
 	Placeholders []Placeholder `json:"placeholders"`
 
+	// Rules Of a PDF, for each page
+	Rules *[][]PageBox `json:"rules,omitempty"`
+
 	// Unprinted Names of fields that the file prints nowhere
 	Unprinted []string `json:"unprinted"`
 }
@@ -768,6 +789,9 @@ type MadeDocument struct {
 	Size     int       `json:"size"`
 }
 
+// Mark Something put at a place of a PDF. Lengths are millimetres from the upper left corner of the page as it is seen.
+type Mark = paper.Mark
+
 // Match What stands for a placeholder: words with fields in them, or a formula. In a file it may also be a string.
 type Match = match.Match
 
@@ -817,6 +841,14 @@ type NoticeProof struct {
 
 // Opening defines model for Opening.
 type Opening = intake.Opening
+
+// PageBox A line or box that a page draws, in millimetres
+type PageBox struct {
+	Height float64 `json:"height"`
+	Left   float64 `json:"left"`
+	Top    float64 `json:"top"`
+	Width  float64 `json:"width"`
+}
 
 // PageToken What the respondents' page adds, so that robots are told apart
 type PageToken struct {
@@ -915,6 +947,9 @@ type Placeholder struct {
 
 	// Place Where it stands: paragraph 4
 	Place string `json:"place"`
+
+	// Value What stands there with the answers that were asked for
+	Value *string `json:"value,omitempty"`
 }
 
 // PlaceholderHow Why it got its match
@@ -1217,13 +1252,6 @@ type BeginFileJSONBody struct {
 	Key *string `json:"key,omitempty"`
 }
 
-// InspectFileJSONBody defines parameters for InspectFile.
-type InspectFileJSONBody struct {
-	// Design An intake as one file; see docs/design-format.md
-	Design Design `json:"design"`
-	Key    string `json:"key"`
-}
-
 // FileIntakeParams defines parameters for FileIntake.
 type FileIntakeParams struct {
 	// Name The file's own name
@@ -1457,7 +1485,7 @@ type WhereaboutsJSONRequestBody WhereaboutsJSONBody
 type BeginFileJSONRequestBody BeginFileJSONBody
 
 // InspectFileJSONRequestBody defines body for InspectFile for application/json ContentType.
-type InspectFileJSONRequestBody InspectFileJSONBody
+type InspectFileJSONRequestBody = ProofRequest
 
 // AnnotateFileJSONRequestBody defines body for AnnotateFile for application/json ContentType.
 type AnnotateFileJSONRequestBody AnnotateFileJSONBody
@@ -1545,7 +1573,7 @@ type ServerInterface interface {
 	// ListExamples Intakes to begin with
 	// (GET /api/examples)
 	ListExamples(c *gin.Context)
-	// AddFile Keeps a word-processor file that a document is to be made of
+	// AddFile Keeps a word-processor file or a PDF that a document is to be made of
 	// (POST /api/files)
 	AddFile(c *gin.Context, params AddFileParams)
 	// BeginFile A word-processor file to begin with, of the whole form or of a document designed here
@@ -1554,7 +1582,7 @@ type ServerInterface interface {
 	// InspectFile What is to be filled in the file of a draft's document, and with what
 	// (POST /api/files/inspection)
 	InspectFile(c *gin.Context)
-	// FileIntake Keeps a word-processor file and gives an intake of what it asks to be filled, which is not kept yet
+	// FileIntake Keeps a word-processor file or a PDF form and gives an intake of what it asks to be filled, which is not kept yet
 	// (POST /api/files/intake)
 	FileIntake(c *gin.Context, params FileIntakeParams)
 	// AnnotateFile A copy of the file of a draft's document with a comment at each fault
@@ -7360,7 +7388,7 @@ type StrictServerInterface interface {
 	// ListExamples Intakes to begin with
 	// (GET /api/examples)
 	ListExamples(ctx context.Context, request ListExamplesRequestObject) (ListExamplesResponseObject, error)
-	// AddFile Keeps a word-processor file that a document is to be made of
+	// AddFile Keeps a word-processor file or a PDF that a document is to be made of
 	// (POST /api/files)
 	AddFile(ctx context.Context, request AddFileRequestObject) (AddFileResponseObject, error)
 	// BeginFile A word-processor file to begin with, of the whole form or of a document designed here
@@ -7369,7 +7397,7 @@ type StrictServerInterface interface {
 	// InspectFile What is to be filled in the file of a draft's document, and with what
 	// (POST /api/files/inspection)
 	InspectFile(ctx context.Context, request InspectFileRequestObject) (InspectFileResponseObject, error)
-	// FileIntake Keeps a word-processor file and gives an intake of what it asks to be filled, which is not kept yet
+	// FileIntake Keeps a word-processor file or a PDF form and gives an intake of what it asks to be filled, which is not kept yet
 	// (POST /api/files/intake)
 	FileIntake(ctx context.Context, request FileIntakeRequestObject) (FileIntakeResponseObject, error)
 	// AnnotateFile A copy of the file of a draft's document with a comment at each fault

@@ -45,6 +45,9 @@ var (
 	NameParts    = []string{"title", "given", "middle", "family", "suffix"}
 	AddressParts = []string{"street", "extra", "postcode", "city", "region", "country"}
 
+	// DayFormats are those of a day in digits alone, as forms with a box for each ask for it.
+	DayFormats = []string{"dd", "mm", "yyyy", "yy", "ddmmyyyy", "mmddyyyy", "yyyymmdd", "ddmmyy"}
+
 	usualNameParts    = []string{"given", "family"}
 	usualAddressParts = []string{"street", "postcode", "city", "country"}
 )

@@ -56,7 +56,7 @@ func table() []nature {
 		},
 		{
 			kind: Address, shape: Parts, settings: []string{"parts", "country", "about"}, share: 4,
-			formats: []string{"line", "upper", "lower"},
+			formats: with([]string{"line", "upper", "lower"}, AddressParts...),
 			sample: sampleParts(map[string]string{
 				"street": "4 Weir Lane", "extra": "Second floor", "postcode": "TH4 7QX", "city": "Tarn Hollow", "region": "Fellshire",
 				"country": "United Kingdom",
@@ -80,7 +80,7 @@ func table() []nature {
 		},
 		{
 			kind: Date, shape: Day, settings: with(ofTimes, "about"), read: readDay, sample: sampleDay, calculable: true,
-			formats: []string{"short", "iso"},
+			formats: with([]string{"short", "iso"}, DayFormats...),
 			room:    Room{Width: 150, Hint: "date"}, described: Described{Format: "date"},
 		},
 		{
@@ -92,7 +92,7 @@ func table() []nature {
 		},
 		{
 			kind: DateTime, shape: Moment, settings: ofTimes, read: readDateTime, sample: sampleDay, calculable: true,
-			formats:   []string{"short", "iso", "time"},
+			formats:   with([]string{"short", "iso", "time"}, DayFormats...),
 			room:      Room{Width: 150, Hint: "date time"},
 			described: Described{Pattern: `^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])T([01][0-9]|2[0-3]):[0-5][0-9]$`},
 		},

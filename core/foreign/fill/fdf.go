@@ -6,7 +6,8 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
-	"unicode/utf16"
+
+	"amberseal/core/foreign"
 )
 
 // IsFDF reports whether the data is a Forms Data Format file.
@@ -198,7 +199,7 @@ func (p *fdfParser) literal() (any, error) {
 		case ')':
 			if depth--; depth == 0 {
 				p.at++
-				return text(b), nil
+				return foreign.Text(b), nil
 			}
 		case '\\':
 			p.at++
@@ -260,24 +261,5 @@ func (p *fdfParser) hex() (any, error) {
 		}
 		b[i] = byte(n)
 	}
-	return text(b), nil
-}
-
-// text decodes a text string: UTF-16 or UTF-8 with their marks, else Latin letters (section 7.9.2.2).
-func text(b []byte) string {
-	switch {
-	case bytes.HasPrefix(b, []byte{0xFE, 0xFF}):
-		var units []uint16
-		for i := 2; i+1 < len(b); i += 2 {
-			units = append(units, uint16(b[i])<<8|uint16(b[i+1]))
-		}
-		return string(utf16.Decode(units))
-	case bytes.HasPrefix(b, []byte{0xEF, 0xBB, 0xBF}):
-		return string(b[3:])
-	}
-	runes := make([]rune, len(b))
-	for i, c := range b {
-		runes[i] = rune(c)
-	}
-	return string(runes)
+	return foreign.Text(b), nil
 }

@@ -12,7 +12,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
 	"amberseal/core/ask/form"
@@ -48,13 +47,13 @@ func Values(data []byte) (values map[string]string, err error) {
 	if err != nil {
 		return nil, fmt.Errorf("the PDF cannot be read: %w", err)
 	}
-	r := &reader{ctx: ctx, out: map[string]string{}}
-	acro := r.dict(root["AcroForm"])
+	r := &reader{Objects: foreign.Objects{Context: ctx}, out: map[string]string{}}
+	acro := r.Dict(root["AcroForm"])
 	if acro == nil {
 		return nil, ErrNoForm
 	}
-	fields, err := ctx.DereferenceArray(acro["Fields"])
-	if err != nil || len(fields) == 0 {
+	fields := r.Array(acro["Fields"])
+	if len(fields) == 0 {
 		return nil, ErrNoForm
 	}
 	for _, f := range fields {
@@ -66,20 +65,9 @@ func Values(data []byte) (values map[string]string, err error) {
 }
 
 type reader struct {
-	ctx   *model.Context
+	foreign.Objects
 	out   map[string]string
 	count int
-}
-
-func (r *reader) dict(o types.Object) types.Dict {
-	if o == nil {
-		return nil
-	}
-	d, err := r.ctx.DereferenceDict(o)
-	if err != nil {
-		return nil
-	}
-	return d
 }
 
 // field walks a node of the field tree; the kind of field is inherited.
@@ -87,32 +75,25 @@ func (r *reader) field(o types.Object, prefix, kind string, depth int) error {
 	if r.count++; r.count > maxFields || depth > maxDepth {
 		return fmt.Errorf("the PDF has more than %d fields, or they are nested more than %d deep", maxFields, maxDepth)
 	}
-	d := r.dict(o)
+	d := r.Dict(o)
 	if d == nil {
 		return nil
 	}
 	name := prefix
-	if t := r.text(d["T"]); t != "" {
+	if t := r.Text(d["T"]); t != "" {
 		if name != "" {
 			name += "."
 		}
 		name += t
 	}
-	if ft := r.name(d["FT"]); ft != "" {
+	if ft := r.Name(d["FT"]); ft != "" {
 		kind = ft
 	}
 	if v := r.value(d["V"], kind); v != "" && (kind != "Btn" || v != "Off") { // only buttons have that state (ISO 32000-1, 12.7.4.2)
 		r.out[name] = v
 	}
-	if d["Kids"] == nil {
-		return nil
-	}
-	kids, err := r.ctx.DereferenceArray(d["Kids"])
-	if err != nil {
-		return nil
-	}
-	for _, k := range kids {
-		kid := r.dict(k)
+	for _, k := range r.Array(d["Kids"]) {
+		kid := r.Dict(k)
 		if kid == nil || kid["T"] == nil && kid["Kids"] == nil {
 			continue // a widget of this field
 		}
@@ -124,55 +105,15 @@ func (r *reader) field(o types.Object, prefix, kind string, depth int) error {
 }
 
 func (r *reader) value(o types.Object, kind string) string {
-	if o == nil {
-		return ""
-	}
 	if kind == "Btn" {
-		if n := r.name(o); n != "" {
+		if n := r.Name(o); n != "" {
 			return n
 		}
 	}
-	return r.text(o)
-}
-
-func (r *reader) name(o types.Object) string {
-	if o == nil {
-		return ""
+	if chosen := r.Array(o); len(chosen) > 0 {
+		o = chosen[0]
 	}
-	o, err := r.ctx.Dereference(o)
-	if n, ok := o.(types.Name); ok && err == nil {
-		if s, err := types.DecodeName(n.Value()); err == nil {
-			return s
-		}
-		return n.Value()
-	}
-	return ""
-}
-
-func (r *reader) text(o types.Object) string {
-	if o == nil {
-		return ""
-	}
-	o, err := r.ctx.Dereference(o)
-	if err != nil {
-		return ""
-	}
-	switch s := o.(type) {
-	case types.StringLiteral:
-		if t, err := types.StringLiteralToString(s); err == nil {
-			return t
-		}
-	case types.HexLiteral:
-		// The library reads escapes in it, of which there are none (ISO 32000-1, 7.3.4.3).
-		if b, err := s.Bytes(); err == nil {
-			return text(b)
-		}
-	case types.Array:
-		if len(s) > 0 {
-			return r.text(s[0])
-		}
-	}
-	return ""
+	return r.Text(o)
 }
 
 // Answers turns the values of a blank copy's fields into raw answers. Numbers, days and times are read as people of the

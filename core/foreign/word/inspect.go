@@ -8,42 +8,13 @@ import (
 
 	"amberseal/core/ask/form"
 	"amberseal/core/foreign/match"
-	"amberseal/core/words/finding"
 	"amberseal/core/words/phrase"
-)
-
-// Placeholder is something in a file that is to be filled.
-type Placeholder struct {
-	Name   string
-	Format string // what follows the bar
-	Kind   Kind
-	Place  string // “paragraph 4”, “header, paragraph 1”
-	Match  match.Match
-	How    match.How
-}
-
-// Kind is in which way a file asks to be filled.
-type Kind string
-
-// The kinds.
-const (
-	Words      Kind = "words"
-	Code       Kind = "code"
-	Condition  Kind = "condition"
-	RepeatRows Kind = "rows"
-	Answers    Kind = "answers"
-	PictureOf  Kind = "picture"
-	Control    Kind = "control"
-	Field      Kind = "field"
-	Property   Kind = "property"
 )
 
 // Inspection is what was found in a file.
 type Inspection struct {
-	Placeholders []Placeholder
-	Findings     finding.List
-	Unprinted    []string // names of the form's fields that stand nowhere
-	notes        []note
+	match.Inspection
+	notes []note
 }
 
 // note is where a finding stands, for the copy with comments.
@@ -74,7 +45,7 @@ func (f *File) Inspect(names *match.Names, asked form.Form) Inspection {
 		for _, e := range f.core.Root().ChildElements() {
 			for _, m := range (line{text: e.Text()}).marks() {
 				v.at = "the file’s " + e.Tag
-				v.mark(nil, m, Property, "")
+				v.mark(nil, m, match.Property, "")
 			}
 		}
 	}
@@ -254,7 +225,7 @@ func (v *inspector) notice(p *etree.Element, code string, values ...any) {
 	v.out.notes = append(v.out.notes, note{p, len(v.out.Findings) - 1})
 }
 
-func (v *inspector) add(x Placeholder) {
+func (v *inspector) add(x match.Placeholder) {
 	x.Place = v.at
 	v.out.Placeholders = append(v.out.Placeholders, x)
 	for _, name := range x.Match.Fields() {
@@ -266,10 +237,10 @@ func (v *inspector) add(x Placeholder) {
 }
 
 // mark looks at what stands in double braces.
-func (v *inspector) mark(p *etree.Element, m mark, kind Kind, group string) {
+func (v *inspector) mark(p *etree.Element, m mark, kind match.Kind, group string) {
 	switch m.verb {
 	case when:
-		v.add(Placeholder{Name: m.name, Kind: Condition, Match: match.Match{Formula: m.name}})
+		v.add(match.Placeholder{Name: m.name, Kind: match.Condition, Match: match.Match{Formula: m.name}})
 		for _, f := range v.form.CheckFormula(m.name, group) {
 			f.Place = v.at
 			v.out.Findings = append(v.out.Findings, f)
@@ -277,28 +248,28 @@ func (v *inspector) mark(p *etree.Element, m mark, kind Kind, group string) {
 		}
 	case rows:
 		found, how := v.names.Find(m.name)
-		v.add(Placeholder{Name: m.name, Kind: RepeatRows, Match: found, How: how})
+		v.add(match.Placeholder{Name: m.name, Kind: match.RepeatRows, Match: found, How: how})
 		if x, ok := v.form.Field(found.Field()); !ok || x.Kind != form.Rows {
 			v.fault(p, "word.no-group", "name", m.name)
 		}
 	case all:
 		v.everything = true
-		v.add(Placeholder{Name: string(all), Kind: Answers})
+		v.add(match.Placeholder{Name: string(all), Kind: match.Answers})
 	case put, encode:
 		if kind == "" {
-			kind = Words
+			kind = match.Words
 		}
 		if m.verb == encode {
-			kind = Code
+			kind = match.Code
 		}
 		v.value(p, m, kind, group)
 	}
 }
 
 // value looks at a name that stands for a value.
-func (v *inspector) value(p *etree.Element, m mark, kind Kind, group string) {
+func (v *inspector) value(p *etree.Element, m mark, kind match.Kind, group string) {
 	found, how := v.names.Find(m.name)
-	v.add(Placeholder{Name: m.name, Format: m.how, Kind: kind, Match: found, How: how})
+	v.add(match.Placeholder{Name: m.name, Format: m.how, Kind: kind, Match: found, How: how})
 	switch {
 	case m.name == "":
 		v.fault(p, "word.braces-empty")
@@ -311,7 +282,7 @@ func (v *inspector) value(p *etree.Element, m mark, kind Kind, group string) {
 	}
 	x, _ := v.form.Field(found.Field())
 	switch {
-	case m.how == "" || m.how == "upper" || kind == Code:
+	case m.how == "" || m.how == "upper" || kind == match.Code:
 	case inMillimetres.MatchString(m.how) && (x.Kind == form.Photo || x.Kind == form.Signature):
 	case m.how == "table" && x.Kind == form.Rows:
 	default:
@@ -356,16 +327,16 @@ func (v *inspector) mergeField(p *etree.Element, instruction string) {
 	if name == "" || isProperty && slices.Contains(usualProperties, strings.ToLower(name)) {
 		return
 	}
-	v.foreign(p, name, Field)
+	v.foreign(p, name, match.Field)
 }
 
 // foreign looks at a name that somebody else's tool has made: only a sure match counts, and one without any changes nothing.
-func (v *inspector) foreign(p *etree.Element, name string, kind Kind) {
+func (v *inspector) foreign(p *etree.Element, name string, kind match.Kind) {
 	found, how := v.names.Find(name)
 	if how == match.NearLabel {
 		found, how = match.Match{}, match.None
 	}
-	v.add(Placeholder{Name: name, Kind: kind, Match: found, How: how})
+	v.add(match.Placeholder{Name: name, Kind: kind, Match: found, How: how})
 	if how == match.None {
 		v.notice(p, "word.stays", "name", name)
 	}
@@ -393,12 +364,12 @@ func (v *inspector) control(sdt *etree.Element, group string) {
 	if v.at == "" {
 		v.at = v.story + "first paragraph"
 	}
-	v.foreign(p, name, Control)
+	v.foreign(p, name, match.Control)
 }
 
 func (v *inspector) picture(p *etree.Element, m mark) {
 	found, how := v.names.Find(m.name)
-	v.add(Placeholder{Name: m.name, Kind: PictureOf, Match: found, How: how})
+	v.add(match.Placeholder{Name: m.name, Kind: match.PictureOf, Match: found, How: how})
 	if x, ok := v.form.Field(found.Field()); !ok || x.Kind != form.Photo && x.Kind != form.Signature {
 		v.fault(p, "word.no-picture", "name", m.name)
 	}

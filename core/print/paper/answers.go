@@ -160,14 +160,14 @@ func (b *binder) header(words []string, aligns []typeset.Align) *typeset.Row {
 // cells is how an answer is printed: words, a signature, or one cell for each photo.
 func (b *binder) cells(field form.Field, v form.Value) []typeset.Cell {
 	if v.Kind == form.Signature && v.Sign.Typed == "" {
-		if p := b.signature(v.Sign, field.Label); p != nil {
+		if p := SignatureOf(v.Sign, field.Label, b.pictures); p != nil {
 			return []typeset.Cell{{Nodes: []typeset.Node{p}}}
 		}
 	}
 	if v.Kind == form.Photo {
 		var out []typeset.Cell
 		for i, f := range v.Files {
-			if p := b.photo(f, field.Label+" "+strconv.Itoa(i+1)); p != nil {
+			if p := PhotoOf(f, field.Label+" "+strconv.Itoa(i+1), b.pictures); p != nil {
 				out = append(out, typeset.Cell{Nodes: []typeset.Node{p}})
 			}
 		}

@@ -18,7 +18,7 @@ func (d Document) checkBrought(f form.Form, exists func(name string) bool) findi
 	var l finding.List
 	place := "documents/" + d.Key
 	switch {
-	case !strings.HasSuffix(strings.ToLower(d.File), ".docx"):
+	case !strings.HasSuffix(strings.ToLower(d.File), ".docx") && !d.OnPages():
 		l.Fault(place+"/file", "paper.file-of-another-kind", "file", d.File)
 	case exists == nil || !exists(BroughtFile(d.File)):
 		l.Fault(place+"/file", "paper.file-is-gone", "file", d.File)
@@ -26,6 +26,10 @@ func (d Document) checkBrought(f form.Form, exists func(name string) bool) findi
 	if len(d.Blocks) > 0 {
 		l.Fault(place+"/blocks", "paper.file-and-blocks")
 	}
+	if !d.OnPages() && (len(d.Marks) > 0 || d.Fillable) {
+		l.Fault(place+"/marks", "paper.marks-without-pages")
+	}
+	l = append(l, d.checkMarks(f)...)
 	// In which rows a placeholder stands is known where the file is read.
 	scope := phrase.Scope{Form: f, Document: true, Paged: true, Correctable: true}
 	for _, name := range slices.Sorted(maps.Keys(d.Matches)) {
@@ -39,8 +43,20 @@ func (d Document) checkBrought(f form.Form, exists func(name string) bool) findi
 	return l
 }
 
+// OnPages reports whether the document is a PDF on whose pages it is printed.
+func (d Document) OnPages() bool { return strings.HasSuffix(strings.ToLower(d.File), ".pdf") }
+
+// markBlock begins the names by which placements speak of marks.
+const markBlock = "mark "
+
+// Block is the name by which placements speak of a mark.
+func (m Mark) Block() string { return markBlock + m.ID }
+
 // PlaceOf is the place of a finding about a part of the document: a block, or a part of its file.
 func (d Document) PlaceOf(part string) string {
+	if id, ok := strings.CutPrefix(part, markBlock); ok {
+		return "documents/" + d.Key + "/marks/" + id
+	}
 	if d.Brought() {
 		return "documents/" + d.Key + "/file/" + part
 	}

@@ -40,6 +40,10 @@ type Document struct {
 	// A document that the house has already is filled instead of made of blocks.
 	File    string                 `json:"file,omitempty"`    // its name among the intake's files
 	Matches map[string]match.Match `json:"matches,omitempty"` // what was chosen for its placeholders, by their names
+
+	// Of a PDF.
+	Marks    []Mark `json:"marks,omitempty"`    // what is put on its pages besides
+	Fillable bool   `json:"fillable,omitempty"` // its fields can still be filled; otherwise they become a part of the page
 }
 
 // Brought reports whether the document is a file that the house has already.

@@ -14,7 +14,7 @@ import (
 func Overflows(d Document, facts phrase.Facts, on []typeset.Overflow) finding.List {
 	var l finding.List
 	for _, o := range on {
-		at := "documents/" + d.Key + "/blocks/" + o.Block
+		at := d.PlaceOf(o.Block)
 		switch o.What {
 		case typeset.WideWord:
 			l.Notice(at, "paper.word-too-wide", "words", short(o.Words))
@@ -22,6 +22,8 @@ func Overflows(d Document, facts phrase.Facts, on []typeset.Overflow) finding.Li
 			l.Notice(at, "paper.picture-too-wide")
 		case typeset.SmallStub:
 			l.Notice(at, "paper.stub-too-small", "words", short(o.Words))
+		case typeset.SmallPlace:
+			l.Notice(at, "paper.place-too-small", "words", short(o.Words))
 		case typeset.TallRunning:
 			l.Notice(at, "paper.head-and-foot-too-high")
 		case typeset.NoLetter:

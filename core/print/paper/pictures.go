@@ -20,6 +20,12 @@ func BroughtFile(name string) string { return "brought/" + name }
 // BroughtName is the file that a name means, if it means one of a document's own.
 func BroughtName(name string) (string, bool) { return strings.CutPrefix(name, "brought/") }
 
+// GroundFile is the name by which a PDF is asked for as it was taken apart.
+func GroundFile(name string) string { return "ground/" + name }
+
+// GroundName is the name of such a PDF.
+func GroundName(name string) (string, bool) { return strings.CutPrefix(name, "ground/") }
+
 // File is the name under which the pictures' function finds an uploaded file.
 func File(id string) string { return "file/" + id }
 
@@ -90,10 +96,10 @@ func (b *binder) answered(x Block) []*typeset.Picture {
 	}
 	for _, v := range values {
 		if v.Kind == form.Signature && v.Sign != nil && v.Sign.Typed == "" {
-			put(b.signature(v.Sign, field.Label))
+			put(SignatureOf(v.Sign, field.Label, b.pictures))
 		}
 		for _, f := range v.Files {
-			put(b.photo(f, field.Label+" "+strconv.Itoa(len(out)+1)))
+			put(PhotoOf(f, field.Label+" "+strconv.Itoa(len(out)+1), b.pictures))
 		}
 	}
 	return out
@@ -144,10 +150,10 @@ func (b *binder) photoGrid(x Block, caption runs, pictures []*typeset.Picture) {
 	b.caption(x, caption)
 }
 
-// signature is drawn as it was; an uploaded one is a picture.
-func (b *binder) signature(m *form.Mark, label string) *typeset.Picture {
+// SignatureOf is a signature as it was drawn; an uploaded one is a picture, nil where it cannot be printed.
+func SignatureOf(m *form.Mark, label string, pictures Pictures) *typeset.Picture {
 	if m.File != nil {
-		p := b.photo(*m.File, label)
+		p := PhotoOf(*m.File, label, pictures)
 		if p != nil {
 			p.Width, p.Height = 60*millimetre, 22*millimetre
 		}
@@ -185,9 +191,9 @@ func trim(m *form.Mark) (strokes [][]float64, w, h float64) {
 	return strokes, x1 - x0 + 2*rim, y1 - y0 + 2*rim
 }
 
-// photo is an uploaded picture, or nil where it cannot be printed; its name stands there then.
-func (b *binder) photo(f form.File, alt string) *typeset.Picture {
-	data, err := b.pictures(File(f.ID))
+// PhotoOf is an uploaded picture, or nil where it cannot be printed.
+func PhotoOf(f form.File, alt string, pictures Pictures) *typeset.Picture {
+	data, err := pictures(File(f.ID))
 	if err != nil {
 		return nil
 	}

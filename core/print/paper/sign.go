@@ -27,7 +27,7 @@ func (b *binder) signatureBlock(x Block) {
 		b.keepEnd()
 		b.add(p)
 	default:
-		if picture = b.signature(v.Sign, field.Label); picture != nil {
+		if picture = SignatureOf(v.Sign, field.Label, b.pictures); picture != nil {
 			picture.Block, picture.Before, picture.KeepNext = x.ID, 10, true
 			b.keepEnd()
 			b.add(picture)

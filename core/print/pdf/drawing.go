@@ -139,7 +139,7 @@ func (w *writer) shade(b []byte, f typeset.Shape, x *typeset.DrawingAt, height f
 		n = len(w.shades)
 		w.shadeOf[dict] = n
 	}
-	return fmt.Appendf(b, "cm /S%d sh Q\n", n)
+	return fmt.Appendf(b, "cm /%sS%d sh Q\n", w.prefix, n)
 }
 
 // shading is a gradient's dictionary: axial or radial (sections 8.7.4.5.3 and 8.7.4.5.4).

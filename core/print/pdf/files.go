@@ -50,8 +50,8 @@ func (w *writer) carry(files []File, made time.Time) string {
 			f.Data,
 		)
 		spec := w.add(
-			"<</Type /Filespec /F %s /UF %s /Desc %s /EF <</F %s /UF %s>> /AFRelationship /%s>>", textString(name), textString(name),
-			textString(f.Says), stream, stream, f.Relation,
+			"<</Type /Filespec /F %s /UF %s /Desc %s /EF <</F %s /UF %s>> /AFRelationship /%s>>", TextString(name), TextString(name),
+			TextString(f.Says), stream, stream, f.Relation,
 		)
 		fmt.Fprintf(&names, "(%05d) %s ", i, spec)
 		fmt.Fprintf(&all, "%s ", spec)

@@ -77,7 +77,7 @@ func (w *writer) formField(f *formField, parent ref, annotated [][]ref) ref {
 		for _, k := range f.kids {
 			kids = append(kids, w.formField(k, f.ref, annotated))
 		}
-		w.set(f.ref, "<</T %s%s /Kids %v>>", textString(f.part), up, kids)
+		w.set(f.ref, "<</T %s%s /Kids %v>>", TextString(f.part), up, kids)
 		return f.ref
 	}
 	e := f.widgets[0].Entry
@@ -90,8 +90,8 @@ func (w *writer) formField(f *formField, parent ref, annotated [][]ref) ref {
 			w.widget(r, *x, " /Parent "+f.ref.String()+w.mark(x.Entry.Option, x.W, x.H), annotated)
 		}
 		w.set(
-			f.ref, "<</T %s%s /FT /Btn /Ff %d /TU %s /V /Off /Kids %v>>", textString(f.part), up, flagRadio|flagNoToggleOff,
-			textString(e.Label),
+			f.ref, "<</T %s%s /FT /Btn /Ff %d /TU %s /V /Off /Kids %v>>", TextString(f.part), up, flagRadio|flagNoToggleOff,
+			TextString(e.Label),
 			kids,
 		)
 		return f.ref
@@ -103,7 +103,7 @@ func (w *writer) formField(f *formField, parent ref, annotated [][]ref) ref {
 	case typeset.MenuEntry:
 		var options strings.Builder
 		for _, o := range e.Options {
-			fmt.Fprintf(&options, "[%s %s]", textString(o[0]), textString(o[1]))
+			fmt.Fprintf(&options, "[%s %s]", TextString(o[0]), TextString(o[1]))
 		}
 		what = fmt.Sprintf(" /FT /Ch /Ff %d /DA (/Helv 10 Tf 0 g) /V () /Opt [%s]", flagCombo, options.String())
 	default:
@@ -113,7 +113,7 @@ func (w *writer) formField(f *formField, parent ref, annotated [][]ref) ref {
 		}
 		what = fmt.Sprintf(" /FT /Tx /Ff %d /DA (/Helv 10 Tf 0 g) /V ()", flags)
 	}
-	w.widget(f.ref, f.widgets[0], fmt.Sprintf(" /T %s%s /TU %s%s", textString(f.part), up, textString(e.Label), what), annotated)
+	w.widget(f.ref, f.widgets[0], fmt.Sprintf(" /T %s%s /TU %s%s", TextString(f.part), up, TextString(e.Label), what), annotated)
 	return f.ref
 }
 
@@ -135,11 +135,11 @@ func (w *writer) mark(on string, width, height float64) string {
 		num(2),
 	)
 	yes, no := w.stream(box, []byte(cross)), w.stream(box, nil)
-	return fmt.Sprintf(" /AS /Off /AP <</N <</%s %s /Off %s>>>>", pdfName(on), yes, no)
+	return fmt.Sprintf(" /AS /Off /AP <</N <</%s %s /Off %s>>>>", Name(on), yes, no)
 }
 
-// pdfName escapes what cannot stand in a name (section 7.3.5).
-func pdfName(s string) string {
+// Name escapes what cannot stand in a name (section 7.3.5).
+func Name(s string) string {
 	var b strings.Builder
 	for _, c := range []byte(s) {
 		if c <= ' ' || c > '~' || slices.Contains([]byte("#/()<>[]{}%"), c) {

@@ -212,8 +212,8 @@ func (f *file) crossReference(out *bytes.Buffer, places [][3]int, catalog, info 
 	fmt.Fprintf(out, "\nendstream\nendobj\nstartxref\n%d\n%%%%EOF\n", start)
 }
 
-// textString writes a text string object (ISO 32000-1 section 7.9.2.2), UTF-16BE unless ASCII.
-func textString(s string) string {
+// TextString writes a text string object (ISO 32000-1 section 7.9.2.2), UTF-16BE unless ASCII.
+func TextString(s string) string {
 	var b strings.Builder
 	ascii := true
 	for i := range len(s) {

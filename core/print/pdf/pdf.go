@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"amberseal/core/print/typeface"
@@ -59,6 +60,7 @@ const producer = "Amber Seal"
 type writer struct {
 	file
 	level     Archival
+	prefix    string // of the names of resources
 	fillable  bool
 	pages     *typeset.Pages
 	fonts     map[*typeface.Face]*fontUse
@@ -97,9 +99,11 @@ func (w *writer) write(p Properties) ([]byte, error) {
 		streams[i] = w.stream("", data)
 		w.pages.Pages[i].Items = nil // what is written is let go, or a long document would lie in memory twice
 	}
-	if err := w.resources(resources); err != nil {
+	named, err := w.resources()
+	if err != nil {
 		return nil, err
 	}
+	w.set(resources, "<<%s>>", named.join(nil))
 	annotated := w.annotations()
 	form := ""
 	if p.Fillable {
@@ -122,13 +126,18 @@ func (w *writer) write(p Properties) ([]byte, error) {
 		catalog,
 		"<</Type /Catalog /Pages %s /Lang %s /MarkInfo <</Marked true>> /StructTreeRoot %s /ViewerPreferences <</DisplayDocTitle "+
 			"true>>%s%s%s%s>>",
-		tree, textString(w.pages.Language), structure, outline, form, archive, carried,
+		tree, TextString(w.pages.Language), structure, outline, form, archive, carried,
 	)
+	return w.finish(catalog, p)
+}
+
+// finish writes what readers show about the file, and gives its bytes.
+func (w *writer) finish(catalog ref, p Properties) ([]byte, error) {
 	made := moment(p.Made)
 	entries := ""
 	for _, e := range [][2]string{{"Title", w.pages.Title}, {"Author", p.Author}, {"Subject", p.Subject}, {"Keywords", p.Keywords}} {
 		if e[1] != "" {
-			entries += " /" + e[0] + " " + textString(e[1])
+			entries += " /" + e[0] + " " + TextString(e[1])
 		}
 	}
 	info := w.add("<<%s /Producer (%s) /CreationDate (%s) /ModDate (%s)>>", entries, producer, made, made)
@@ -188,7 +197,7 @@ func (w *writer) item(b []byte, height float64, item typeset.Item, colour *types
 		use := w.fonts[x.Face]
 		if use == nil {
 			var err error
-			if use, err = newFontUse(x.Face, fmt.Sprintf("F%d", len(w.faces)+1)); err != nil {
+			if use, err = newFontUse(x.Face, fmt.Sprintf("%sF%d", w.prefix, len(w.faces)+1)); err != nil {
 				return nil, err
 			}
 			w.fonts[x.Face] = use
@@ -211,7 +220,7 @@ func (w *writer) item(b []byte, height float64, item typeset.Item, colour *types
 			if err != nil {
 				return nil, err
 			}
-			use = imageUse{fmt.Sprintf("I%d", len(w.images)+1), r}
+			use = imageUse{fmt.Sprintf("%sI%d", w.prefix, len(w.images)+1), r}
 			w.images[x.Image] = use
 			w.imageList = append(w.imageList, x.Image)
 		}
@@ -231,28 +240,38 @@ func fill(b []byte, want typeset.Colour, have *typeset.Colour) []byte {
 	return append(b, "rg\n"...)
 }
 
-func (w *writer) resources(r ref) error {
-	var fonts, images bytes.Buffer
+// resourceNames are entries of resources by the name of their dictionary (section 7.8.3).
+type resourceNames map[string]string
+
+// join are the dictionaries, with more entries before these.
+func (r resourceNames) join(more map[string]string) string {
+	var b strings.Builder
+	for _, kind := range []string{"Font", "XObject", "Shading"} {
+		if all := more[kind] + r[kind]; all != "" {
+			fmt.Fprintf(&b, " /%s <<%s>>", kind, all)
+		}
+	}
+	return b.String()
+}
+
+// resources writes fonts, and gives the names by which pages speak of them, of pictures and of gradients.
+func (w *writer) resources() (resourceNames, error) {
+	out := resourceNames{}
 	for _, face := range w.faces {
 		use := w.fonts[face]
 		font, err := use.write(&w.file, w.level)
 		if err != nil {
-			return err
+			return nil, err
 		}
-		fmt.Fprintf(&fonts, "/%s %s ", use.name, font)
+		out["Font"] += fmt.Sprintf("/%s %s ", use.name, font)
 	}
 	for _, img := range w.imageList {
-		fmt.Fprintf(&images, "/%s %s ", w.images[img].name, w.images[img].ref)
+		out["XObject"] += fmt.Sprintf("/%s %s ", w.images[img].name, w.images[img].ref)
 	}
-	shades := ""
 	for i, s := range w.shades {
-		shades += fmt.Sprintf("/S%d %s ", i+1, s)
+		out["Shading"] += fmt.Sprintf("/%sS%d %s ", w.prefix, i+1, s)
 	}
-	if shades != "" {
-		shades = " /Shading <<" + shades + ">>"
-	}
-	w.set(r, "<</Font <<%s>> /XObject <<%s>>%s>>", fonts.Bytes(), images.Bytes(), shades)
-	return nil
+	return out, nil
 }
 
 // annotations adds the links of each page and ties them to their elements.
@@ -265,7 +284,7 @@ func (w *writer) annotations() [][]ref {
 			r := w.add(
 				"<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI "+
 					"/URI %s>>>>",
-				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, textString(l.Words), textString(asciiAddress(l.Address)),
+				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, TextString(l.Words), TextString(asciiAddress(l.Address)),
 			)
 			out[i] = append(out[i], r)
 			w.content[l.Element] = append(w.content[l.Element], content{page: i, annotation: r})
@@ -362,7 +381,7 @@ func (w *writer) attributes(e *typeset.Element) string {
 		more = " /A <</O /List /ListNumbering /" + numbering + ">>"
 	}
 	if e.Entry != nil && !w.fillable {
-		more += " /A <</O /PrintField /Role /" + printed[e.Entry.Kind] + " /Desc " + textString(e.Entry.Label) + ">>"
+		more += " /A <</O /PrintField /Role /" + printed[e.Entry.Kind] + " /Desc " + TextString(e.Entry.Label) + ">>"
 	}
 	if e.Scope != "" || e.Span > 1 || e.Down > 1 {
 		more += " /A <</O /Table"
@@ -378,12 +397,12 @@ func (w *writer) attributes(e *typeset.Element) string {
 		more += ">>"
 	}
 	if e.Lang != "" {
-		more += " /Lang " + textString(e.Lang)
+		more += " /Lang " + TextString(e.Lang)
 	}
 	if e.BBox != nil {
 		h := w.pages.Pages[e.Page].Height
 		more += fmt.Sprintf(
-			" /Alt %s /A <</O /Layout /Placement /Block /BBox [%s %s %s %s]>>", textString(e.Alt), num(e.BBox[0]), num(h-e.BBox[3]),
+			" /Alt %s /A <</O /Layout /Placement /Block /BBox [%s %s %s %s]>>", TextString(e.Alt), num(e.BBox[0]), num(h-e.BBox[3]),
 			num(e.BBox[2]), num(h-e.BBox[1]),
 		)
 	}
@@ -431,7 +450,7 @@ func (w *writer) outline() string {
 			more += fmt.Sprintf(" /First %s /Last %s /Count %d", refs[k[0]], refs[k[len(k)-1]], len(k))
 		}
 		w.set(
-			refs[i], "<</Title %s /Parent %s /Dest [%s /XYZ 0 %s null]%s>>", textString(h.Text), up, w.pageRefs[h.Page],
+			refs[i], "<</Title %s /Parent %s /Dest [%s /XYZ 0 %s null]%s>>", TextString(h.Text), up, w.pageRefs[h.Page],
 			num(w.pages.Pages[h.Page].Height-h.Y), more,
 		)
 	}

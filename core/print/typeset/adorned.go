@@ -150,7 +150,6 @@ func (f *flow) rule(b Box, e Edge, across bool) {
 // paragraph's edge, or at the next stop where the mark is wider than the room before it.
 func (f *flow) hanging(p, mark *Paragraph, label *Element, x, width float64) {
 	mark.First, mark.Right, mark.Stops, mark.Frame, mark.Greedy = 0, 0, nil, nil, true
-	const endless = 1e4
 	l := f.lines(mark, endless)[0]
 	if words := f.lines(p, width); len(words) > 0 {
 		l.ascent = words[0].ascent

@@ -33,6 +33,7 @@ const (
 	WidePicture                    // a picture asks for more than the width of the text
 	SmallStub                      // the words of a stub do not fit it
 	NoLetter                       // no face has the letters; boxes stand for them
+	SmallPlace                     // words do not fit their box on a page that is there already
 	TallRunning                    // a header and footer leave no room between them
 )
 

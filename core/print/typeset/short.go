@@ -1,8 +1,10 @@
 package typeset
 
+// endless is a width that no line fills.
+const endless = 1e4
+
 // short is a paragraph's first line, cut so that it fits a width.
 func (s *setter) short(p *Paragraph, width float64) line {
-	const endless = 1e4
 	lines := s.lines(p, endless)
 	if len(lines) == 0 || width <= 0 || lines[0].width <= width || len(p.Runs) == 0 {
 		return lines[0].flush()

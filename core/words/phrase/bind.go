@@ -232,6 +232,9 @@ func (f Facts) moment(t time.Time, format string) string {
 	return f.hold(f.day(t.In(f.House.Location()), format))
 }
 
+// digits makes a layout of a day’s format in digits.
+var digits = strings.NewReplacer("dd", "02", "mm", "01", "yyyy", "2006", "yy", "06")
+
 func (f Facts) day(t time.Time, format string) string {
 	switch format {
 	case "short":
@@ -240,6 +243,9 @@ func (f Facts) day(t time.Time, format string) string {
 		return t.Format(time.DateOnly)
 	case "time":
 		return f.Locale().Time(t)
+	}
+	if slices.Contains(form.DayFormats, format) {
+		return t.Format(digits.Replace(format))
 	}
 	return f.Locale().DateLong(t)
 }
@@ -376,6 +382,9 @@ func (f Facts) words(x form.Field, v form.Value, format string) string {
 			country := x.Country
 			if country == "" {
 				country = f.Locale().Region()
+			}
+			if slices.Contains(form.AddressParts, format) {
+				return v.Parts[format]
 			}
 			return address(v.Parts, country, format)
 		}

@@ -84,7 +84,7 @@ func formatsOf(name string, f form.Form) ([]string, bool) {
 	for _, g := range Givens() {
 		if g.Name == name {
 			if g.Date {
-				return []string{"", "short", "iso", "time"}, true
+				return slices.Concat([]string{"", "short", "iso", "time"}, form.DayFormats), true
 			}
 			return []string{""}, true
 		}
