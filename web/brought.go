@@ -32,8 +32,11 @@ func (d *handlers) FileIntake(ctx context.Context, r api.FileIntakeRequestObject
 	if err != nil {
 		return nil, unprocessable{err}
 	}
-	x, err := produce.IntakeOf(data, r.Params.Name, file)
-	return api.FileIntake200JSONResponse(x), err
+	x, err := produce.IntakeOf(data, r.Params.Name, file, produce.Pictures(ctx, d.Shelf))
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.FileIntake200JSONResponse(x), nil
 }
 
 func (d *handlers) InspectFile(ctx context.Context, r api.InspectFileRequestObject) (api.InspectFileResponseObject, error) {

@@ -1,6 +1,7 @@
 package produce
 
 import (
+	"errors"
 	"fmt"
 	"path"
 	"slices"
@@ -260,14 +261,17 @@ func Annotate(d intake.Design, key string, pictures paper.Pictures) ([]byte, err
 	return out, err
 }
 
-// IntakeOf makes an intake of a word-processor file: what it asks to be filled are its questions, and it is the intake's document. name is
-// the file's own, file the one by which the design speaks of it.
-func IntakeOf(data []byte, name, file string) (intake.Design, error) {
-	f, err := word.Open(data)
+// errNothingAsked is the error of a PDF without fields: nothing in it says what to ask.
+var errNothingAsked = errors.New("the PDF has no fields, and so says nothing of what to ask; " +
+	"begin with an intake and bring the PDF as its document")
+
+// IntakeOf makes an intake of a file: what it asks to be filled are its questions, and it is the intake's document. name is the file's own,
+// file the one by which the design speaks of it. A PDF is read as it was taken apart.
+func IntakeOf(data []byte, name, file string, pictures paper.Pictures) (intake.Design, error) {
+	asked, err := questions(data, file, pictures)
 	if err != nil {
 		return intake.Design{}, err
 	}
-	asked := f.Questions()
 	name = strings.TrimSpace(strings.Map(func(r rune) rune {
 		if r == '-' || r == '_' {
 			return ' '
@@ -287,4 +291,22 @@ func IntakeOf(data []byte, name, file string) (intake.Design, error) {
 	d.Notices, d.Filings = notice.Usual(d.Form, "document"), filing.Usual("document")
 	d.Whole()
 	return d, nil
+}
+
+func questions(data []byte, file string, pictures paper.Pictures) (match.Asked, error) {
+	if x := (paper.Document{File: file}); x.OnPages() {
+		g, err := openGround(x, pictures)
+		if err == nil && !g.Fillable() {
+			err = errNothingAsked
+		}
+		if err != nil {
+			return match.Asked{}, err
+		}
+		return g.Questions(), nil
+	}
+	f, err := word.Open(data)
+	if err != nil {
+		return match.Asked{}, err
+	}
+	return f.Questions(), nil
 }

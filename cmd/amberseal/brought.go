@@ -186,7 +186,7 @@ func writeStart(args []string, stderr io.Writer) error {
 // writeQuestions makes an intake of a file: its first document is that file, already matched, and a copy of it lies in “files” beside.
 func writeQuestions(args []string, stderr io.Writer) error {
 	flags := flag.NewFlagSet("amberseal questions", flag.ContinueOnError)
-	file := flags.String("file", "", "the .docx `FILE`")
+	file := flags.String("file", "", "the `FILE`, a .docx or a PDF form")
 	out := flags.String("out", "", "where to write the intake `FILE` (JSON)")
 	if err := parse(flags, args, stderr); err != nil {
 		return err
@@ -198,7 +198,9 @@ func writeQuestions(args []string, stderr io.Writer) error {
 	if err != nil {
 		return fmt.Errorf("the file could not be read: %w", err)
 	}
-	d, err := produce.IntakeOf(data, filepath.Base(*file), filepath.Base(*file))
+	d, err := produce.IntakeOf(data, filepath.Base(*file), filepath.Base(*file), func(string) ([]byte, error) {
+		return take(context.Background(), data)
+	})
 	if err != nil {
 		return fmt.Errorf("%s: %w", *file, err)
 	}

@@ -21,6 +21,9 @@ export type BlockSettings = Settings<Block, BlockKind>
 export type PaperDocument = Schemas['Document']
 export type Match = Schemas['Match']
 export type Placeholder = Schemas['Placeholder']
+/** Something put at a place of a PDF. */
+export type PageMark = Schemas['Mark']
+export type PageBox = Schemas['PageBox']
 export type Inspection = Schemas['Inspection']
 export type Notice = Schemas['Notice']
 export type Enclosure = Schemas['Enclosure']

@@ -143,6 +143,37 @@ func TestMeanings(t *testing.T) {
 	}
 }
 
+// A form's fields become questions, and each is matched with its own.
+func TestQuestionsOfAForm(t *testing.T) {
+	for name, want := range map[string]string{
+		"hand.pdf": "holder name, born date, serial short_text, email email, phone phone, lines rows 2, begins date, kind one_of 2, " +
+			"consent yes_no, notes long_text, place one_of 2, signature signature, photo photo, sideways short_text, remark long_text",
+		"reportlab.pdf": "holder short_text, born date, email email, telephone phone, address address, worth money, notes long_text, " +
+			"cover several_of 3, kind one_of 2, paid one_of 2",
+	} {
+		g := take(t, name)
+		asked := g.Questions()
+		var got []string
+		for _, x := range asked.Fields {
+			s := x.Key + " " + string(x.Kind)
+			if n := len(x.Fields) + len(x.Choices); n > 0 {
+				s += fmt.Sprintf(" %d", n)
+			}
+			got = append(got, s)
+		}
+		if all := strings.Join(got, ", "); all != want {
+			t.Errorf("%s asks\n%s\nwant\n%s", name, all, want)
+		}
+		f := form.Form{Fields: asked.Fields}
+		for i, m := range g.Meanings(match.For(f, asked.Matches), f) {
+			chosen := name == "hand.pdf" || g.Fields[i].Kind != match.Tick || m.Choice != ""
+			if m.How == match.None || !chosen {
+				t.Errorf("%s: nothing is matched with %s", name, g.Fields[i].Name)
+			}
+		}
+	}
+}
+
 // The rules and boxes of a page are those that its maker drew, in points from the upper left corner.
 func TestRules(t *testing.T) {
 	g := take(t, "flat.pdf")

@@ -94,12 +94,21 @@ func called(f Field) []string {
 }
 
 func (m *meaning) of(f Field) Meaning {
+	itself := m.itself(f)
 	if found, how := m.names.Find(f.Name); how == match.Chosen {
+		if found.String() == itself.Match.String() { // what was kept of a match that the name itself gives is not called chosen
+			return itself
+		}
 		return Meaning{Match: found, How: how, Choice: m.choiceIn(f, found)}
 	}
+	return itself
+}
+
+// itself is what a field stands for by itself.
+func (m *meaning) itself(f Field) Meaning {
 	words := called(f)
 	for _, w := range words {
-		if found, how := m.names.Find(w); how != match.None && how != match.NearLabel {
+		if found, how := m.names.Itself(w); how != match.None && how != match.NearLabel {
 			return Meaning{Match: found, How: how, Choice: m.choiceIn(f, found)}
 		}
 	}
@@ -117,13 +126,13 @@ func (m *meaning) of(f Field) Meaning {
 		if !digitsIn.MatchString(w) {
 			continue
 		}
-		found, how := m.names.Find(digitsIn.ReplaceAllString(inBraces.ReplaceAllString(w, ""), " "))
+		found, how := m.names.Itself(digitsIn.ReplaceAllString(inBraces.ReplaceAllString(w, ""), " "))
 		if _, column := m.form.Column(found.Field()); how != match.None && column {
 			return Meaning{Match: found, How: how}
 		}
 	}
 	for _, w := range words {
-		if found, how := m.names.Find(w); how != match.None {
+		if found, how := m.names.Itself(w); how != match.None {
 			return Meaning{Match: found, How: how, Choice: m.choiceIn(f, found)}
 		}
 	}
@@ -152,7 +161,7 @@ func (m *meaning) part(name string) (Meaning, bool) {
 		if !ok || stem == "" {
 			continue
 		}
-		found, how := m.names.Find(stem)
+		found, how := m.names.Itself(stem)
 		if how == match.None || how == match.NearLabel {
 			continue
 		}

@@ -220,7 +220,9 @@ func (n *Names) Find(name string) (Match, How) {
 	return m, Chosen
 }
 
-// itself is what a name stands for by itself.
+// Itself is what a name stands for by itself, whatever was chosen.
+func (n *Names) Itself(name string) (Match, How) { return n.itself(name, Plain(name)) }
+
 func (n *Names) itself(name, plain string) (Match, How) {
 	if key, ok := n.exact[strings.TrimSpace(name)]; ok {
 		return only(key, name)

@@ -1,6 +1,12 @@
 package match
 
-import "amberseal/core/words/finding"
+import (
+	"strings"
+	"unicode"
+
+	"amberseal/core/ask/form"
+	"amberseal/core/words/finding"
+)
 
 // Placeholder is something in a file that is to be filled.
 type Placeholder struct {
@@ -39,4 +45,23 @@ type Inspection struct {
 	Placeholders []Placeholder
 	Findings     finding.List
 	Unprinted    []string // names of the form's fields that stand nowhere
+}
+
+// Asked is a form made of what a file is to be filled with.
+type Asked struct {
+	Fields  []form.Field
+	Matches map[string]Match // which question each name of the file has become
+}
+
+// Label is a name as a question: “first_day” is “First day”.
+func Label(name string) string {
+	s := strings.Join(strings.FieldsFunc(name, func(r rune) bool { return unicode.IsSpace(r) || r == '_' || r == '.' }), " ")
+	if s == strings.ToUpper(s) {
+		s = strings.ToLower(s)
+	}
+	r := []rune(s)
+	if len(r) > 0 {
+		r[0] = unicode.ToUpper(r[0])
+	}
+	return string(r)
 }

@@ -2,7 +2,6 @@ package word
 
 import (
 	"strings"
-	"unicode"
 
 	"github.com/beevik/etree"
 
@@ -11,16 +10,10 @@ import (
 	"amberseal/core/foreign/match"
 )
 
-// Asked is a form made of what a file is to be filled with.
-type Asked struct {
-	Fields  []form.Field
-	Matches map[string]match.Match // which question each name of the file has become
-}
-
 // Questions makes a form of what is to be filled in a file: each name a question with a kind guessed from its words, those that stand
 // together in a row of a table a group of rows, headings sections.
-func (f *File) Questions() Asked {
-	a := &asker{out: Asked{Matches: map[string]match.Match{}}, known: map[string]string{}, headings: f.headings()}
+func (f *File) Questions() match.Asked {
+	a := &asker{out: match.Asked{Matches: map[string]match.Match{}}, known: map[string]string{}, headings: f.headings()}
 	for _, s := range f.stories {
 		root := s.tree.Root()
 		if s.kind == bodyStory {
@@ -33,7 +26,7 @@ func (f *File) Questions() Asked {
 }
 
 type asker struct {
-	out      Asked
+	out      match.Asked
 	taken    []string
 	known    map[string]string // key by plain name
 	headings map[string]bool
@@ -128,23 +121,10 @@ func kindOf(m mark) form.Kind {
 }
 
 func pictureKind(name string) form.Kind {
-	if strings.HasPrefix(match.Plain(name), "sign") || form.GuessKind(labelFor(name)) == form.Signature {
+	if strings.HasPrefix(match.Plain(name), "sign") || form.GuessKind(match.Label(name)) == form.Signature {
 		return form.Signature
 	}
 	return form.Photo
-}
-
-// labelFor is a name as a question: “first_day” is “First day”.
-func labelFor(name string) string {
-	s := strings.Join(strings.FieldsFunc(name, func(r rune) bool { return unicode.IsSpace(r) || r == '_' || r == '.' }), " ")
-	if s == strings.ToUpper(s) {
-		s = strings.ToLower(s)
-	}
-	r := []rune(s)
-	if len(r) > 0 {
-		r[0] = unicode.ToUpper(r[0])
-	}
-	return string(r)
 }
 
 // ask makes a question of a name that is none yet.
@@ -170,7 +150,7 @@ func (a *asker) ask(name string, kind form.Kind, choices []form.Choice) {
 }
 
 func (a *asker) field(name string, kind form.Kind, choices []form.Choice, taken *[]string) form.Field {
-	label := labelFor(name)
+	label := match.Label(name)
 	x := form.Field{Label: label, Kind: kind}
 	if kind == "" {
 		if x.Kind = form.GuessKind(label); x.Kind == "" {
@@ -225,7 +205,7 @@ func (a *asker) fresh(names []string) bool {
 func (a *asker) group(names []string) {
 	label := "Lines"
 	if stem, _, ok := strings.Cut(names[0], "."); ok {
-		label = labelFor(stem)
+		label = match.Label(stem)
 	} else if a.heading != "" {
 		label, a.heading = a.heading, ""
 	}
@@ -286,7 +266,7 @@ func (a *asker) conditions() {
 			continue
 		}
 		for _, r := range tree.References() {
-			kind := form.GuessKind(labelFor(r.Name))
+			kind := form.GuessKind(match.Label(r.Name))
 			if strings.TrimSpace(src) == r.Name { // it is true or false
 				kind = form.YesNo
 			}

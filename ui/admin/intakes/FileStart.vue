@@ -28,7 +28,7 @@ async function take(file: File) {
         return
       }
       show(file.name, await data(api.POST('/api/questions/schema', octets(file))))
-    } else if (/\.docx$/i.test(file.name)) {
+    } else if (/\.(docx|pdf)$/i.test(file.name)) {
       const query = { name: file.name }
       emit('design', await data(api.POST('/api/files/intake', { params: { query }, ...octets(file) })))
     } else {
@@ -65,7 +65,7 @@ function show(file: string, got: { name: string; fields: Field[] }) {
       {{ $t('intakes.beginFileTableCsvXlsx') }}
       <FileEntry
         :label="$t('intakes.chooseFile')"
-        accept=".csv,.xlsx,.json,.tsv,.txt,.docx"
+        accept=".csv,.xlsx,.json,.tsv,.txt,.docx,.pdf"
         class="ml-2"
         @file="take"
       />

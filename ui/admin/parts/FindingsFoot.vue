@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { Finding } from '../../shared/types'
+import type { Design, Finding } from '../../shared/types'
 import { mend, t, wrong } from '../words'
 
 /** Along the foot: the findings of the whole intake, worst first, each with its place and its mend. */
-const props = defineProps<{ findings: Finding[] }>()
+const props = defineProps<{ findings: Finding[]; design?: Design | undefined }>()
 defineEmits<{ go: [finding: Finding]; write: [finding: Finding] }>()
 const all = ref(false)
 const faults = computed(() => props.findings.filter((f) => f.level === 'fault').length)
@@ -24,11 +24,22 @@ const summary = computed(() => {
 const told = refDebounced(summary, 1500)
 const shown = computed(() => (all.value ? props.findings : props.findings.slice(0, 1)))
 
-/** Where it is, as people say it: “Document receipt, lead”. */
+/** What a part of the design is called by people; its key where it has no name. */
+function called(wing: string, key: string): string {
+  const d = props.design
+  if (!d) return key
+  if (wing === 'form') return d.form.fields.find((f) => f.key === key)?.label ?? key
+  const all = { documents: d.documents, notices: d.notices, filings: d.filings }[wing]
+  return all?.find((x) => x.key === key)?.name ?? key
+}
+/** Where it is, as people say it: “Document Receipt, lead”. */
 function place(f: Finding): string {
-  const [wing = '', ...rest] = f.place.split('/').filter((part) => part !== 'fields' && part !== 'blocks')
+  const silent = ['fields', 'blocks', 'file', 'marks', 'matches']
+  const [wing = '', key = '', ...rest] = f.place.split('/').filter((part) => !silent.includes(part))
   const head = wing in wings ? wings[wing as keyof typeof wings]() : wing
-  const parts = wing in wings && wing !== 'form' ? [`${head} ${rest[0] ?? ''}`, ...rest.slice(1)] : [head, ...rest]
+  const name = called(wing, key)
+  const parts =
+    wing in wings && wing !== 'form' ? [`${head} ${name}`, ...rest] : [head, ...(key ? [name] : []), ...rest]
   return parts.join(', ').replaceAll('_', ' ')
 }
 </script>

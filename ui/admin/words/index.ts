@@ -11,6 +11,7 @@ import form from './en/form.json'
 import formula from './en/formula.json'
 import house from './en/house.json'
 import intakes from './en/intakes.json'
+import marks from './en/marks.json'
 import notices from './en/notices.json'
 import opening from './en/opening.json'
 import page from './en/page.json'
@@ -36,6 +37,7 @@ const en = {
   formula,
   house,
   intakes,
+  marks,
   notices,
   opening,
   page,

@@ -133,7 +133,7 @@ function goTo(place: string) {
     to === 'form'
       ? { line: parts[2] }
       : to === 'documents'
-        ? { of: parts[1], line: parts[3] }
+        ? { of: parts[1], line: parts[2] === 'marks' ? `mark ${parts[3]}` : parts[3] }
         : to === 'opening' || parts[0] === 'opening'
           ? {}
           : { of: parts[1] }
@@ -245,7 +245,7 @@ function goTo(place: string) {
       <div class="flex min-h-0 grow flex-col px-3 sm:px-6">
         <component :is="views[station]" :key="station" @go="goTo" />
       </div>
-      <FindingsFoot :findings="findings" @go="go" @write="write" />
+      <FindingsFoot :findings="findings" :design="design" @go="go" @write="write" />
     </template>
     <p v-else-if="problem" class="p-6" role="alert">
       ✕ {{ problem }} <RouterLink class="link" to="/intakes">{{ $t('workspace.seeAllIntakes') }}</RouterLink>

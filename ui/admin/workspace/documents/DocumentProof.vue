@@ -6,8 +6,19 @@ import type { DocumentProof } from '../../../shared/types'
 import { openPdf, paintPage } from './pdf'
 
 /** The real PDF, page under page, its blocks outlined on hover and picked by a click; by keyboard they are the script’s lines. */
-const props = defineProps<{ proof: DocumentProof; marked?: string | undefined; zoom: number; overview?: boolean }>()
-defineEmits<{ pick: [block: string] }>()
+const props = defineProps<{
+  proof: DocumentProof
+  marked?: string | undefined
+  zoom: number
+  overview?: boolean
+  /** Something is being put on the pages: clicks and arrow keys move it. */
+  placing?: boolean
+}>()
+const emit = defineEmits<{
+  pick: [block: string]
+  put: [page: number, x: number, y: number]
+  nudge: [dx: number, dy: number]
+}>()
 
 const root = useTemplateRef<HTMLElement>('root')
 const { width: room } = useElementSize(root)
@@ -77,6 +88,26 @@ watch([() => props.marked, () => room.value > 0], async ([block]) => {
   await nextTick()
   if (block) root.value?.querySelector(`[data-block="${CSS.escape(block)}"]`)?.scrollIntoView({ block: 'nearest' })
 })
+/** Points in a millimetre. */
+const points = 72 / 25.4
+function put(e: MouseEvent, page: number) {
+  if (!props.placing) return
+  const at = (e.currentTarget as HTMLElement).getBoundingClientRect()
+  emit('put', page, (e.clientX - at.left) / scale(page) / points, (e.clientY - at.top) / scale(page) / points)
+}
+const steps: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}
+function keys(e: KeyboardEvent) {
+  const step = steps[e.key]
+  if (!props.placing || !step || e.altKey || e.ctrlKey || e.metaKey) return
+  e.preventDefault()
+  const far = e.shiftKey ? 5 : 0.5
+  emit('nudge', step[0] * far, step[1] * far)
+}
 const onPage = (page: number) => props.proof.placements.filter((p) => p.page === page)
 const px = (v: number, page: number) => `${v * scale(page)}px`
 </script>
@@ -88,7 +119,12 @@ const px = (v: number, page: number) => `${v * scale(page)}px`
       v-for="n in room ? proof.pages : 0"
       :key="n"
       class="relative mb-5 border border-rule bg-white"
-      :class="{ 'mx-auto': !overview }"
+      :class="{ 'mx-auto': !overview, 'cursor-crosshair': placing }"
+      :tabindex="placing ? 0 : undefined"
+      :role="placing ? 'group' : undefined"
+      :aria-label="placing ? $t('documents.page', { n, pages: proof.pages }) : undefined"
+      @click="put($event, n)"
+      @keydown="keys"
       :style="{ width: `${width}px`, height: px(sheet(n).height, n) }"
     >
       <canvas
@@ -108,7 +144,7 @@ const px = (v: number, page: number) => `${v * scale(page)}px`
           height: px(p.h + 4, n),
         }"
         :data-block="p.block"
-        @click="$emit('pick', p.block)"
+        @click.stop="$emit('pick', p.block)"
         aria-hidden="true"
       ></div>
     </div>

@@ -12,10 +12,10 @@ import ListChoice from '../../parts/ListChoice.vue'
 import { mend, t, wrong } from '../../words'
 
 /** The proof of a document: the real PDF, and beside it, when asked for, the same in another look or as it once was. */
-const props = defineProps<{ of: string; marked?: string | undefined }>()
-defineEmits<{ pick: [block: string] }>()
+const props = defineProps<{ of: string; marked?: string | undefined; placing?: boolean }>()
+defineEmits<{ pick: [block: string]; put: [page: number, x: number, y: number]; nudge: [dx: number, dy: number] }>()
 const { design } = useIntake()
-const source = ref<ProofSource>({ answers: 'made-up' })
+const source = defineModel<ProofSource>('source', { required: true })
 const zoom = ref(0.8)
 const overview = ref(false)
 const sizes = [
@@ -46,7 +46,10 @@ const { proof: other, problem: otherProblem } = useProof(
 )
 watch(choice, (c) => c && (zoom.value = 1))
 
-const blockOf = (f: Finding) => f.place.split('/blocks/')[1]?.split('/')[0] ?? f.place.split('/file/')[1]
+function blockOf(f: Finding) {
+  const mark = f.place.split('/marks/')[1]?.split('/')[0]
+  return mark ? `mark ${mark}` : (f.place.split('/blocks/')[1]?.split('/')[0] ?? f.place.split('/file/')[1])
+}
 const pages = computed(() => t('documents.pages', proof.value?.pages ?? 0))
 </script>
 
@@ -84,7 +87,10 @@ const pages = computed(() => t('documents.pages', proof.value?.pages ?? 0))
         :marked="marked"
         :zoom="zoom"
         :overview="overview"
+        :placing="placing && !overview"
         @pick="$emit('pick', $event)"
+        @put="(page, x, y) => $emit('put', page, x, y)"
+        @nudge="(dx, dy) => $emit('nudge', dx, dy)"
       />
       <DocumentProof
         v-if="choice && other"

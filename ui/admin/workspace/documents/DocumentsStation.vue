@@ -3,7 +3,7 @@ import { useLocked } from '../../parts/locked'
 import { computed, nextTick, onMounted, provide, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { blockKindOrder } from '../../../shared/kinds.gen'
-import type { BlockKind } from '../../../shared/types'
+import type { BlockKind, ProofSource } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import { useIntake } from '../intake'
@@ -50,6 +50,12 @@ provide(
 
 /** Where in a file that was brought the eye is. */
 const place = ref<string>()
+const brought = useTemplateRef<{
+  put: (page: number, x: number, y: number) => void
+  nudge: (dx: number, dy: number) => void
+}>('brought')
+/** Whose answers the proof shows. */
+const source = ref<ProofSource>({ answers: 'made-up' })
 const marked = computed(() => (doc.value?.file ? place.value : page.value ? 'footer' : line.value?.block.id))
 function pick(block: string) {
   if (doc.value?.file) {
@@ -76,6 +82,7 @@ watch(selected, (v) => v !== undefined && (page.value = false))
 
 function show(key: string) {
   selected.value = undefined
+  place.value = undefined
   page.value = false
   void router.replace({ query: { of: key } })
 }
@@ -201,7 +208,7 @@ const likely = computed(() => {
           <FileEntry
             plain
             :label="bringing ? $t('brought.reading') : $t('brought.bringDocument')"
-            accept=".docx"
+            accept=".docx,.pdf"
             :busy="bringing"
             @file="bringDocument"
           />
@@ -241,7 +248,7 @@ const likely = computed(() => {
           </div>
         </div>
         <TakeBack v-model="gone" />
-        <BroughtScript v-if="doc.file" v-model="documents[at]!" v-model:marked="place" />
+        <BroughtScript v-if="doc.file" ref="brought" v-model="documents[at]!" v-model:marked="place" :source="source" />
         <ScriptList
           v-else
           ref="list"
@@ -286,7 +293,16 @@ const likely = computed(() => {
       </p>
     </template>
     <template #proof>
-      <DocumentProofs v-if="doc" :of="doc.key" :marked="marked" @pick="pick" />
+      <DocumentProofs
+        v-if="doc"
+        v-model:source="source"
+        :of="doc.key"
+        :marked="marked"
+        :placing="!locked && place?.startsWith('mark ')"
+        @pick="pick"
+        @put="(page, x, y) => brought?.put(page, x, y)"
+        @nudge="(dx, dy) => brought?.nudge(dx, dy)"
+      />
     </template>
   </SplitDesk>
 </template>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import type { Design, Inspection, PaperDocument } from '../../../../shared/types'
-import ComboChoice from '../../../parts/ComboChoice.vue'
+import type { Design, Inspection, Match, PaperDocument, ProofSource } from '../../../../shared/types'
 import FileEntry from '../../../parts/FileEntry.vue'
 import { useDeed } from '../../../load'
 import { useLocked } from '../../../parts/locked'
@@ -9,25 +8,43 @@ import { t } from '../../../words'
 import { useIntake } from '../../intake'
 import { usePlaceholders } from '../../placeholders'
 import { useProof } from '../../proof'
-import { bring, byName, downloadBeginning, downloadNotes, fieldOf, held, inspect, type Found } from './brought'
+import MarksScript from '../marks/MarksScript.vue'
+import { nudge, putAt } from '../marks/marks'
+import {
+  bring,
+  byName,
+  downloadBeginning,
+  downloadNotes,
+  fieldOf,
+  held,
+  inspect,
+  knownAs,
+  onPages,
+  type Found,
+} from './brought'
+import MatchSettings from './MatchSettings.vue'
 
 /** What is to be filled in a file that was brought, each with what it got and why; those without a match come first. */
 const doc = defineModel<PaperDocument>({ required: true })
 const marked = defineModel<string | undefined>('marked')
+const props = defineProps<{ source: ProofSource }>()
 const { design, mark } = useIntake()
 const locked = useLocked()
 const { stands } = usePlaceholders(true)
 const { problem, busy, run } = useDeed()
 
-const { proof: inspection, problem: unread } = useProof<Inspection, { design: Design; key: string }>(
-  () => (design.value ? { design: design.value, key: doc.value.key } : undefined),
-  (q) => inspect(q.design, q.key),
+const { proof: inspection, problem: unread } = useProof<
+  Inspection,
+  { design: Design; key: string; source: ProofSource }
+>(
+  () => (design.value ? { design: design.value, key: doc.value.key, source: props.source } : undefined),
+  (q) => inspect(q.design, q.key, q.source),
 )
+const pages = computed(() => onPages(doc.value.file))
 const found = computed(() => byName(inspection.value?.placeholders ?? []))
 const missing = computed(() => found.value.filter((f) => f.asks && f.how === '').length)
 const unprinted = computed(() => (inspection.value?.unprinted ?? []).map(labelOf))
 const labelOf = (key: string) => stands.value.find((s) => s.key === key)?.label ?? key
-const options = computed(() => stands.value.map((s) => ({ value: s.key, words: s.label, note: s.key })))
 
 const open = ref<string>()
 watch(
@@ -39,13 +56,33 @@ function choose(f: Found) {
   marked.value = f.places[0]
 }
 /** What was chosen by hand, or nothing again. */
-function match(f: Found, key: string) {
+function match(f: Found, to: Match | undefined) {
   mark()
   const matches = { ...doc.value.matches }
-  if (key) matches[f.name] = { words: [{ field: key }] }
+  if (to) matches[f.name] = to
   else Reflect.deleteProperty(matches, f.name)
   if (Object.keys(matches).length) doc.value.matches = matches
   else Reflect.deleteProperty(doc.value, 'matches')
+}
+/** The mark that is chosen goes where the page was clicked, or by millimetres. */
+const chosenMark = () => doc.value.marks?.find((m) => `mark ${m.id}` === marked.value)
+function put(page: number, x: number, y: number) {
+  const m = chosenMark()
+  if (!m || locked.value) return
+  mark()
+  putAt(m, page, x, y, inspection.value?.rules?.[page - 1] ?? [])
+}
+function nudgeMark(dx: number, dy: number) {
+  const m = chosenMark()
+  if (!m || locked.value) return
+  mark()
+  nudge(m, dx, dy)
+}
+defineExpose({ put, nudge: nudgeMark })
+function setFillable(on: boolean) {
+  mark()
+  if (on) doc.value.fillable = true
+  else delete doc.value.fillable
 }
 const again = (file: File) =>
   run(async () => {
@@ -87,19 +124,28 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
     <span class="ledger"></span>
     <div class="flex flex-wrap items-center gap-x-4 gap-y-1 px-3.5 py-2">
       <div class="min-w-0 grow">
-        <p class="truncate font-semibold">{{ doc.file }}</p>
+        <p class="truncate font-semibold">{{ knownAs(doc.file ?? '') }}</p>
         <p class="text-[13px] text-soft">
-          {{ $t('brought.placeholders', found.length)
+          {{ pages ? $t('brought.fieldCount', found.length) : $t('brought.placeholders', found.length)
           }}<template v-if="missing">, {{ $t('brought.toMatch', missing) }}</template>
         </p>
       </div>
       <FileEntry
         v-if="!locked"
         :label="busy ? $t('brought.reading') : $t('brought.bringNewer')"
-        accept=".docx"
+        accept=".docx,.pdf"
         :busy="busy"
         @file="again"
       />
+      <label v-if="pages && found.length" class="flex w-full items-center gap-2 text-[13px]">
+        <input
+          type="checkbox"
+          :checked="doc.fillable ?? false"
+          :disabled="locked"
+          @change="setFillable(($event.target as HTMLInputElement).checked)"
+        />
+        {{ $t('brought.fillable') }}
+      </label>
       <p v-if="problem || unread" role="alert" class="w-full font-semibold text-madder">✕ {{ problem || unread }}</p>
     </div>
   </div>
@@ -129,23 +175,17 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
           </span>
         </button>
         <fieldset v-if="open === f.name && f.asks" class="min-w-0 pb-2.5" :disabled="locked">
-          <ComboChoice
-            :label="$t('brought.standsFor', { name: f.name })"
-            :options="options"
-            :placeholder="$t('brought.chooseField')"
-            :model-value="fieldOf(f.match)"
-            @update:model-value="match(f, $event)"
-          />
-          <button v-if="f.how === 'chosen'" type="button" class="link mt-1 text-[13px]" @click="match(f, '')">
-            {{ $t('brought.takeBack') }}
-          </button>
+          <MatchSettings :found="f" @match="match(f, $event)" />
         </fieldset>
       </div>
     </li>
   </ol>
-  <p v-if="inspection && !found.length" class="px-6 py-6 sm:pl-[76px]">{{ $t('brought.nothing') }}</p>
-  <p v-if="inspection" class="flex flex-wrap gap-x-5 px-4 py-3 sm:pl-[76px]">
-    <button type="button" class="link" @click="run(() => downloadNotes(design!, doc.key, doc.file!))">
+  <p v-if="inspection && !found.length" class="px-6 py-6 sm:pl-[76px]">
+    {{ pages ? $t('brought.noFields') : $t('brought.nothing') }}
+  </p>
+  <MarksScript v-if="pages" v-model="doc" v-model:marked="marked" />
+  <p v-if="inspection && !pages" class="flex flex-wrap gap-x-5 px-4 py-3 sm:pl-[76px]">
+    <button type="button" class="link" @click="run(() => downloadNotes(design!, doc.key, knownAs(doc.file!)))">
       {{ $t('brought.notes') }}
     </button>
     <button type="button" class="link" @click="run(() => downloadBeginning(design!))">

@@ -1,4 +1,4 @@
-import type { Design, Match, PaperDocument, Placeholder } from '../../../../shared/types'
+import type { Design, Match, PaperDocument, Placeholder, ProofSource } from '../../../../shared/types'
 import { api, data, octets } from '../../../api'
 
 /** Keeps a file of this device in the house, and gives the name by which a document speaks of it. */
@@ -13,6 +13,9 @@ export function broughtDocument(key: string, file: string, name: string): PaperD
   return { key, name, title: [...title], fileName: [...title], page: {}, footer: [], blocks: [], file }
 }
 
+/** The name of a file as its owner knows it: without the sign that tells files apart here. */
+export const knownAs = (file: string) => file.replace(/-[0-9a-f]{16}(\.[a-z]+)$/, '$1')
+
 /** What a file is called by people: its name without the ending, its first letter a capital. */
 export function calledBy(file: string): string {
   const stem = file
@@ -22,8 +25,11 @@ export function calledBy(file: string): string {
   return stem ? stem[0]!.toUpperCase() + stem.slice(1) : file
 }
 
-export const inspect = (design: Design, key: string) =>
-  data(api.POST('/api/files/inspection', { body: { design, key } }))
+export const inspect = (design: Design, key: string, source: ProofSource = { answers: 'made-up' }) =>
+  data(api.POST('/api/files/inspection', { body: { design, key, ...source } }))
+
+/** Whether a file is a PDF, on whose pages the document is printed. */
+export const onPages = (file: string | undefined) => Boolean(file?.toLowerCase().endsWith('.pdf'))
 
 /** Hands a file that was made just now to the browser’s downloads. */
 function handOver(file: Blob, name: string) {
@@ -54,8 +60,7 @@ export async function downloadBeginning(design: Design) {
 export function held(matches: Record<string, Match>, placeholders: Placeholder[]): Record<string, Match> {
   const out = { ...matches }
   for (const p of placeholders)
-    if (['same key', 'same label'].includes(p.how) && fieldOf(p.match) && !(p.name in out))
-      out[p.name] = { words: [{ field: fieldOf(p.match) }] }
+    if (['same key', 'same label'].includes(p.how) && fieldOf(p.match) && !(p.name in out)) out[p.name] = p.match
   return out
 }
 
@@ -66,6 +71,8 @@ export interface Found {
   places: string[]
   match: Match
   how: Placeholder['how']
+  /** What stands there with the answers of the proof. */
+  value: string
   /** It asks for a match: parts of sentences such as conditions say themselves what they are. */
   asks: boolean
 }
@@ -81,12 +88,25 @@ export function byName(placeholders: Placeholder[]): Found[] {
       continue
     }
     const asks = p.kind !== 'condition' && p.kind !== 'answers'
-    found.set(id, { name: p.name, kind: p.kind, places: [p.place], match: p.match, how: p.how, asks })
+    const { name, kind, match, how } = p
+    found.set(id, { name, kind, places: [p.place], match, how, value: p.value ?? '', asks })
   }
-  const late = (f: Found) => (f.asks && f.how === '' ? 0 : f.how === 'nearly the same label' ? 1 : 2)
+  /** Buttons and fields to sign are often left as they are. */
+  const idle = (f: Found) => f.how === '' && (f.kind === 'button' || f.kind === 'signature')
+  const late = (f: Found) => (idle(f) ? 3 : f.asks && f.how === '' ? 0 : f.how === 'nearly the same label' ? 1 : 2)
   return [...found.values()].sort((a, b) => late(a) - late(b))
 }
 
 /** The one field that a match is, or nothing. */
 export const fieldOf = (m: Match): string =>
   !m.formula && m.words?.length === 1 && m.words[0]!.field ? m.words[0]!.field : ''
+
+/** A name of a file as a question: “first_day” is “First day”, the last part of a form’s name is the one that people know. */
+export function questionOf(name: string): string {
+  const last =
+    name
+      .replace(/\[\d+\]/g, '')
+      .split('.')
+      .at(-1) ?? name
+  return calledBy(last.replace(/[{}]/g, '')).replace(/\s+/g, ' ').trim() || name
+}
