@@ -67,10 +67,13 @@ test('its PDF is in an inbox within a minute', async ({ desk: page }) => {
   await page.getByLabel('Bring a document').setInputFiles(join(import.meta.dirname, 'files', 'thanks.docx'))
   await expect(page.getByRole('list', { name: 'What is to be filled' })).toContainText('@number')
   await kept(page)
-  const kept1 = await intakeOf<Design & { notices: { attach: { document?: string }[] }[] }>(page, 'gift')
+  type Carries = { document?: string; as?: string }[]
+  const kept1 = await intakeOf<Design & { notices: { attach: Carries }[]; filings: { what: Carries }[] }>(page, 'gift')
   const design = kept1.design
   const key = design.documents.at(-1)!.key
-  for (const n of design.notices) n.attach = [{ document: key }]
+  // It goes out as a PDF and as it is, and is filed as it is.
+  for (const n of design.notices) n.attach = [{ document: key }, { document: key, as: 'docx' }]
+  for (const f of design.filings) f.what = [{ document: key, as: 'docx' }]
   const at = `/api/intakes/${kept1.id}`
   const put = await page.request.put(`${at}/design`, { data: { revision: kept1.revision, design } })
   expect(put.ok()).toBeTruthy()
@@ -88,8 +91,15 @@ test('its PDF is in an inbox within a minute', async ({ desk: page }) => {
   expect(sent.ok(), await sent.text()).toBeTruthy()
   await expect(async () => {
     const mails = await mailTo(page, 'wanda@brought.example')
-    expect(mails[0]?.attachments[0]?.name).toMatch(/^Thanks .*\.pdf$/)
+    expect(mails[0]?.attachments.map((a) => a.name.replace(/ .*\./, ' *.'))).toEqual(['Thanks *.pdf', 'Thanks *.docx'])
   }).toPass({ timeout: 60_000 })
+  const { entries } = (await (await page.request.get('/api/submissions?q=Wanda')).json()) as { entries: { id: number }[] }
+  await page.goto(`/register/${entries[0]!.id}`)
+  const [word] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'as .docx' }).click()])
+  const read = 'import sys, zipfile; print(zipfile.ZipFile(sys.argv[1]).read("word/document.xml").decode())'
+  expect(run('python3', '-c', read, await word.path())).toMatch(/Thank you for GI-\d/)
+  const filings = (await (await page.request.get('/api/filings')).json()) as { entries: { path: string }[] }
+  expect(filings.entries.some((f) => f.path.endsWith('.docx'))).toBeTruthy()
 })
 
 test('an intake begins with a document, and its PDF is in an inbox after a few actions', async ({ desk: page }) => {

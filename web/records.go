@@ -13,6 +13,7 @@ import (
 	"amberseal/app/access"
 	"amberseal/app/register"
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/words/phrase"
 	"amberseal/web/api"
 )
@@ -140,6 +141,9 @@ func (d *handlers) GetSubmission(ctx context.Context, r api.GetSubmissionRequest
 			Key: doc.Key, Revision: doc.Revision, Name: doc.Name, FileName: doc.FileName, Pages: doc.Pages, Size: doc.Size, Made: doc.Made,
 			Href: fmt.Sprintf("/api/submissions/%d/documents/%s?revision=%d", s.ID, doc.Key, doc.Revision),
 		}
+		if doc.HasWord {
+			made.Word = optional(made.Href + "&as=" + string(enclosure.DOCX))
+		}
 		if doc.Code != "" {
 			made.Check = optional("/check/" + doc.Code)
 		}
@@ -230,6 +234,16 @@ func (d *handlers) document(c *gin.Context) {
 	doc, err := d.Records.DocumentRevision(c.Request.Context(), id, c.Param("key"), revision)
 	if err != nil {
 		d.fail(c, err)
+		return
+	}
+	if c.Query("as") == string(enclosure.DOCX) {
+		if len(doc.Word) == 0 {
+			d.fail(c, register.NotFound)
+			return
+		}
+		c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": doc.WordName()}))
+		c.Header("Cache-Control", "private, no-store")
+		c.Data(http.StatusOK, "application/vnd.openxmlformats-officedocument.wordprocessingml.document", doc.Word)
 		return
 	}
 	sendPDF(c, doc)

@@ -16,7 +16,9 @@ import (
 	"amberseal/app/workshop"
 	"amberseal/core/ask/form"
 	"amberseal/core/ask/schema"
+	"amberseal/core/enclosure"
 	"amberseal/core/intake"
+	"amberseal/core/notice"
 	"amberseal/core/print/paper"
 	"amberseal/core/print/seal"
 	"amberseal/core/print/svg"
@@ -376,7 +378,7 @@ func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObje
 			To:       append([]string{}, m.To...),
 			Subject:  m.Subject,
 			Html:     m.HTML,
-			Attached: attached(r.Body.Design, m.Attach, facts),
+			Attached: attached(r.Body.Design, n, facts),
 		}
 		if m.Problem != "" {
 			out.Problem = &m.Problem
@@ -387,11 +389,20 @@ func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObje
 }
 
 // attached names the files a notice would carry.
-func attached(x intake.Design, keys []string, facts phrase.Facts) []string {
+func attached(x intake.Design, n notice.Notice, facts phrase.Facts) []string {
 	out := []string{}
-	for _, key := range keys {
-		if doc, ok := x.Document(key); ok && facts.Condition(doc.When) {
-			out = append(out, produce.FileName(doc, facts))
+	for _, key := range n.Documents() {
+		doc, ok := x.Document(key)
+		if !ok || !facts.Condition(doc.When) {
+			continue
+		}
+		made := register.Document{FileName: produce.FileName(doc, facts)}
+		for _, form := range enclosure.Forms(n.Attach, key) {
+			if form == enclosure.DOCX {
+				out = append(out, made.WordName())
+			} else {
+				out = append(out, made.FileName)
+			}
 		}
 	}
 	return out

@@ -161,6 +161,9 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 		if err == nil {
 			_, err = tx.Exec("INSERT INTO pdf (document, bytes) VALUES (?, ?)", id, x.PDF)
 		}
+		if err == nil && len(x.Word) > 0 {
+			_, err = tx.Exec("INSERT INTO docx (document, bytes) VALUES (?, ?)", id, x.Word)
+		}
 		return 0, err // its key and its run name it
 	case *register.Message:
 		to, err := json.Marshal(x.To)

@@ -393,14 +393,14 @@ func (d *DB) Document(ctx context.Context, submission int64, key string) (regist
 func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error) {
 	r, err := d.prepared(
 		ctx,
-		"SELECT key, revision, name, file_name, pages, size, made, bytes FROM document JOIN pdf ON document = id WHERE submission = ?1 "+
-			"AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END",
+		"SELECT key, revision, name, file_name, pages, size, made, pdf.bytes, docx.bytes FROM document JOIN pdf ON pdf.document = id "+
+			"LEFT JOIN docx ON docx.document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END",
 		submission, key, revision,
 	)
 	x, err := one(r, err, func(r *sql.Rows) (register.Document, error) {
 		var x register.Document
 		var made int64
-		err := r.Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Pages, &x.Size, &made, &x.PDF)
+		err := r.Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Pages, &x.Size, &made, &x.PDF, &x.Word)
 		x.Made = moment(made)
 		return x, err
 	})
@@ -411,14 +411,14 @@ func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string,
 func (d *DB) Documents(ctx context.Context, submission int64) ([]register.Document, error) {
 	r, err := d.read.QueryContext(
 		ctx,
-		"SELECT key, revision, name, file_name, coalesce(code, ''), pages, size, made FROM document WHERE submission = ? ORDER BY "+
-			"revision DESC, made, key",
+		"SELECT key, revision, name, file_name, coalesce(code, ''), pages, size, made, EXISTS (SELECT 1 FROM docx WHERE document = "+
+			"document.id) FROM document WHERE submission = ? ORDER BY revision DESC, made, key",
 		submission,
 	)
 	return rows(r, err, func(r *sql.Rows) (register.Document, error) {
 		var x register.Document
 		var made int64
-		err := r.Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Code, &x.Pages, &x.Size, &made)
+		err := r.Scan(&x.Key, &x.Revision, &x.Name, &x.FileName, &x.Code, &x.Pages, &x.Size, &made, &x.HasWord)
 		x.Made = moment(made)
 		return x, err
 	})

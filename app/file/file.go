@@ -10,6 +10,7 @@ import (
 	"amberseal/app/dossier"
 	"amberseal/app/register"
 	"amberseal/app/work"
+	"amberseal/core/enclosure"
 	"amberseal/core/filing"
 )
 
@@ -40,11 +41,18 @@ func Hand(dossiers *dossier.Opener, cabinet Cabinet, now func() time.Time) work.
 		if err != nil {
 			return work.Outcome{}, fmt.Errorf("the document “%s” could not be read: %w", rule.Document(), err)
 		}
+		data := x.PDF
+		if rule.Form() == enclosure.DOCX {
+			data = x.Word
+		}
+		if len(data) == 0 {
+			return work.Outcome{}, work.GiveUp{Reason: "“" + x.Name + "” was not made in the form that is filed."}
+		}
 		filed := now().UTC()
-		path, err := cabinet.Put(ctx, rule.For(d.Facts(filed)), x.PDF)
+		path, err := cabinet.Put(ctx, rule.For(d.Facts(filed)), data)
 		if err != nil {
 			return work.Outcome{}, err
 		}
-		return work.Outcome{Result: path, Records: []register.Record{&register.Filed{Path: path, Size: x.Size, At: filed}}}, nil
+		return work.Outcome{Result: path, Records: []register.Record{&register.Filed{Path: path, Size: len(data), At: filed}}}, nil
 	}}
 }

@@ -12,6 +12,7 @@ import (
 	"amberseal/app/dossier"
 	"amberseal/app/register"
 	"amberseal/app/work"
+	"amberseal/core/enclosure"
 	"amberseal/core/notice"
 	"amberseal/core/plan"
 )
@@ -108,8 +109,16 @@ func Hand(dossiers *dossier.Opener, post Post, past Past, now func() time.Time) 
 			if err != nil {
 				return work.Outcome{}, fmt.Errorf("the document “%s” could not be attached: %w", key, err)
 			}
-			l.Attached = append(l.Attached, Attachment{x.FileName, x.PDF})
-			record.Attached = append(record.Attached, x.FileName)
+			for _, form := range enclosure.Forms(n.Attach, key) {
+				a := Attachment{x.FileName, x.PDF}
+				if form == enclosure.DOCX {
+					a = Attachment{x.WordName(), x.Word}
+				}
+				if len(a.Data) == 0 {
+					return work.Outcome{}, work.GiveUp{Reason: "“" + a.Name + "” was not made."}
+				}
+				l.Attached, record.Attached = append(l.Attached, a), append(record.Attached, a.Name)
+			}
 		}
 		if err := post.Send(ctx, l); err != nil {
 			return work.Outcome{}, err

@@ -80,13 +80,19 @@ func Hand(dossiers *dossier.Opener, shelf Shelf, now func() time.Time, busy func
 		case err != nil:
 			return work.Outcome{}, work.GiveUp{Reason: "The document could not be made: " + err.Error() + "."}
 		}
+		var word []byte
+		if d.Design.SendsWord(j.Key) {
+			if word, err = Word(d.Design, j.Key, facts, Pictures(ctx, shelf)); err != nil {
+				return work.Outcome{}, work.GiveUp{Reason: "The word-processor file could not be filled: " + err.Error() + "."}
+			}
+		}
 		var told []string
 		for _, f := range c.Findings {
 			told = append(told, strings.TrimSuffix(f.Message, "."))
 		}
 		made := &register.Document{
 			Key: j.Key, Name: j.Name, FileName: c.FileName, Code: code, Pages: c.Pages, Size: len(c.PDF), Made: at,
-			Told: strings.Join(told, ". "), PDF: c.PDF,
+			Told: strings.Join(told, ". "), PDF: c.PDF, Word: word,
 		}
 		return work.Outcome{
 			Result: register.Pages(c.Pages), Records: []register.Record{made}, Signals: []plan.Signal{plan.Made(j.Key)},

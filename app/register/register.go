@@ -5,6 +5,7 @@ package register
 
 import (
 	"errors"
+	"strings"
 	"time"
 
 	"amberseal/app/access"
@@ -82,7 +83,12 @@ type Document struct {
 	Made     time.Time
 	Told     string // what its maker found, in words, or empty
 	PDF      []byte // filled only where the bytes are asked for
+	Word     []byte // the filled word-processor file, where one goes out
+	HasWord  bool   // there is one
 }
+
+// WordName is the name of the word-processor file.
+func (d *Document) WordName() string { return strings.TrimSuffix(d.FileName, ".pdf") + ".docx" }
 
 // Fact says that the document was made.
 func (d *Document) Fact() Fact {

@@ -1,6 +1,8 @@
 // Package enclosure is what a message or a filing carries: a document, files that were sent, a fixed file of the house, or the answers.
 package enclosure
 
+import "slices"
+
 // Enclosure is one thing that is carried; one of Document, Files, House and Answers says which.
 type Enclosure struct {
 	Document string `json:"document,omitempty"` // key of a document of the intake
@@ -39,9 +41,27 @@ func Of(documents ...string) []Enclosure {
 func Documents(list []Enclosure) []string {
 	out := []string{}
 	for _, e := range list {
-		if e.Document != "" {
+		if e.Document != "" && !slices.Contains(out, e.Document) {
 			out = append(out, e.Document)
 		}
 	}
 	return out
+}
+
+// Forms lists the forms in which a document goes, the PDF first.
+func Forms(list []Enclosure, document string) (out []Form) {
+	for _, form := range []Form{PDF, DOCX} {
+		if slices.ContainsFunc(list, func(e Enclosure) bool { return e.Document == document && e.Form() == form }) {
+			out = append(out, form)
+		}
+	}
+	return out
+}
+
+// Form is the form in which a document goes.
+func (e Enclosure) Form() Form {
+	if e.As == "" {
+		return PDF
+	}
+	return e.As
 }

@@ -83,7 +83,17 @@ const (
 	maxDepth = 12
 )
 
-// For is the path for one submission, with .pdf. Slashes of the pattern part folders;
+// Form is the form in which the document is filed.
+func (x Filing) Form() enclosure.Form {
+	for _, e := range x.What {
+		if e.Document != "" {
+			return e.Form()
+		}
+	}
+	return enclosure.PDF
+}
+
+// For is the path for one submission, with .pdf or .docx. Slashes of the pattern part folders;
 // an answer never does: what cannot stand in a name on common systems becomes a dash, and no
 // part is empty, “.” or “..”.
 func (x Filing) For(facts phrase.Facts) string {
@@ -116,7 +126,7 @@ func (x Filing) For(facts phrase.Facts) string {
 	if len(parts) == 0 || nameless { // the last folder must not become the file
 		parts = append(parts, "document")
 	}
-	return strings.Join(parts, "/") + ".pdf"
+	return strings.Join(parts, "/") + "." + string(x.Form())
 }
 
 // reserved names of DOS devices, which some systems refuse whatever their ending. Raised figures count as figures there.

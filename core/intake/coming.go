@@ -1,6 +1,9 @@
 package intake
 
-import "amberseal/core/words/finding"
+import (
+	"amberseal/core/enclosure"
+	"amberseal/core/words/finding"
+)
 
 // coming finds words of the format that stand in it already and that this program cannot do yet: a design that has them must not run as
 // if they were done.
@@ -27,7 +30,7 @@ func (d Design) coming() finding.List {
 		say(x.Collect != nil, at+"/collect", "coming.collect")
 		for _, e := range x.Attach {
 			say(e.Document == "", at+"/attach", "coming.attach")
-			say(e.As != "" && e.As != "pdf", at+"/attach", "coming.attach-as")
+			say(e.Form() == enclosure.DOCX && !d.hasWord(e.Document), at+"/attach", "intake.no-word-file", "document", d.called(e.Document))
 			say(e.Link != nil, at+"/attach", "coming.links")
 		}
 	}
@@ -36,7 +39,8 @@ func (d Design) coming() finding.List {
 		say(len(x.What) > 1, at+"/what", "coming.file-several")
 		for _, e := range x.What {
 			say(e.Document == "", at+"/what", "coming.file")
-			say(e.As != "" && e.As != "pdf" || e.Link != nil, at+"/what", "coming.file-as")
+			say(e.Link != nil, at+"/what", "coming.file-as")
+			say(e.Form() == enclosure.DOCX && !d.hasWord(e.Document), at+"/what", "intake.no-word-file", "document", d.called(e.Document))
 		}
 		say(len(x.To) > 0, at+"/to", "coming.destinations")
 		say(x.Taken != "" && x.Taken != "number", at+"/taken", "coming.taken")
@@ -44,4 +48,39 @@ func (d Design) coming() finding.List {
 	say(d.Retention != nil, "retention", "coming.retention")
 	say(d.Stage == Trial, "stage", "coming.trial")
 	return l
+}
+
+// hasWord reports whether a document is a word-processor file.
+func (d Design) hasWord(key string) bool {
+	x, ok := d.Document(key)
+	return ok && x.Brought() && !x.OnPages()
+}
+
+// called is the name of a document.
+func (d Design) called(key string) string {
+	x, _ := d.Document(key)
+	return x.Name
+}
+
+// SendsWord reports whether a notice or a filing takes a document’s word-processor file.
+func (d Design) SendsWord(key string) bool {
+	takes := func(list []enclosure.Enclosure) bool {
+		for _, e := range list {
+			if e.Document == key && e.Form() == enclosure.DOCX {
+				return true
+			}
+		}
+		return false
+	}
+	for _, x := range d.Notices {
+		if takes(x.Attach) {
+			return true
+		}
+	}
+	for _, x := range d.Filings {
+		if takes(x.What) {
+			return true
+		}
+	}
+	return false
 }

@@ -2414,6 +2414,8 @@ export interface components {
             /** Format: date-time */
             made: string;
             href: string;
+            /** @description Where its filled word-processor file is, where one goes out */
+            word?: string;
             /** @description The page on which anybody can ask whether it is genuine */
             check?: string;
         };
@@ -4652,6 +4654,8 @@ export interface operations {
         parameters: {
             query?: {
                 revision?: number;
+                /** @description docx for the filled word-processor file, where one was made */
+                as?: "pdf" | "docx";
             };
             header?: never;
             path: {
@@ -4669,6 +4673,7 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                    "application/vnd.openxmlformats-officedocument.wordprocessingml.document": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -787,6 +787,9 @@ type MadeDocument struct {
 	Pages    int       `json:"pages"`
 	Revision int       `json:"revision"`
 	Size     int       `json:"size"`
+
+	// Word Where its filled word-processor file is, where one goes out
+	Word *string `json:"word,omitempty"`
 }
 
 // Mark Something put at a place of a PDF. Lengths are millimetres from the upper left corner of the page as it is seen.

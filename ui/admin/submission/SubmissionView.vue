@@ -126,6 +126,7 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
               class="flex flex-wrap gap-x-4 border-t border-faint py-1.5"
             >
               <a class="link" :href="d.href" target="_blank" rel="noopener">{{ d.fileName }}</a>
+              <a v-if="d.word" class="link" :href="d.word" download>{{ $t('submission.wordFile') }}</a>
               <span v-if="d.revision > 1 || submission.documents.some((x) => x.revision > 1)" class="text-soft">{{
                 $t('submission.revision', { revision: d.revision })
               }}</span>

@@ -8,6 +8,7 @@ import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
+import { enclosed, formOf, formsOf, type Form } from '../carried'
 import { useIntake } from '../intake'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
@@ -69,6 +70,14 @@ function pick(key: string) {
 }
 const name = (key = '') =>
   design.value?.documents.find((d) => d.key === key)?.name ?? t('filing.noSuchDocument', { key })
+/** Documents in the forms in which they can be filed, each under both. */
+const fileable = computed(() =>
+  design.value!.documents.flatMap((d) => formsOf(d).map((f) => ({ value: `${f.form} ${d.key}`, words: f.words }))),
+)
+function file(f: Filing, what: string) {
+  const [form = 'pdf', key = ''] = what.split(' ')
+  f.what = [enclosed(key, form as Form)]
+}
 </script>
 
 <template>
@@ -101,9 +110,9 @@ const name = (key = '') =>
               />
               <ChoiceCell
                 :label="$t('filing.files')"
-                :model-value="line.what[0]?.document"
-                :options="design!.documents.map((d) => ({ value: d.key, words: d.name }))"
-                @update:model-value="line.what = [{ document: $event }]"
+                :model-value="`${formOf(line.what[0])} ${line.what[0]?.document ?? ''}`"
+                :options="fileable"
+                @update:model-value="file(line, $event)"
               />
             </SettingsGrid>
             <ConditionWords v-model="line.when" :verb="$t('filing.filed')" />

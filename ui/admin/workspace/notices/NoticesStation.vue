@@ -9,6 +9,7 @@ import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
+import { enclosed, formOf, formsOf, type Form } from '../carried'
 import { useIntake } from '../intake'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
@@ -69,8 +70,10 @@ function remove(i: number) {
   gone.value = { words: t('notices.removed', { name: was?.name ?? '' }), back: undo }
   shown.value = 0
 }
-function attach(n: Notice, key: string, on: boolean) {
-  n.attach = on ? [...n.attach, { document: key }] : n.attach.filter((e) => e.document !== key)
+const carries = (n: Notice, key: string, form: Form) => n.attach.some((e) => e.document === key && formOf(e) === form)
+function attach(n: Notice, key: string, form: Form, on: boolean) {
+  const others = n.attach.filter((e) => e.document !== key || formOf(e) !== form)
+  n.attach = on ? [...others, enclosed(key, form)] : others
 }
 </script>
 
@@ -122,14 +125,16 @@ function attach(n: Notice, key: string, on: boolean) {
             </div>
             <fieldset class="flex flex-wrap gap-x-5">
               <legend class="text-[13px] text-soft">{{ $t('notices.attach') }}</legend>
-              <label v-for="d in design!.documents" :key="d.key" class="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  :checked="line.attach.some((e) => e.document === d.key)"
-                  @change="attach(line, d.key, ($event.target as HTMLInputElement).checked)"
-                />
-                {{ d.name }}
-              </label>
+              <template v-for="d in design!.documents" :key="d.key">
+                <label v-for="f in formsOf(d)" :key="f.form" class="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    :checked="carries(line, d.key, f.form)"
+                    @change="attach(line, d.key, f.form, ($event.target as HTMLInputElement).checked)"
+                  />
+                  {{ f.words }}
+                </label>
+              </template>
             </fieldset>
           </div>
         </template>

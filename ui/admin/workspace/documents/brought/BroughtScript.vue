@@ -41,7 +41,18 @@ const { proof: inspection, problem: unread } = useProof<
   (q) => inspect(q.design, q.key, q.source),
 )
 const pages = computed(() => onPages(doc.value.file))
-const found = computed(() => byName(inspection.value?.placeholders ?? []))
+/** Those without a match come first when a file is opened; then each line stays where it is, whatever it gets. */
+const order = ref<{ file: string; ids: string[] }>({ file: '', ids: [] })
+const idOf = (f: Found) => f.kind + f.name
+const found = computed(() => {
+  const all = byName(inspection.value?.placeholders ?? [])
+  const at = (f: Found) => (order.value.ids.indexOf(idOf(f)) + 1 || all.length + 1) - 1
+  return order.value.file === doc.value.file ? all.sort((a, b) => at(a) - at(b)) : all
+})
+watch(inspection, () => {
+  const file = doc.value.file ?? ''
+  if (order.value.file !== file && inspection.value) order.value = { file, ids: found.value.map(idOf) }
+})
 const missing = computed(() => found.value.filter((f) => f.asks && f.how === '').length)
 const unprinted = computed(() => (inspection.value?.unprinted ?? []).map(labelOf))
 const labelOf = (key: string) => stands.value.find((s) => s.key === key)?.label ?? key
@@ -152,7 +163,7 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
   <ol :aria-label="$t('brought.list')">
     <li
       v-for="(f, i) in found"
-      :key="f.kind + f.name"
+      :key="idOf(f)"
       class="grid grid-cols-[58px_1fr] border-b border-faint"
       :class="{ 'bg-amber-wash': open === f.name }"
     >
@@ -175,7 +186,7 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
           </span>
         </button>
         <fieldset v-if="open === f.name && f.asks" class="min-w-0 pb-2.5" :disabled="locked">
-          <MatchSettings :found="f" @match="match(f, $event)" />
+          <MatchSettings :found="f" :present="doc.matches?.[f.name] ?? f.match" @match="match(f, $event)" />
         </fieldset>
       </div>
     </li>

@@ -11,7 +11,11 @@ import { usePlaceholders } from '../../placeholders'
 import { fieldOf, questionOf, type Found } from './brought'
 
 /** What stands for a name of a file: a field, words with fields in them, a formula, or a question that is made of it. */
-const props = defineProps<{ found: Found }>()
+const props = defineProps<{
+  found: Found
+  /** What is chosen at this moment, which an inspection may not know yet. */
+  present: Match
+}>()
 const emit = defineEmits<{ match: [to: Match | undefined] }>()
 const { design, mark } = useIntake()
 const { stands } = usePlaceholders(true)
@@ -19,11 +23,11 @@ const { problem, busy, run } = useDeed()
 const options = computed(() => stands.value.map((s) => ({ value: s.key, words: s.label, note: s.key })))
 const byField = (key: string) => emit('match', key ? { words: [{ field: key }] } : undefined)
 const words = computed({
-  get: () => props.found.match.words ?? [],
+  get: () => props.present.words ?? [],
   set: (to: Span[]) => emit('match', to.length ? { words: to } : undefined),
 })
 const formula = computed({
-  get: () => props.found.match.formula ?? '',
+  get: () => props.present.formula ?? '',
   set: (to: string) => emit('match', to ? { formula: to } : undefined),
 })
 
@@ -48,7 +52,7 @@ const ask = () =>
       :label="$t('brought.standsFor', { name: found.name })"
       :options="options"
       :placeholder="$t('brought.chooseField')"
-      :model-value="fieldOf(found.match)"
+      :model-value="fieldOf(present)"
       @update:model-value="byField"
     />
     <div>
