@@ -57,6 +57,7 @@ lint: ui/node_modules/.stamp
 
 # Milliseconds and allocations, beside headless Chromium doing the same in the same run.
 bench: packages build
+	@$(call install,$(OFFICE))
 	node e2e/form-bench.mjs
 	node e2e/bench.mjs
 

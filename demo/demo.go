@@ -19,11 +19,13 @@ import (
 	"amberseal/app/receive"
 	"amberseal/app/workshop"
 	"amberseal/core/ask/form"
+	"amberseal/core/foreign/ground"
 	"amberseal/core/intake"
+	"amberseal/core/print/paper"
 	"amberseal/core/words/house"
 )
 
-//go:embed house.json intakes/*.json answers/*.json pictures/*
+//go:embed house.json intakes/*.json answers/*.json pictures/* files/*.docx files/*.pdf
 var files embed.FS
 
 // The demo's owner, shown at its door.
@@ -71,12 +73,21 @@ func Furnish(ctx context.Context, office *administer.Office, staff *people.Peopl
 // Fill makes and opens the demo's intakes and hands in its submissions, received over the
 // last three weeks, the oldest first.
 func Fill(ctx context.Context, workshop *workshop.Workshop, staff *people.People, counter *receive.Counter) error {
-	examples, err := Examples()
+	names, err := bring(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	intakes, err := designs()
 	if err != nil {
 		return err
 	}
 	guest := people.Person{Email: "wren@alder.example", Name: "Wren Alder", Role: access.Guest, Intakes: map[int64]access.Role{}}
-	for _, x := range examples {
+	for _, x := range intakes {
+		for i := range x.Documents {
+			if file := x.Documents[i].File; file != "" {
+				x.Documents[i].File = names[file]
+			}
+		}
 		made, err := workshop.Add(ctx, x)
 		if err != nil {
 			return err
@@ -95,8 +106,35 @@ func Fill(ctx context.Context, workshop *workshop.Workshop, staff *people.People
 	return submit(ctx, past)
 }
 
-// Examples are the demo's intakes, to begin with.
+// bring keeps the documents that the house has already, and gives the names by which designs speak of them.
+func bring(ctx context.Context, workshop *workshop.Workshop) (map[string]string, error) {
+	brought, err := fs.Glob(files, "files/*")
+	if err != nil {
+		return nil, err
+	}
+	names := map[string]string{}
+	for _, file := range brought {
+		data, err := files.ReadFile(file)
+		if err != nil {
+			return nil, err
+		}
+		if names[path.Base(file)], err = workshop.AddBrought(ctx, path.Base(file), data); err != nil {
+			return nil, fmt.Errorf("%s: %w", file, err)
+		}
+	}
+	return names, nil
+}
+
+// Examples are the demo's intakes, to begin with. What they make of files of the demo house is left out: another house has none of them.
 func Examples() ([]intake.Design, error) {
+	all, err := designs()
+	for i := range all {
+		all[i] = all[i].WithoutFiles()
+	}
+	return all, err
+}
+
+func designs() ([]intake.Design, error) {
 	names, err := fs.Glob(files, "intakes/*.json")
 	if err != nil {
 		return nil, err
@@ -112,6 +150,25 @@ func Examples() ([]intake.Design, error) {
 		}
 	}
 	return out, nil
+}
+
+// Pictures finds what the demo's documents print: its pictures, and the files that some are made of.
+func Pictures(name string) ([]byte, error) {
+	if file, ok := paper.GroundName(name); ok {
+		data, err := files.ReadFile("files/" + file)
+		if err != nil {
+			return nil, err
+		}
+		g, err := ground.Take(data)
+		if err != nil {
+			return nil, err
+		}
+		return g.Encode()
+	}
+	if file, ok := paper.BroughtName(name); ok {
+		return files.ReadFile("files/" + file)
+	}
+	return files.ReadFile("pictures/" + name)
 }
 
 func submit(ctx context.Context, counter *receive.Counter) error {

@@ -17,11 +17,10 @@ import (
 	"amberseal/core/print/seal"
 	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
+	"amberseal/demo"
 )
 
 var at = time.Date(2026, 11, 24, 9, 41, 0, 0, time.UTC)
-
-func pictures(name string) ([]byte, error) { return os.ReadFile("demo/pictures/" + name) }
 
 func read(file string, into any) error {
 	data, err := os.ReadFile(file)
@@ -100,11 +99,14 @@ func ofIntake(file string, put func(name string, data []byte, mustSay bool) erro
 		for _, look := range paper.Looks() {
 			for i := range d.Documents {
 				x := &d.Documents[i]
+				if x.OnPages() || x.Brought() && look != paper.Looks()[0] {
+					continue // nothing is claimed of what others made, and a look dresses blocks
+				}
 				x.Look = look
 				f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: d.Number.Number(212, at), Received: at,
 					Made:  at,
 					Check: produce.CheckAddress(h, seal.Code(link.Secret("judged"), d.Slug, x.Key, 1))}
-				c, err := produce.Compose(d, x.Key, f, pictures, nil)
+				c, err := produce.Compose(d, x.Key, f, demo.Pictures, nil)
 				if err != nil {
 					return fmt.Errorf("%s %s %s: %w", d.Slug, x.Key, name, err)
 				}
@@ -115,7 +117,7 @@ func ofIntake(file string, put func(name string, data []byte, mustSay bool) erro
 		}
 	}
 	for name, fillable := range map[string]bool{"blank": false, "fillable": true} {
-		data, err := produce.Blank(d, h, fillable, pictures)
+		data, err := produce.Blank(d, h, fillable, demo.Pictures)
 		if err != nil {
 			return err
 		}

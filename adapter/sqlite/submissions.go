@@ -394,7 +394,8 @@ func (d *DB) DocumentRevision(ctx context.Context, submission int64, key string,
 	r, err := d.prepared(
 		ctx,
 		"SELECT key, revision, name, file_name, pages, size, made, pdf.bytes, docx.bytes FROM document JOIN pdf ON pdf.document = id "+
-			"LEFT JOIN docx ON docx.document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT revision FROM submission WHERE id = ?1) ELSE ?3 END",
+			"LEFT JOIN docx ON docx.document = id WHERE submission = ?1 AND key = ?2 AND revision = CASE ?3 WHEN 0 THEN (SELECT "+
+			"revision FROM submission WHERE id = ?1) ELSE ?3 END",
 		submission, key, revision,
 	)
 	x, err := one(r, err, func(r *sql.Rows) (register.Document, error) {

@@ -369,13 +369,3 @@ func TestProtectedForms(t *testing.T) {
 		t.Error("words stand open in the file")
 	}
 }
-
-func BenchmarkForm(b *testing.B) {
-	d, f := notice(b)
-	pictures := grounds(b)
-	for b.Loop() {
-		if _, err := produce.Compose(d, "hand", f, pictures, nil); err != nil {
-			b.Fatal(err)
-		}
-	}
-}

@@ -200,6 +200,22 @@ func unique(l *finding.List, place, what string, keys []string) {
 	}
 }
 
+// WithoutFiles is the design without the documents that are files of a house, and without what carries them.
+func (d Design) WithoutFiles() Design {
+	out := d.clone()
+	gone := map[string]bool{}
+	for _, x := range d.Documents {
+		gone[x.Key] = x.Brought()
+	}
+	carried := func(e enclosure.Enclosure) bool { return gone[e.Document] }
+	out.Documents = slices.DeleteFunc(out.Documents, paper.Document.Brought)
+	for i := range out.Notices {
+		out.Notices[i].Attach = slices.DeleteFunc(out.Notices[i].Attach, carried)
+	}
+	out.Filings = slices.DeleteFunc(out.Filings, func(x filing.Filing) bool { return slices.ContainsFunc(x.What, carried) })
+	return out
+}
+
 // MatchesOf is what was chosen for the placeholders of a file, by its name without folders.
 func (d Design) MatchesOf(file string) map[string]match.Match {
 	i := slices.IndexFunc(d.Documents, func(x paper.Document) bool { return x.Brought() && path.Base(x.File) == path.Base(file) })

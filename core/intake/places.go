@@ -179,6 +179,18 @@ func (w walker) document(x *paper.Document) {
 			x.Matches[name] = m
 		}
 	}
+	for i := range x.Marks {
+		m := &x.Marks[i]
+		path, words := at+"/marks/"+m.ID, fmt.Sprintf("%s, page %d", x.Name, m.Page)
+		w.phrase(Prints, path+"/text", words, &m.Text, m.Each)
+		w.when(path+"/when", words, &m.When, m.Each)
+		if m.Field != "" {
+			w.name(Place{Use: Prints, Path: path + "/field", Words: words}, &m.Field)
+		}
+		if m.Each != "" {
+			w.name(Place{Use: Prints, Path: path + "/each", Words: words + ", rows"}, &m.Each)
+		}
+	}
 	number := 0
 	x.Walk(func(b *paper.Block, rows string) bool {
 		number++

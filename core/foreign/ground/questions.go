@@ -8,8 +8,10 @@ import (
 	"amberseal/core/words/phrase"
 )
 
-// Questions makes a form of the fields of a PDF: each a question with a kind guessed from its words and from what the field takes. Boxes to
-// tick that are called alike are the choices of one question, the parts of a day one day, fields that differ by a number one row of several.
+// Questions makes a form of the fields of a PDF: each a question with a kind guessed from its words and from what the field takes.
+// Boxes to
+// tick that are called alike are the choices of one question, the parts of a day one day, fields that differ by a number one row of
+// several.
 func (g *Ground) Questions() match.Asked {
 	a := &asker{ground: g, out: match.Asked{Matches: map[string]match.Match{}}, known: map[string]string{}, alike: map[string]int{}}
 	for _, f := range g.Fields {

@@ -34,6 +34,7 @@ const (
 	leastPlaced   = 4.0
 	largestPlaced = 12.0
 	placedLeading = 1.2
+	capital       = 0.72 // how high capitals are, of the type’s size; those of most text faces are
 	placedGap     = 2.0 // between a box’s edge and its words
 )
 
@@ -188,6 +189,9 @@ func (f *flow) worded(p *Place, x, y, w, h float64) {
 	}
 	f.cut = ""
 	f.y = y + shifted(p.Stand, h-high)
+	if p.Line && p.Stand == Center && len(lines) == 1 && len(lines[0]) == 1 { // capitals stand in the middle
+		f.y += capital/2*size + high/2 - lines[0][0].ascent
+	}
 	if p.Stand == Start {
 		f.y += min(placedGap, h/8)
 	}
@@ -318,7 +322,7 @@ func (f *flow) combed(p *Place, x, y, w, h float64) {
 			continue
 		}
 		l := lines[0].flush()
-		f.y = y + (h-l.height)/2
+		f.y = y + h/2 + capital/2*own.Size - l.ascent
 		f.line(l, &one, x+float64(first+i)*cell+(cell-l.width)/2, leaf)
 	}
 }
