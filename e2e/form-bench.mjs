@@ -102,7 +102,7 @@ async function older() {
   const button = page.getByRole('button', { name: 'Show older ones' })
   const times = []
   for (let pages = 2; pages <= 32; pages++) {
-    const request = page.waitForResponse((r) => r.url().includes('/api/submissions?before='))
+    const request = page.waitForResponse((r) => /submissions\?.*cursor=/.test(r.url()))
     const start = performance.now()
     await button.click()
     await request

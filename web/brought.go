@@ -96,3 +96,11 @@ func (d *handlers) BeginFile(ctx context.Context, r api.BeginFileRequestObject) 
 		Body: bytes.NewReader(data), ContentLength: int64(len(data)),
 	}, nil
 }
+
+func (d *handlers) TurnFile(ctx context.Context, r api.TurnFileRequestObject) (api.TurnFileResponseObject, error) {
+	x, left, err := produce.Turn(r.Body.Design, r.Body.Key, produce.Pictures(ctx, d.Shelf))
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.TurnFile200JSONResponse{Document: x, Left: append([]string{}, left...)}, nil
+}

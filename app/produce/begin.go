@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/foreign/match"
 	"amberseal/core/foreign/word"
 	"amberseal/core/intake"
 	"amberseal/core/print/paper"
@@ -213,4 +214,20 @@ func (b *beginning) block(x paper.Block) {
 	default:
 		b.left = append(b.left, string(x.Kind)+" "+x.ID)
 	}
+}
+
+// Turn makes a designed document of one that is a word-processor file, as far as blocks reach. left says what they do not hold.
+func Turn(d intake.Design, key string, pictures paper.Pictures) (x paper.Document, left []string, err error) {
+	x, ok := d.Document(key)
+	if !ok || !x.Brought() || x.OnPages() {
+		return x, nil, NoDocument{key}
+	}
+	f, err := openBrought(x, pictures)
+	if err != nil {
+		return x, nil, err
+	}
+	turned := f.Turn(match.For(d.Form, x.Matches), d.Form)
+	x.File, x.Matches = "", nil
+	x.Blocks, x.Header, x.Footer = turned.Blocks, turned.Header, turned.Footer
+	return x, turned.Left, nil
 }

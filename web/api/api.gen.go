@@ -1255,6 +1255,13 @@ type BeginFileJSONBody struct {
 	Key *string `json:"key,omitempty"`
 }
 
+// TurnFileJSONBody defines parameters for TurnFile.
+type TurnFileJSONBody struct {
+	// Design An intake as one file; see docs/design-format.md
+	Design Design `json:"design"`
+	Key    string `json:"key"`
+}
+
 // FileIntakeParams defines parameters for FileIntake.
 type FileIntakeParams struct {
 	// Name The file's own name
@@ -1487,6 +1494,9 @@ type WhereaboutsJSONRequestBody WhereaboutsJSONBody
 // BeginFileJSONRequestBody defines body for BeginFile for application/json ContentType.
 type BeginFileJSONRequestBody BeginFileJSONBody
 
+// TurnFileJSONRequestBody defines body for TurnFile for application/json ContentType.
+type TurnFileJSONRequestBody TurnFileJSONBody
+
 // InspectFileJSONRequestBody defines body for InspectFile for application/json ContentType.
 type InspectFileJSONRequestBody = ProofRequest
 
@@ -1582,6 +1592,9 @@ type ServerInterface interface {
 	// BeginFile A word-processor file to begin with, of the whole form or of a document designed here
 	// (POST /api/files/beginning)
 	BeginFile(c *gin.Context)
+	// TurnFile A document of a draft that is a word-processor file, as a designed one
+	// (POST /api/files/blocks)
+	TurnFile(c *gin.Context)
 	// InspectFile What is to be filled in the file of a draft's document, and with what
 	// (POST /api/files/inspection)
 	InspectFile(c *gin.Context)
@@ -1905,6 +1918,19 @@ func (siw *ServerInterfaceWrapper) BeginFile(c *gin.Context) {
 	}
 
 	siw.Handler.BeginFile(c)
+}
+
+// TurnFile operation middleware
+func (siw *ServerInterfaceWrapper) TurnFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TurnFile(c)
 }
 
 // InspectFile operation middleware
@@ -3410,6 +3436,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/files/inspection", wrapper.InspectFile)
 	router.POST(options.BaseURL+"/api/files/notes", wrapper.AnnotateFile)
 	router.POST(options.BaseURL+"/api/files/beginning", wrapper.BeginFile)
+	router.POST(options.BaseURL+"/api/files/blocks", wrapper.TurnFile)
 	router.POST(options.BaseURL+"/api/fonts", wrapper.AddFont)
 	router.POST(options.BaseURL+"/api/proofs/house", wrapper.ProofHouse)
 	router.GET(options.BaseURL+"/api/desk", wrapper.GetDesk)
@@ -3875,6 +3902,64 @@ type BeginFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response BeginFiledefaultApplicationProblemPlusJSONResponse) VisitBeginFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TurnFileRequestObject struct {
+	Body *TurnFileJSONRequestBody
+}
+
+type TurnFileResponseObject interface {
+	VisitTurnFileResponse(w http.ResponseWriter) error
+}
+
+type TurnFile200JSONResponse struct {
+	Document Document `json:"document"`
+	Left     []string `json:"left"`
+}
+
+func (response TurnFile200JSONResponse) VisitTurnFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TurnFile422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response TurnFile422ApplicationProblemPlusJSONResponse) VisitTurnFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TurnFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TurnFiledefaultApplicationProblemPlusJSONResponse) VisitTurnFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7397,6 +7482,9 @@ type StrictServerInterface interface {
 	// BeginFile A word-processor file to begin with, of the whole form or of a document designed here
 	// (POST /api/files/beginning)
 	BeginFile(ctx context.Context, request BeginFileRequestObject) (BeginFileResponseObject, error)
+	// TurnFile A document of a draft that is a word-processor file, as a designed one
+	// (POST /api/files/blocks)
+	TurnFile(ctx context.Context, request TurnFileRequestObject) (TurnFileResponseObject, error)
 	// InspectFile What is to be filled in the file of a draft's document, and with what
 	// (POST /api/files/inspection)
 	InspectFile(ctx context.Context, request InspectFileRequestObject) (InspectFileResponseObject, error)
@@ -7894,6 +7982,37 @@ func (sh *strictHandler) BeginFile(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(BeginFileResponseObject); ok {
 		if err := validResponse.VisitBeginFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TurnFile operation middleware
+func (sh *strictHandler) TurnFile(ctx *gin.Context) {
+	var request TurnFileRequestObject
+
+	var body TurnFileJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TurnFile(ctx, request.(TurnFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TurnFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TurnFileResponseObject); ok {
+		if err := validResponse.VisitTurnFileResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -55,6 +55,7 @@ var Permissions = map[string]Needs{
 	"POST /api/designs/whereabouts":                            {"look", "several", 4194304},
 	"POST /api/files":                                          {"design", "several", 20971520},
 	"POST /api/files/beginning":                                {"look", "several", 4194304},
+	"POST /api/files/blocks":                                   {"look", "several", 4194304},
 	"POST /api/files/inspection":                               {"look", "several", 4194304},
 	"POST /api/files/intake":                                   {"design", "several", 20971520},
 	"POST /api/files/notes":                                    {"look", "several", 4194304},

@@ -68,7 +68,8 @@ func withExternal(parts map[string]string) map[string]string {
 func BenchmarkOpen(b *testing.B) {
 	var body strings.Builder
 	for i := range 4_500 {
-		fmt.Fprintf(&body, `<w:p><w:r><w:t>Clause %d of the agreement says what {{player}} keeps and what the house mends, and by when.</w:t></w:r></w:p>`, i)
+		const clause = "Clause %d of the agreement says what {{player}} keeps and what the house mends, and by when."
+		fmt.Fprintf(&body, `<w:p><w:r><w:t>`+clause+`</w:t></w:r></w:p>`, i)
 	}
 	data := packed(b, document(body.String()))
 	for b.Loop() {

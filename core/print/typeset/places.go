@@ -35,7 +35,7 @@ const (
 	largestPlaced = 12.0
 	placedLeading = 1.2
 	capital       = 0.72 // how high capitals are, of the type’s size; those of most text faces are
-	placedGap     = 2.0 // between a box’s edge and its words
+	placedGap     = 2.0  // between a box’s edge and its words
 )
 
 // SetPlaces sets what stands at places on pages of the given sizes; of doc only its title, language and families count.

@@ -3,7 +3,7 @@ import { useLocked } from '../../parts/locked'
 import { computed, nextTick, onMounted, provide, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { blockKindOrder } from '../../../shared/kinds.gen'
-import type { BlockKind, ProofSource } from '../../../shared/types'
+import type { BlockKind, PaperDocument, ProofSource } from '../../../shared/types'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import { useIntake } from '../intake'
@@ -113,6 +113,16 @@ const bringDocument = (file: File) =>
     design.value!.documents.push(made)
     show(key)
   })
+/** What blocks could not hold of a file that was turned into a designed document just now, and which document that is. */
+const turned = ref<{ key: string; left: string[] }>()
+function addTurned(made: PaperDocument, left: string[]) {
+  mark()
+  const key = `document-${freshKey()}`
+  const name = t('brought.designed', { name: made.name })
+  design.value!.documents.push({ ...made, key, name })
+  show(key)
+  turned.value = { key, left }
+}
 function removeDocument() {
   mark()
   const key = doc.value?.key
@@ -248,7 +258,18 @@ const likely = computed(() => {
           </div>
         </div>
         <TakeBack v-model="gone" />
-        <BroughtScript v-if="doc.file" ref="brought" v-model="documents[at]!" v-model:marked="place" :source="source" />
+        <p v-if="turned?.key === doc.key" role="status" class="border-b border-faint px-4 py-2.5 sm:pl-[76px]">
+          {{ turned.left.length ? $t('brought.left', { what: turned.left.join(', ') }) : $t('brought.nothingLeft') }}
+          <button type="button" class="link ml-2" @click="turned = undefined">{{ $t('workspace.good') }}</button>
+        </p>
+        <BroughtScript
+          v-if="doc.file"
+          ref="brought"
+          v-model="documents[at]!"
+          v-model:marked="place"
+          :source="source"
+          @turned="addTurned"
+        />
         <ScriptList
           v-else
           ref="list"

@@ -20,6 +20,7 @@ import {
   inspect,
   knownAs,
   onPages,
+  turn,
   type Found,
 } from './brought'
 import MatchSettings from './MatchSettings.vue'
@@ -28,6 +29,7 @@ import MatchSettings from './MatchSettings.vue'
 const doc = defineModel<PaperDocument>({ required: true })
 const marked = defineModel<string | undefined>('marked')
 const props = defineProps<{ source: ProofSource }>()
+const emit = defineEmits<{ turned: [document: PaperDocument, left: string[]] }>()
 const { design, mark } = useIntake()
 const locked = useLocked()
 const { stands } = usePlaceholders(true)
@@ -94,6 +96,10 @@ function setFillable(on: boolean) {
   mark()
   if (on) doc.value.fillable = true
   else delete doc.value.fillable
+}
+async function turnIt() {
+  const { document, left } = await turn(design.value!, doc.value.key)
+  emit('turned', document, left)
 }
 const again = (file: File) =>
   run(async () => {
@@ -198,6 +204,9 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
   <p v-if="inspection && !pages" class="flex flex-wrap gap-x-5 px-4 py-3 sm:pl-[76px]">
     <button type="button" class="link" @click="run(() => downloadNotes(design!, doc.key, knownAs(doc.file!)))">
       {{ $t('brought.notes') }}
+    </button>
+    <button v-if="!locked" type="button" class="link" :disabled="busy" @click="run(turnIt)">
+      {{ $t('brought.turn') }}
     </button>
     <button type="button" class="link" @click="run(() => downloadBeginning(design!))">
       {{ $t('brought.beginning') }}

@@ -41,6 +41,10 @@ function handOver(file: Blob, name: string) {
 }
 const asBlob = { parseAs: 'blob' } as const
 
+/** The document as a designed one, and what blocks do not hold of it. */
+export const turn = (design: Design, key: string) =>
+  data(api.POST('/api/files/blocks', { body: { design, key } })) as Promise<{ document: PaperDocument; left: string[] }>
+
 /** A copy of the document’s file with a comment at each fault. */
 export async function downloadNotes(design: Design, key: string, file: string) {
   const made = await data(api.POST('/api/files/notes', { body: { design, key }, ...asBlob }))
