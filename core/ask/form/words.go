@@ -3,6 +3,7 @@ package form
 import (
 	"regexp"
 	"strings"
+	"sync"
 )
 
 // clue is words that make a kind likely, in the languages of our respondents: English, German, French, Spanish and Polish.
@@ -10,7 +11,7 @@ import (
 // only where the words around them tell.
 type clue struct {
 	kind  Kind
-	words *regexp.Regexp
+	words whole
 }
 
 // clues are tried in order; the first whose words stand in the label wins.
@@ -221,9 +222,14 @@ func words(kind Kind, languages ...string) clue {
 	return clue{kind, re(strings.Join(languages, "|"))}
 }
 
-// re finds whole words.
-func re(words string) *regexp.Regexp {
-	return regexp.MustCompile(`(?i)(?:^|[^\pL])(?:` + words + `)(?:$|[^\pL])`)
+// whole finds whole words. It is made when it is first asked: there are some hundred of them, and a command that guesses nothing should not
+// wait for them.
+type whole func() *regexp.Regexp
+
+func (w whole) MatchString(s string) bool { return w().MatchString(s) }
+
+func re(words string) whole {
+	return sync.OnceValue(func() *regexp.Regexp { return regexp.MustCompile(`(?i)(?:^|[^\pL])(?:` + words + `)(?:$|[^\pL])`) })
 }
 
 // asks are the beginnings of questions that yes or no does not answer.

@@ -338,7 +338,7 @@ func (f *flow) sideways() []bool {
 
 // turn begins a page upright or on its side, where the present one is not so.
 func (f *flow) turn(side bool) {
-	paper := f.doc.Page
+	paper := f.section.Page
 	if side {
 		paper = paper.turned()
 	}
