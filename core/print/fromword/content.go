@@ -12,12 +12,13 @@ import (
 
 // content gathers the runs of a paragraph.
 type content struct {
-	b      *binder
-	base   looks // the paragraph's
-	mark   looks // of its mark
-	parts  [][]typeset.Run
-	beside []typeset.Node // pictures and boxes that stand beside the line
-	fields []*field
+	b       *binder
+	base    looks // the paragraph's
+	mark    looks // of its mark
+	parts   [][]typeset.Run
+	columns []bool         // whether the break behind a part is one of columns
+	beside  []typeset.Node // pictures and boxes that stand beside the line
+	fields  []*field
 }
 
 // field is one that is open: its code, and whether its result is being read.
@@ -190,6 +191,7 @@ func (c *content) inRun(r *etree.Element, l looks, link string) {
 			switch word.Attr(x, "type") {
 			case "page", "column":
 				if !c.coded() {
+					c.columns = append(c.columns, word.Attr(x, "type") == "column")
 					if len(c.parts) == 0 {
 						c.parts = append(c.parts, nil)
 					}

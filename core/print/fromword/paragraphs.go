@@ -260,7 +260,7 @@ func (b *binder) paragraph(p *etree.Element) {
 	for i, runs := range c.parts {
 		x := b.set(s, runs, c)
 		if i > 0 {
-			b.add(&typeset.Break{Always: true})
+			b.add(&typeset.Break{Always: true, Column: i <= len(c.columns) && c.columns[i-1]})
 			x.Before, x.Marker = 0, ""
 			if len(runs) == 0 {
 				continue // the break was the paragraph's end

@@ -1,6 +1,8 @@
 package fromword
 
 import (
+	"strconv"
+
 	"github.com/beevik/etree"
 
 	"amberseal/core/foreign/word"
@@ -25,7 +27,7 @@ func (b *binder) begin(doc *typeset.Document) {
 	b.running = map[string]typeset.Running{}
 	s := b.section(b.sections[0])
 	doc.Page, doc.Running, doc.First = s.Page, s.Running, s.First
-	if s.Even != nil {
+	if s.Even != nil || s.Columns > 1 {
 		b.add(s)
 	}
 }
@@ -38,18 +40,18 @@ func (b *binder) next() {
 	b.sections = b.sections[1:]
 	before := b.page
 	s := b.section(b.sections[0])
-	switch word.Attr(b.sections[0].SelectElement("w:type"), "val") {
-	case "continuous":
-		if s.Page.Width == before.Width && s.Page.Height == before.Height {
-			b.page.Top, b.page.Bottom = before.Top, before.Bottom
-			if s.Page.Left != before.Left || s.Page.Right != before.Right {
-				b.lacks("fromword.margins-inside-a-page")
-				b.page = before
-			}
-			return
-		}
+	if word.Attr(b.sections[0].SelectElement("w:type"), "val") == "continuous" && s.Page.Width == before.Width &&
+		s.Page.Height == before.Height {
+		s.Continues = true
+		b.page.Top, b.page.Bottom = before.Top, before.Bottom
+		s.Page = b.page
 	}
 	b.add(s)
+}
+
+// followed reports whether the section behind the present one goes on on its page: its columns end at the same height then.
+func (b *binder) followed() bool {
+	return len(b.sections) > 1 && word.Attr(b.sections[1].SelectElement("w:type"), "val") == "continuous"
 }
 
 // section reads paper, margins and what runs on the pages.
@@ -81,8 +83,19 @@ func (b *binder) section(e *etree.Element) *typeset.Section {
 		p.Left, p.Right = 18, 18
 	}
 	b.page = p
-	if x := e.SelectElement("w:cols"); x != nil && word.Attr(x, "num") != "" && word.Attr(x, "num") != "1" {
-		b.lacks("fromword.columns")
+	columns, gap := 0, 36.0 // 720 twentieths of a point by themselves (17.6.4)
+	if x := e.SelectElement("w:cols"); x != nil {
+		columns, _ = strconv.Atoi(word.Attr(x, "num"))
+		columns = min(columns, 12)
+		set(x, "space", &gap)
+		if own := x.SelectElements("w:col"); columns > 1 && len(own) > 0 {
+			set(own[0], "space", &gap)
+			for _, c := range own[1:] {
+				if word.Attr(c, "w") != word.Attr(own[0], "w") {
+					b.lacks("fromword.columns")
+				}
+			}
+		}
 	}
 	for _, x := range e.ChildElements() {
 		if x.Tag != "headerReference" && x.Tag != "footerReference" {
@@ -110,7 +123,7 @@ func (b *binder) section(e *etree.Element) *typeset.Section {
 		}
 		return r
 	}
-	s := &typeset.Section{Page: p, Running: of("default")}
+	s := &typeset.Section{Page: p, Running: of("default"), Columns: columns, Gap: gap, Balanced: b.followed()}
 	if x := e.SelectElement("w:titlePg"); x != nil && on(x) {
 		first := of("first")
 		s.First = &first

@@ -304,15 +304,21 @@ type Space struct {
 type Break struct {
 	Block  string
 	Always bool // also where nothing stands on the present one
+	Column bool // the next column is enough
 }
 
-// Section begins a new page of its own size, margins and running words.
+// Section begins a new page of its own size, margins and running words, or goes on with other columns or margins on the page at hand.
 type Section struct {
 	Block   string
 	Page    Page
 	Running Running
 	First   *Running // on its first page, nil for the same
 	Even    *Running // on pages of even number, nil for the same
+
+	Columns   int     // of equal width, beside each other; 1 when 0
+	Gap       float64 // between them
+	Continues bool    // on the page at hand, where the paper is of the same size
+	Balanced  bool    // its columns are filled to the same height, as far as it begins and ends on one page
 }
 
 // Strip is a tear-off strip along the foot of a page: equal stubs parted by cutting marks, each with the words set

@@ -28,7 +28,10 @@ type flow struct {
 	paper       Page // of the present page: the document’s, or that on its side
 	out         *Pages
 	y           float64
-	top, bottom float64 // of the body on the present page
+	top, bottom float64 // of the body on the present page, or of its columns
+	foot        float64 // of the body on the present page
+	column      int     // of the section’s, counted from 0
+	lowest      float64 // how far down the columns before it reach
 	cache       map[*Paragraph][]line
 	rows        map[*Row]rowLines
 	lists       lists // open in the body
@@ -63,12 +66,12 @@ func Set(doc *Document) (*Pages, error) {
 		},
 	}
 	f.section = &Section{Page: doc.Page, Running: doc.Running, First: doc.First}
-	f.newPage()
+	f.freshPage()
 	f.fresh = true
 	side := f.sideways()
 	for i, n := range doc.Body {
 		if section, ok := n.(*Section); ok {
-			f.begins(section)
+			f.begins(section, doc.Body[i+1:])
 			continue
 		}
 		f.turn(side[i])
@@ -83,11 +86,15 @@ func Set(doc *Document) (*Pages, error) {
 	return f.out, nil
 }
 
-func (f *flow) newPage() {
+func (f *flow) freshPage() {
+	if f.section.Columns > 1 {
+		f.paper, f.column = f.section.columnPaper(0), 0
+	}
+	f.lowest = 0
 	f.sections, f.fresh = append(f.sections[:len(f.out.Pages)], f.section), false
 	f.out.Pages = append(f.out.Pages, Sheet{Width: f.paper.Width, Height: f.paper.Height})
 	f.top, f.bottom = f.bounds(f.page())
-	f.y = f.top
+	f.y, f.foot = f.top, f.bottom
 	if g := f.doc.Ground; g != nil {
 		f.draw(&Box{W: f.paper.Width, H: f.paper.Height, Colour: *g})
 	}
@@ -230,7 +237,11 @@ func (f *flow) node(n Node, rest []Node) {
 	case *Break:
 		if !f.atTop() || n.Always {
 			f.placed(n.Block, f.y, 1)
-			f.newPage()
+			if n.Column {
+				f.newPage()
+			} else {
+				f.freshPage()
+			}
 		}
 		f.fresh = true
 	case *Rule:

@@ -1,16 +1,81 @@
 package typeset
 
-// begins begins a section: its pages have their own size, margins and running words.
-func (f *flow) begins(s *Section) {
-	f.section, f.paper, f.lists = s, s.Page, nil
+// begins begins a section: its pages have their own size, margins, columns and running words. rest is what follows.
+func (f *flow) begins(s *Section, rest []Node) {
+	before := f.section
+	f.section, f.lists = s, nil
 	clear(f.cache) // lines that were looked at for another width
 	clear(f.rows)
 	clear(f.fits)
+	if s.Continues && len(f.out.Pages) > 0 && before.Page.Width == s.Page.Width && before.Page.Height == s.Page.Height {
+		f.y = max(f.y, f.lowest)
+		f.paper, f.column = s.columnPaper(0), 0
+		f.fresh = f.fresh && f.atTop()
+		if s.Columns > 1 {
+			f.top = f.y
+			f.balance(s, rest)
+		}
+		return
+	}
 	if f.atTop() && len(f.out.Pages) > 0 && len(f.sheet().Items) == 0 {
 		f.out.Pages = f.out.Pages[:len(f.out.Pages)-1]
 	}
-	f.newPage()
+	f.paper = s.columnPaper(0)
+	f.freshPage()
 	f.fresh = true
+	f.balance(s, rest)
+}
+
+// columnPaper is the page with the margins of a column, counted from 0.
+func (s *Section) columnPaper(i int) Page {
+	p := s.Page
+	if s.Columns < 2 {
+		return p
+	}
+	n := float64(s.Columns)
+	w := (p.Width - p.Left - p.Right - s.Gap*(n-1)) / n
+	p.Left += float64(i) * (w + s.Gap)
+	p.Right = p.Width - p.Left - w
+	return p
+}
+
+// newPage begins the next column, or where there is none a page.
+func (f *flow) newPage() {
+	if s := f.section; s.Columns > 1 && f.column+1 < s.Columns {
+		f.lowest = max(f.lowest, f.y)
+		f.column++
+		f.paper = s.columnPaper(f.column)
+		f.y, f.fresh = f.top, false
+		if f.column+1 == s.Columns {
+			f.bottom = f.foot
+		}
+		return
+	}
+	f.freshPage()
+}
+
+// balance ends the columns before the page does where all that is in them needs less.
+func (f *flow) balance(s *Section, rest []Node) {
+	if s.Columns < 2 || !s.Balanced {
+		return
+	}
+	var inside []Node
+	for _, n := range rest {
+		if _, ok := n.(*Section); ok {
+			break
+		}
+		inside = append(inside, n)
+	}
+	f.bare = true
+	c := f.measureCell(inside, f.width(), 0, 0)
+	f.bare = false
+	tallest := 0.0
+	for _, part := range c.slices {
+		tallest = max(tallest, part.height)
+	}
+	if each := c.height/float64(s.Columns) + tallest; f.top+each < f.bottom {
+		f.bottom = f.top + each
+	}
 }
 
 // runningOf is what runs on a page, counted from 0.

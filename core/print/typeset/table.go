@@ -148,6 +148,7 @@ func (f *flow) table(t *Table, rest []Node) {
 	if t.Header != nil {
 		if f.left() < f.leastTable(t) && !f.atTop() {
 			f.newPage()
+			x = f.paper.Left
 		}
 		m := f.measureRow(t, t.Header, ws)
 		f.begin(t, &m, parent, true)
@@ -160,6 +161,7 @@ func (f *flow) table(t *Table, rest []Node) {
 	}
 	if t.Headers > 0 && f.left() < f.leastTable(t) && !f.atTop() {
 		f.newPage()
+		x = f.paper.Left
 	}
 	for i := 0; i < len(t.Rows); i++ {
 		if i < t.Headers && t.Headers == 1 {

@@ -351,5 +351,5 @@ func (f *flow) turn(side bool) {
 	if f.atTop() && len(f.out.Pages) > 0 { // nothing but the ground is on it
 		f.out.Pages = f.out.Pages[:len(f.out.Pages)-1]
 	}
-	f.newPage()
+	f.freshPage()
 }
