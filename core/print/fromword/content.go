@@ -253,9 +253,20 @@ func (c *content) fieldSign(x *etree.Element, l looks, link string) {
 // note puts a number where a note is spoken of; notes stand behind the text.
 func (c *content) note(x *etree.Element, l looks) {
 	kind := strings.TrimSuffix(x.Tag, "Reference") + "s"
-	c.b.notes = append(c.b.notes, noted{kind, word.Attr(x, "id")})
+	n := noted{kind, word.Attr(x, "id")}
 	l.raised = "superscript"
-	c.text(strconv.Itoa(len(c.b.notes)), l, "")
+	if kind == "footnotes" && len(c.b.nested) == 0 && c.b.part.Root == c.b.file.Body().Root { // a page’s foot belongs to the body
+		c.b.footnotes++
+		mark := strconv.Itoa(c.b.footnotes)
+		c.text(mark, l, "")
+		if last := len(c.parts) - 1; last >= 0 && len(c.parts[last]) > 0 {
+			c.parts[last][len(c.parts[last])-1].Note = &typeset.Note{Nodes: flowing(c.b.noteNodes(n, mark))}
+		}
+		return
+	}
+	c.b.notes = append(c.b.notes, n)
+	mark := strings.ToLower(roman(len(c.b.notes)))
+	c.text(mark, l, "")
 	if kind == "footnotes" {
 		c.b.lacks("fromword.footnotes-behind")
 	}

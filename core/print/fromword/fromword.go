@@ -7,6 +7,7 @@ package fromword
 
 import (
 	"strconv"
+	"strings"
 
 	"github.com/beevik/etree"
 
@@ -64,7 +65,8 @@ type binder struct {
 	nodes               []typeset.Node
 	at                  string // where the paragraph at hand stood in the file
 	told, lacking       map[string]bool
-	notes               []noted
+	notes               []noted // those that stand behind the text
+	footnotes           int     // how many stand at the foot of their page
 	noteMark            string
 	findings            finding.List
 }
@@ -243,17 +245,26 @@ func (b *binder) behind() {
 	b.add(&typeset.Space{Height: 10})
 	b.add(&typeset.Rule{Thickness: 0.5, After: 4})
 	for i, n := range b.notes {
-		part, ok := b.file.Notes(n.kind)
-		if !ok {
-			continue
-		}
-		for _, e := range part.Root.ChildElements() {
-			if word.Attr(e, "id") == n.id {
-				before := b.part
-				b.part, b.noteMark = part, strconv.Itoa(i+1)
-				b.blocks(e)
-				b.part = before
-			}
+		for _, node := range b.noteNodes(n, strings.ToLower(roman(i+1))) {
+			b.add(node)
 		}
 	}
+}
+
+// noteNodes are the nodes of a note, with its mark.
+func (b *binder) noteNodes(n noted, mark string) []typeset.Node {
+	part, ok := b.file.Notes(n.kind)
+	if !ok {
+		return nil
+	}
+	before, nodes, at, signed := b.part, b.nodes, b.at, b.noteMark
+	b.part, b.nodes, b.noteMark = part, nil, mark
+	for _, e := range part.Root.ChildElements() {
+		if word.Attr(e, "id") == n.id {
+			b.blocks(e)
+		}
+	}
+	out := b.nodes
+	b.part, b.nodes, b.at, b.noteMark = before, nodes, at, signed
+	return out
 }

@@ -169,6 +169,7 @@ type Run struct {
 	Kern    bool     // of a greedy paragraph: letters move together as their face says
 	Fill    *Colour  // behind the words
 	Picture *Picture // stands in the line instead of words; the text is one U+FFFC
+	Note    *Note    // stands at the foot of the page on which the run does; of paragraphs of the body
 }
 
 // Counter is a number that is known only when all pages are set.
@@ -299,6 +300,9 @@ type Space struct {
 	Height   float64
 	KeepNext bool
 }
+
+// Note is what stands at the foot of the page that speaks of it.
+type Note struct{ Nodes []Node }
 
 // Break begins a new page.
 type Break struct {

@@ -28,10 +28,13 @@ type flow struct {
 	paper       Page // of the present page: the document’s, or that on its side
 	out         *Pages
 	y           float64
-	top, bottom float64 // of the body on the present page, or of its columns
-	foot        float64 // of the body on the present page
-	column      int     // of the section’s, counted from 0
-	lowest      float64 // how far down the columns before it reach
+	top, bottom float64     // of the body on the present page, or of its columns
+	foot        float64     // of the body on the present page
+	column      int         // of the section’s, counted from 0
+	lowest      float64     // how far down the columns before it reach
+	notes       []cellLines // at the foot of the page or column
+	notePaper   Page        // of them
+	behind      []Node      // notes that are too long for a page’s foot
 	cache       map[*Paragraph][]line
 	rows        map[*Row]rowLines
 	lists       lists // open in the body
@@ -80,6 +83,10 @@ func Set(doc *Document) (*Pages, error) {
 			return nil, TooLong{n.block()}
 		}
 	}
+	for i, n := range f.behind {
+		f.node(n, f.behind[i+1:])
+	}
+	f.footnotes()
 	f.running()
 	f.out.Root.settle()
 	setters.Put(s) // only one that came through: a damaged font may have left it in any state
@@ -87,6 +94,7 @@ func Set(doc *Document) (*Pages, error) {
 }
 
 func (f *flow) freshPage() {
+	f.footnotes()
 	if f.section.Columns > 1 {
 		f.paper, f.column = f.section.columnPaper(0), 0
 	}
@@ -102,56 +110,6 @@ func (f *flow) freshPage() {
 		f.backdrop(&f.doc.Backdrop[i])
 	}
 	f.stamp()
-}
-
-// backdrop draws a picture behind the text, once or as tiles that begin at its place and cover the page.
-func (f *flow) backdrop(b *Backdrop) {
-	if b.Width < 1 || b.Height < 1 {
-		return
-	}
-	put := func(x, y float64) {
-		if b.Drawing != nil {
-			f.draw(&DrawingAt{X: x, Y: y, Scale: b.Width / b.Drawing.Width, Drawing: b.Drawing})
-			return
-		}
-		f.draw(&ImageAt{X: x, Y: y, W: b.Width, H: b.Height, Image: b.Image})
-	}
-	if !b.Repeat {
-		put(b.X, b.Y)
-		return
-	}
-	back := func(at, step float64) float64 { return at - math.Ceil(at/step)*step }
-	for y := back(b.Y, b.Height); y < f.paper.Height; y += b.Height {
-		for x := back(b.X, b.Width); x < f.paper.Width; x += b.Width {
-			put(x, y)
-		}
-	}
-}
-
-// stamp sets a line across the page, behind its text. It is an artifact.
-func (f *flow) stamp() {
-	p := f.doc.Stamp
-	if p == nil {
-		return
-	}
-	w, h := f.paper.Width, f.paper.Height
-	if lines := f.lines(p, math.Hypot(w, h)); len(lines) > 0 {
-		f.turned(lines[0], watermarkArtifact, w/2, h/2, math.Atan2(h, w))
-	}
-}
-
-// turned draws a line about a point, which its middle stands on, by an angle against the clock.
-func (f *flow) turned(l line, e *Element, x, y, turn float64) {
-	start, drop := -l.width/2, l.ascent*0.35
-	sin, cos := math.Sincos(turn)
-	for i := range l.pieces {
-		g := l.pieces[i].glyphs
-		along := start + l.pieces[i].x - l.pieces[0].x
-		g.Element = e
-		g.X, g.Y = x+along*cos+drop*sin, y-along*sin+drop*cos
-		g.Turn = turn * 180 / math.Pi
-		f.draw(&g)
-	}
 }
 
 func (f *flow) sheet() *Sheet  { return &f.out.Pages[len(f.out.Pages)-1] }
@@ -367,7 +325,7 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 	var leaf leaves
 	first := true
 	for len(lines) > 0 {
-		n := fitting(lines, f.left())
+		n := f.fittingNoted(p, lines)
 		if n == len(lines) && kept > 0 && height(lines)+kept > f.left() && (!f.atTop() || n >= 2*lonely) {
 			n = max(n-lonely, 0)
 		}
@@ -395,6 +353,7 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 			f.y += l.height
 		}
 		f.placed(p.Block, top, f.y-top)
+		f.note(p, lines[:n])
 		if lines = lines[n:]; len(lines) > 0 {
 			f.newPage()
 		}

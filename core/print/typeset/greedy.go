@@ -69,14 +69,14 @@ func (t passage) beyond() float64 {
 func (s *setter) naturally(t passage, w []shaping.Output) line {
 	p := t.p
 	up, down := 0.0, 0.0
-	taller := func(f *font.Face, size float64) {
+	taller := func(f *font.Face, size, rise float64) {
 		e, ok := f.FontHExtents()
 		if !ok {
 			return
 		}
 		upem := float64(f.Upem())
-		up = max(up, float64(e.Ascender)/upem*size)
-		down = max(down, (float64(e.LineGap)-float64(e.Descender))/upem*size)
+		up = max(up, float64(e.Ascender)/upem*size+max(rise, 0))
+		down = max(down, (float64(e.LineGap)-float64(e.Descender))/upem*size-min(rise, 0))
 	}
 	for _, o := range w {
 		run := &p.Runs[t.run(min(o.Runes.Offset, len(t.meant)-1))]
@@ -88,10 +88,7 @@ func (s *setter) naturally(t passage, w []shaping.Output) line {
 		if run.SmallCaps && size < t.size {
 			size = t.size
 		}
-		taller(o.Face, size)
-		if run.Rise > 0 && run.Size > 0 {
-			up = max(up, run.Size+run.Rise)
-		}
+		taller(o.Face, size, run.Rise)
 	}
 	if up == 0 {
 		size := t.size
@@ -105,7 +102,7 @@ func (s *setter) naturally(t passage, w []shaping.Output) line {
 				family = p.Runs[at].Family
 			}
 		}
-		taller(s.face(s.primary(family, typeface.Style{})), size)
+		taller(s.face(s.primary(family, typeface.Style{})), size, 0)
 	}
 	height := up + down
 	switch v := p.Line.Value; {

@@ -42,6 +42,7 @@ func (s *Section) columnPaper(i int) Page {
 // newPage begins the next column, or where there is none a page.
 func (f *flow) newPage() {
 	if s := f.section; s.Columns > 1 && f.column+1 < s.Columns {
+		f.footnotes()
 		f.lowest = max(f.lowest, f.y)
 		f.column++
 		f.paper = s.columnPaper(f.column)
