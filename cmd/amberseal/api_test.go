@@ -190,12 +190,14 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 		"file":   filed.File}
 	asks := object{"amberseal": 2, "name": "Own", "slug": "own", "number": "{n}", "form": object{"fields": []any{}},
 		"documents": []any{own}, "notices": []any{}, "filings": []any{}}
-	v.well("POST", "/api/files/inspection", object{"design": asks, "key": "own"}, nil)
-	v.refused(422, "POST", "/api/files/inspection", object{"design": asks, "key": "other"})
+	v.well("POST", "/api/files/inspection", object{"design": asks, "key": "own", "answers": "made-up"}, nil)
+	v.refused(422, "POST", "/api/files/inspection", object{"design": asks, "key": "other", "answers": "made-up"})
 	v.well("POST", "/api/files/intake?name=thanks.docx", brought, nil)
 	v.refused(422, "POST", "/api/files/intake?name=picture.docx", picture)
 	v.well("POST", "/api/files/notes", object{"design": asks, "key": "own"}, nil)
 	v.well("POST", "/api/files/beginning", object{"design": asks}, nil)
+	v.well("POST", "/api/files/blocks", object{"design": asks, "key": "own"}, nil)
+	v.refused(422, "POST", "/api/files/blocks", object{"design": asks, "key": "other"})
 
 	v.well("GET", "/api/desk", nil, nil)
 	v.well("GET", "/api/examples", nil, nil)

@@ -45,6 +45,7 @@ func (e usageError) Error() string { return e.message }
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	easeCollector()
 	err := run(ctx, os.Args[1:], os.Stdout, os.Stderr)
 	var usage usageError
 	switch {

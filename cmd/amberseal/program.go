@@ -80,7 +80,6 @@ func wire(ctx context.Context, data, cabinet, mailAccount string, log *slog.Logg
 
 // wireBy does so by a clock.
 func wireBy(ctx context.Context, now func() time.Time, data, cabinet, mailAccount string, log *slog.Logger) (*program, error) {
-	easeCollector()
 	syscall.Umask(0o077) // nothing we make is for other users of the machine
 	if err := dataFolder(data); err != nil {
 		return nil, err

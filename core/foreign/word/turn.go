@@ -239,10 +239,13 @@ func (t *turner) paragraph(p *etree.Element) []paper.Block {
 	x := phrase.Paragraph{Spans: words}
 	x.List, x.Depth = t.list(pr, style)
 	if pr != nil {
-		x.Align = map[string]string{"center": "center", "right": "end", "end": "end", "both": "justify"}[attr(pr.SelectElement("w:jc"), "val")]
+		x.Align = alignments[attr(pr.SelectElement("w:jc"), "val")]
 	}
 	return append(out, paper.Block{ID: t.id(paper.Text), Kind: paper.Text, Settings: paper.Settings{Body: phrase.Body{x}}})
 }
+
+// alignments of paragraphs (17.18.44), by the names that blocks have for them.
+var alignments = map[string]string{"center": "center", "right": "end", "end": "end", "both": "justify"}
 
 // list is which kind of list a paragraph is an item of.
 func (t *turner) list(pr *etree.Element, style string) (kind string, depth int) {
