@@ -1,5 +1,5 @@
 // Command judges holds what Amber Seal makes against judges that are fetched from package registries: veraPDF (Maven) judges
-// the documents, jsonschema (PyPI) the schemas of forms, schemathesis (PyPI) the interface by its description.
+// the documents, Apache POI with the full schemas of ISO/IEC 29500 (Maven) word-processor files, jsonschema (PyPI) the schemas of forms, schemathesis (PyPI) the interface by its description.
 //
 // It ends with 0 when all of them were content, with 1 when one found a fault, and with 2 when none did but one could not be
 // fetched, which it says by name. Run it from the project's folder, with bin/amberseal built; with names only those judge.
@@ -31,7 +31,7 @@ func main() {
 	}
 	defer os.RemoveAll(work)
 	var missing, faulty []string
-	for _, j := range []judge{{"veraPDF", documents}, {"jsonschema", schemas}, {"schemathesis", description}} {
+	for _, j := range []judge{{"veraPDF", documents}, {"POI", wordFiles}, {"jsonschema", schemas}, {"schemathesis", description}} {
 		if len(os.Args) > 1 && !slices.Contains(os.Args[1:], j.name) {
 			continue
 		}
