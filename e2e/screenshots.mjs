@@ -41,6 +41,10 @@ for (const [name, path] of Object.entries(views)) {
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }
 const hired = intakes.find((i) => i.slug === 'hire-agreement').id
+await page.goto(`${url}/intakes/${hired}/documents?of=insurance-notice`)
+await page.getByRole('button', { name: /^First day/ }).click()
+await page.waitForTimeout(1500)
+await page.screenshot({ path: join(folder, 'pdf-form.png') })
 await page.goto(`${url}/intakes/${hired}/documents`)
 await page.getByLabel('Bring a document').setInputFiles(join(import.meta.dirname, 'files/agreement.docx'))
 await page.getByRole('button', { name: /^deposit in words paragraph/ }).click()
@@ -64,7 +68,7 @@ await page.waitForTimeout(800)
 await page.screenshot({ path: join(folder, 'respondent.png') })
 await browser.close()
 
-// A page of each look, as poppler paints them.
+// A page of a document, as poppler paints it.
 const root = join(import.meta.dirname, '..')
 const work = mkdtempSync(join(tmpdir(), 'amberseal-pages-'))
 const paint = (pdf, name) =>
@@ -72,7 +76,6 @@ const paint = (pdf, name) =>
 const program = join(root, 'bin/amberseal')
 for (const [name, slug, document, number] of [
   ['receipt-1', 'repair-drop-off', 'receipt', 'TH-2026-00212'],
-  ['ticket', 'practice-room', 'confirmation', 'PR-2026-0031'],
 ]) {
   const out = join(work, `${name}.pdf`)
   const file = (part) => join(root, 'demo', part, `${slug}.json`)

@@ -185,7 +185,7 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
           <code class="min-w-0 truncate">{{ f.name }}</code>
           <span class="text-[13px] text-soft">{{ f.places.join('; ') }}</span>
           <span class="ml-auto flex items-center gap-2">
-            <span v-if="stand(f)" class="chip">{{ stand(f) }}</span>
+            <span v-if="stand(f)" class="chip max-w-[280px] truncate">{{ stand(f) }}</span>
             <span class="text-[13px]" :class="f.asks && f.how === '' ? 'text-ochre' : 'text-soft'">
               <span aria-hidden="true">{{ sign(f) }}</span> {{ says(f) }}
             </span>
