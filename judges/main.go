@@ -1,5 +1,6 @@
-// Command judges holds what Amber Seal makes against judges that are fetched from package registries: veraPDF (Maven) judges
-// the documents, Apache POI with the full schemas of ISO/IEC 29500 (Maven) word-processor files, jsonschema (PyPI) the schemas of forms, schemathesis (PyPI) the interface by its description.
+// Command judges holds what Amber Seal makes against judges that are fetched from package registries: veraPDF (Maven) judges the
+// documents, Apache POI with the full schemas of ISO/IEC 29500 (Maven) word-processor files, jsonschema (PyPI) the schemas of forms,
+// schemathesis (PyPI) the interface by its description.
 //
 // It ends with 0 when all of them were content, with 1 when one found a fault, and with 2 when none did but one could not be
 // fetched, which it says by name. Run it from the project's folder, with bin/amberseal built; with names only those judge.

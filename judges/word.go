@@ -50,7 +50,8 @@ func wordFiles(work string) error {
 		judged++
 		if parts[1] != "0" || !strings.Contains(parts[3], want) {
 			faulty++
-			fmt.Printf("%s: %s faults (%s), “%s” in it: %v\n", filepath.Base(parts[0]), parts[1], parts[2], want, strings.Contains(parts[3], want))
+			said := strings.Contains(parts[3], want)
+			fmt.Printf("%s: %s faults (%s), “%s” in it: %v\n", filepath.Base(parts[0]), parts[1], parts[2], want, said)
 		}
 	}
 	fmt.Printf("%d of %d word-processor files are valid and say the answers\n", judged-faulty, len(says))
