@@ -159,11 +159,7 @@ func Pictures(name string) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		g, err := ground.Take(data)
-		if err != nil {
-			return nil, err
-		}
-		return g.Encode()
+		return ground.Keep(data)
 	}
 	if file, ok := paper.BroughtName(name); ok {
 		return files.ReadFile("files/" + file)

@@ -110,8 +110,8 @@ func (d *DB) Keep(ctx context.Context, name string, ground []byte) error {
 // same file is kept once.
 func (d *DB) AddBrought(ctx context.Context, name string, data, ground []byte, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO brought (name, data, ground, created) VALUES (?, ?, ?, ?) ON CONFLICT (name) DO NOTHING", name,
-			data, ground, micros(now))
+		_, err := tx.Exec("INSERT INTO brought (name, data, ground, created) VALUES (?, ?, ?, ?) ON CONFLICT (name) DO UPDATE SET "+
+			"unused = NULL", name, data, ground, micros(now))
 		return err
 	})
 }

@@ -19,6 +19,20 @@ func (d *DB) Sweep(ctx context.Context, b sweep.Before) error {
 				return err
 			}
 		}
-		return nil
+		return sweepBrought(tx, b)
 	})
+}
+
+// spoken reports whether a draft or a version speaks of a file. The end of its name, which comes from its bytes, stands in designs as
+// it is.
+const spoken = "(EXISTS (SELECT 1 FROM intake WHERE instr(design, substr(brought.name, -21)) > 0) OR " +
+	"EXISTS (SELECT 1 FROM version WHERE instr(design, substr(brought.name, -21)) > 0))"
+
+func sweepBrought(tx txn, b sweep.Before) error {
+	if _, err := tx.Exec("UPDATE brought SET unused = CASE WHEN "+spoken+" THEN NULL ELSE coalesce(unused, ?) END",
+		micros(b.At)); err != nil {
+		return err
+	}
+	_, err := tx.Exec("DELETE FROM brought WHERE unused < ?", micros(b.Files))
+	return err
 }

@@ -12,14 +12,12 @@ import (
 	"strconv"
 	"strings"
 	"testing"
-	"time"
 
 	"amberseal/app/produce"
 	"amberseal/core/ask/form"
 	"amberseal/core/foreign/ground"
 	"amberseal/core/intake"
 	"amberseal/core/print/paper"
-	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
 )
 
@@ -39,11 +37,7 @@ func grounds(t testing.TB) paper.Pictures {
 			if err != nil {
 				return nil, err
 			}
-			g, err := ground.Take(data)
-			if err != nil {
-				return nil, err
-			}
-			if kept[file], err = g.Encode(); err != nil {
+			if kept[file], err = ground.Keep(data); err != nil {
 				return nil, err
 			}
 		}
@@ -51,20 +45,7 @@ func grounds(t testing.TB) paper.Pictures {
 	}
 }
 
-func notice(t testing.TB) (intake.Design, phrase.Facts) {
-	var d intake.Design
-	var h house.House
-	var raw form.Raw
-	load(t, "testdata/notice.json", &d)
-	load(t, demo+"house.json", &h)
-	load(t, "testdata/notice-answers.json", &raw)
-	at := time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)
-	r := form.Check(d.Form, raw, h.Circumstances(at))
-	if len(r.Findings) > 0 {
-		t.Fatal(r.Findings)
-	}
-	return d, phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: r.Answers, Number: "N-001", Received: at, Made: at}
-}
+func notice(t testing.TB) (intake.Design, phrase.Facts) { return asked(t, "testdata/notice", "N-001") }
 
 // printed are the words that the forms of three writers hold once they are filled; those with a number stand in a box of that name.
 var printed = map[string]map[string]string{
@@ -255,11 +236,7 @@ func TestTagsOfFilledForms(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	g, err := ground.Take(blank)
-	if err != nil {
-		t.Fatal(err)
-	}
-	kept, err := g.Encode()
+	kept, err := ground.Keep(blank)
 	if err != nil {
 		t.Fatal(err)
 	}

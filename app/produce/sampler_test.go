@@ -22,18 +22,23 @@ import (
 
 // sampler is a document with every kind of block, and answers for it.
 func sampler(t testing.TB) (intake.Design, phrase.Facts) {
+	return asked(t, "testdata/sampler", "S-001")
+}
+
+// asked is an intake beside whose file its answers lie.
+func asked(t testing.TB, file, number string) (intake.Design, phrase.Facts) {
 	var d intake.Design
 	var h house.House
 	var raw form.Raw
-	load(t, "testdata/sampler.json", &d)
+	load(t, file+".json", &d)
 	load(t, demo+"house.json", &h)
-	load(t, "testdata/sampler-answers.json", &raw)
+	load(t, file+"-answers.json", &raw)
 	at := time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)
 	r := form.Check(d.Form, raw, h.Circumstances(at))
 	if len(r.Findings) > 0 {
 		t.Fatal(r.Findings)
 	}
-	return d, phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: r.Answers, Number: "S-001", Received: at, Made: at}
+	return d, phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: r.Answers, Number: number, Received: at, Made: at}
 }
 
 func exists(string) bool { return true }

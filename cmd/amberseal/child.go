@@ -150,11 +150,7 @@ func runTake(files []string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	g, err := ground.Take(data)
-	if err != nil {
-		return nil, err
-	}
-	return g.Encode()
+	return ground.Keep(data)
 }
 
 // runJoin is the child's side of join: how many pages were added, and the joined file, go to its output.

@@ -126,6 +126,15 @@ func (g *Ground) Encode() ([]byte, error) {
 	return b.Bytes(), err
 }
 
+// Keep takes a PDF apart and writes it as it is kept.
+func Keep(data []byte) ([]byte, error) {
+	g, err := Take(data)
+	if err != nil {
+		return nil, err
+	}
+	return g.Encode()
+}
+
 // Decode reads what Encode wrote.
 func Decode(kept []byte) (*Ground, error) {
 	if !Current(kept) {
