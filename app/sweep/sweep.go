@@ -28,7 +28,8 @@ type Store interface {
 // recipientsKept is how long it is known who was written to: package notify asks about an hour.
 const recipientsKept = 24 * time.Hour
 
-// filesKept is how long a file is kept of which no design speaks any more: who undoes a change, or takes an older design up again, finds it.
+// filesKept is how long a file is kept of which no design speaks any more: who undoes a change, or takes an older design up again,
+// finds it.
 const filesKept = 60 * 24 * time.Hour
 
 // Hand sweeps.
