@@ -326,6 +326,43 @@ func painted(t *testing.T, file string) string {
 	return to + ".png"
 }
 
+// The mark of a trial lies across the page and hides nothing of it.
+func TestTrialsOnPages(t *testing.T) {
+	d, f := notice(t)
+	f.Trial = true
+	for _, key := range []string{"flat", "hand", "reportlab_open"} {
+		c, err := produce.Compose(d, key, f, grounds(t), nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		file := write(t, c)
+		faultless(t, file)
+		if reddish(t, file) == 0 {
+			t.Error(key, "has no mark")
+		}
+		black := func(file string) (n int) {
+			img := picture(t, painted(t, file))
+			for y := range img.Bounds().Dy() {
+				for x := range img.Bounds().Dx() {
+					if r, g, b, _ := img.At(x, y).RGBA(); r < 0x4000 && g < 0x4000 && b < 0x4000 {
+						n++
+					}
+				}
+			}
+			return n
+		}
+		g := f
+		g.Trial = false
+		plain, err := produce.Compose(d, key, g, grounds(t), nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if was, is := black(write(t, plain)), black(file); is < was*99/100 {
+			t.Errorf("%s: of %d black points %d are left under the mark", key, was, is)
+		}
+	}
+}
+
 // A protected document hides all of its form, and opens with its password.
 func TestProtectedForms(t *testing.T) {
 	d, f := notice(t)

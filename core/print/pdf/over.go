@@ -46,6 +46,7 @@ func WriteOver(pages *typeset.Pages, p Properties, over Over) ([]byte, error) {
 			shadeOf: map[string]int{}, content: map[*typeset.Element][]content{},
 		},
 		Over: over, fill: map[*typeset.Element]*Fill{}, shown: map[int]int{}, looks: map[int]ref{},
+		mixed: map[int]ref{},
 	}
 	return w.write(p)
 }
@@ -64,6 +65,9 @@ func (b *Base) prefix() string {
 	return prefix
 }
 
+// watermark is what typeset calls what lies across pages.
+const watermark = "Watermark"
+
 type overWriter struct {
 	writer
 	Over
@@ -73,6 +77,7 @@ type overWriter struct {
 	added  [][]*typeset.Element
 	looks  map[int]ref // of widgets that stay fields
 	own    ref         // the resources of all that is added
+	mixed  map[int]ref // of page i: what is mixed with what it shows
 }
 
 func (w *overWriter) write(p Properties) ([]byte, error) {
@@ -108,7 +113,7 @@ func (w *overWriter) write(p Properties) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	w.set(w.own, "<<%s>>", named.join(nil))
+	w.set(w.own, "<<%s /ExtGState <</%sG <</BM /Multiply>>>>>>", named.join(nil), w.prefix)
 	catalog, tree, before := w.reserve(), w.reserve(), w.stream("", []byte("q\n"))
 	for i := range w.Base.Pages {
 		w.sheet(i, tree, before, streams[i], named)
@@ -142,14 +147,17 @@ func (w *overWriter) page(index int) ([]byte, error) {
 		to, ink := &b, &colour
 		var alone []byte
 		var fresh typeset.Colour
+		kind := typeset.PaginationOf(sheet.Items[i])
 		field := f != nil && w.Fillable && !f.Fixed
-		if field { // the look of a field is a drawing by itself
+		alongside := kind == watermark // mixed with what the page shows, which it must not hide
+		if field {                     // the look of a field is a drawing by itself
 			alone = append(append([]byte("/Tx BMC q "), matrix...), " cm\n"...)
 			to, ink = &alone, &fresh
-		} else {
-			*to = w.mark(*to, index, e, f)
+		} else if *to = w.mark(*to, index, e, f); alongside {
+			alone = fmt.Appendf(nil, "/%sG gs\n", w.prefix)
+			to, ink = &alone, &fresh
 		}
-		for ; i < len(sheet.Items) && typeset.ElementOf(sheet.Items[i]) == e; i++ {
+		for ; i < len(sheet.Items) && typeset.ElementOf(sheet.Items[i]) == e && typeset.PaginationOf(sheet.Items[i]) == kind; i++ {
 			var err error
 			if *to, err = w.item(*to, sheet.Height, sheet.Items[i], ink); err != nil {
 				return nil, err
@@ -158,7 +166,14 @@ func (w *overWriter) page(index int) ([]byte, error) {
 		if field {
 			w.looks[f.Widget] = w.stream(fmt.Sprintf("/Type /XObject /Subtype /Form /BBox [%s] /Resources %s", rect(f.Rect), w.own),
 				append(alone, "Q EMC\n"...))
-		} else if w.Base.Tree != nil {
+			continue
+		}
+		if alongside {
+			box := fmt.Sprintf("/Type /XObject /Subtype /Form /BBox [0 0 %s %s] /Resources %s", num(sheet.Width), num(sheet.Height), w.own)
+			w.mixed[index] = w.stream(box, alone)
+			b = fmt.Appendf(b, "/%sW Do\n", w.prefix)
+		}
+		if w.Base.Tree != nil {
 			b = append(b, "EMC\n"...)
 		}
 	}
@@ -238,6 +253,9 @@ func (w *overWriter) sheet(index int, tree, before, stream ref, named resourceNa
 				mine["XObject"] += entry
 			}
 		}
+	}
+	if r, ok := w.mixed[index]; ok {
+		mine["XObject"] += fmt.Sprintf(" /%sW %s", w.prefix, r)
 	}
 	notes := slices.Clone(x.Notes)
 	if w.Fillable {
