@@ -49,17 +49,12 @@ const (
 
 // Run works until the context ends, and returns when no job is under way.
 func (c *Crew) Run(ctx context.Context) error {
-	if err := c.Store.Reclaim(ctx, c.Now(), mostLost); err != nil {
+	if err := c.takeUp(ctx); err != nil {
+		if ctx.Err() != nil { // it was to end before it had begun
+			return nil
+		}
 		return err
 	}
-	if err := c.Store.PullBack(ctx, c.Now(), c.Now().Add(longestPause)); err != nil {
-		return err
-	}
-	out, err := c.Store.Outages(ctx)
-	if err != nil {
-		return err
-	}
-	c.doors.open(c.Slots, out)
 	c.writing = make(chan struct{}, mostWriting)
 	defer c.under.Wait()
 	last := c.Now().Round(0) // without the monotonic clock, which never falls
@@ -88,6 +83,21 @@ func (c *Crew) Run(ctx context.Context) error {
 		}
 	}
 	return nil
+}
+
+// takeUp takes up the work where an earlier run left it.
+func (c *Crew) takeUp(ctx context.Context) error {
+	if err := c.Store.Reclaim(ctx, c.Now(), mostLost); err != nil {
+		return err
+	}
+	if err := c.Store.PullBack(ctx, c.Now(), c.Now().Add(longestPause)); err != nil {
+		return err
+	}
+	out, err := c.Store.Outages(ctx)
+	if err == nil {
+		c.doors.open(c.Slots, out)
+	}
+	return err
 }
 
 // pause lets a time go by, whoever wakes the crew.
