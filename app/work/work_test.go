@@ -436,3 +436,14 @@ func TestAClockThatFalls(t *testing.T) {
 		}
 	})
 }
+
+// A crew that is to end before it has begun ends without a fault.
+func TestEndedAsItBegins(t *testing.T) {
+	inBubble(t, func(*house, string, int) error { return nil }, func(t *testing.T, h *house) {
+		ctx, cancel := context.WithCancel(t.Context())
+		cancel()
+		if err := h.crew.Run(ctx); err != nil {
+			t.Error(err)
+		}
+	})
+}
