@@ -54,7 +54,7 @@ test('a document that the house has already is brought, matched and set', async 
   // It becomes a designed document beside the file, which stays.
   await page.getByRole('button', { name: 'Turn it into a designed document' }).click()
   await expect(page.getByRole('button', { name: /^Agreement \d, designed$/ })).toBeVisible()
-  await expect(page.getByRole('region', { name: 'Script' })).toContainText('Heading')
+  await expect(page.getByRole('status').filter({ hasText: 'become blocks' })).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
   await page.getByRole('button', { name: /^Agreement \d$/ }).click()
 
@@ -66,7 +66,7 @@ test('a document that the house has already is brought, matched and set', async 
   })
   await expect(page.getByRole('alert')).toContainText('no .docx file')
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(list.getByRole('listitem').first()).toContainText('deposit in words')
+  await expect(list.getByRole('listitem').filter({ hasText: 'deposit in words' })).toContainText('choose')
 })
 
 test('its PDF is in an inbox within a minute', async ({ desk: page }) => {
