@@ -16,8 +16,8 @@ type content struct {
 	base    looks // the paragraph's
 	mark    looks // of its mark
 	parts   [][]typeset.Run
-	columns []bool         // whether the break behind a part is one of columns
-	beside  []typeset.Node // pictures and boxes that stand beside the line
+	columns []bool           // whether the break behind a part is one of columns
+	floats  []*typeset.Float // pictures, boxes and shapes that stand beside the words
 	fields  []*field
 }
 
@@ -152,13 +152,24 @@ func (c *content) walk(e *etree.Element, l looks, link string) {
 }
 
 func (c *content) alternate(x *etree.Element, l looks, link string) {
-	choice := x.SelectElement("mc:Choice")
-	if choice == nil {
-		choice = x.SelectElement("mc:Fallback")
+	for _, e := range x.ChildElements() {
+		if e.Tag == "Fallback" || e.Tag == "Choice" && understood(e.SelectAttrValue("Requires", "")) {
+			c.inRun(e, l, link)
+			return
+		}
 	}
-	if choice != nil {
-		c.inRun(choice, l, link)
+}
+
+// understood reports whether all names that a choice needs are read here (ISO/IEC 29500-3, 9.3).
+func understood(names string) bool {
+	for name := range strings.FieldsSeq(names) {
+		switch name {
+		case "wps", "wpg", "wpc", "wp14", "w14", "w15", "a14":
+		default:
+			return false
+		}
 	}
+	return true
 }
 
 // run reads one run.
@@ -255,7 +266,7 @@ func (c *content) note(x *etree.Element, l looks) {
 	kind := strings.TrimSuffix(x.Tag, "Reference") + "s"
 	n := noted{kind, word.Attr(x, "id")}
 	l.raised = "superscript"
-	if kind == "footnotes" && len(c.b.nested) == 0 && c.b.part.Root == c.b.file.Body().Root { // a page’s foot belongs to the body
+	if kind == "footnotes" && c.b.boxes == 0 && c.b.part.Root == c.b.file.Body().Root { // a page’s foot belongs to the body
 		c.b.footnotes++
 		mark := strconv.Itoa(c.b.footnotes)
 		c.text(mark, l, "")
@@ -270,50 +281,6 @@ func (c *content) note(x *etree.Element, l looks) {
 	if kind == "footnotes" {
 		c.b.lacks("fromword.footnotes-behind")
 	}
-}
-
-// old is a drawing as older programs wrote it: its picture, or the words in it.
-func (c *content) old(x *etree.Element) {
-	if data := x.FindElement(".//v:imagedata"); data != nil {
-		if p := c.b.image(data.SelectAttrValue("r:id", "")); p != nil {
-			w, h := oldSize(x)
-			if w <= 0 || h <= 0 {
-				w, h = float64(p.Width)*0.75, float64(p.Height)*0.75
-			}
-			c.picture(&typeset.Picture{Image: p, Width: w, Height: h, Alt: "Picture"})
-			return
-		}
-	}
-	if box := x.FindElement(".//w:txbxContent"); box != nil {
-		c.box(box, 0)
-		return
-	}
-	if x.FindElement(".//v:rect[@o:hr='t']") != nil {
-		return
-	}
-	if x.Tag == "object" {
-		c.b.lacks("fromword.object")
-	}
-}
-
-// oldSize reads a size out of a style in the manner of the web.
-func oldSize(x *etree.Element) (w, h float64) {
-	shape := x.FindElement(".//v:shape")
-	if shape == nil {
-		return 0, 0
-	}
-	for part := range strings.SplitSeq(shape.SelectAttrValue("style", ""), ";") {
-		name, value, _ := strings.Cut(part, ":")
-		v, ok := measure(strings.TrimSpace(value))
-		switch {
-		case !ok:
-		case strings.TrimSpace(name) == "width":
-			w = v
-		case strings.TrimSpace(name) == "height":
-			h = v
-		}
-	}
-	return w, h
 }
 
 // picture puts a picture into the line; one that is wider or higher than the room is made to fit.

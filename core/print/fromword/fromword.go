@@ -67,6 +67,7 @@ type binder struct {
 	told, lacking       map[string]bool
 	notes               []noted // those that stand behind the text
 	footnotes           int     // how many stand at the foot of their page
+	boxes, groups       int     // how many text boxes and groups are open
 	noteMark            string
 	findings            finding.List
 }

@@ -1,6 +1,7 @@
 package fromword
 
 import (
+	"math"
 	"strconv"
 	"strings"
 
@@ -41,12 +42,24 @@ func on(e *etree.Element) bool {
 func measure(s string) (points float64, ok bool) {
 	for unit, each := range map[string]float64{"pt": 1, "mm": 72 / 25.4, "cm": 72 / 2.54, "in": 72, "pc": 12, "pi": 12} {
 		if v, cut := strings.CutSuffix(s, unit); cut {
-			n, err := strconv.ParseFloat(v, 64)
-			return n * each, err == nil
+			n, ok := figure(v)
+			return n * each, ok
 		}
 	}
-	n, err := strconv.ParseFloat(s, 64)
-	return n / twips, err == nil
+	n, ok := figure(s)
+	return n / twips, ok
+}
+
+// farthest is the largest number that a file may give a length: more than any paper, in the smallest units.
+const farthest = 1e9
+
+// figure reads a number; what is no number, or too large for any length, is none.
+func figure(s string) (float64, bool) {
+	n, err := strconv.ParseFloat(strings.TrimSpace(s), 64)
+	if err != nil || !(math.Abs(n) <= farthest) {
+		return 0, false
+	}
+	return n, true
 }
 
 func colourOf(s string) *typeset.Colour {
@@ -83,7 +96,7 @@ func (b *binder) read(l *looks, pr *etree.Element) {
 				l.family = f
 			}
 		case "sz":
-			if n, err := strconv.ParseFloat(v, 64); err == nil && n > 0 {
+			if n, ok := figure(v); ok && n > 0 {
 				l.size = n / 2
 			}
 		case "b":
@@ -111,13 +124,13 @@ func (b *binder) read(l *looks, pr *etree.Element) {
 		case "shd":
 			l.fill = b.shade(e)
 		case "kern":
-			if n, err := strconv.ParseFloat(v, 64); err == nil {
+			if n, ok := figure(v); ok {
 				l.kern = n / 2
 			}
 		case "vertAlign":
 			l.raised = v
 		case "position":
-			if n, err := strconv.ParseFloat(v, 64); err == nil {
+			if n, ok := figure(v); ok {
 				l.rise = n / 2
 			}
 		case "spacing":

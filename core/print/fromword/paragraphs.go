@@ -251,14 +251,14 @@ func (b *binder) paragraph(p *etree.Element) {
 		b.read(&c.mark, pr.SelectElement("w:rPr"))
 	}
 	c.walk(p, l, "")
-	for _, n := range c.beside {
-		b.add(n)
-	}
 	if len(c.parts) == 0 {
 		c.parts = [][]typeset.Run{nil}
 	}
 	for i, runs := range c.parts {
 		x := b.set(s, runs, c)
+		if i == 0 {
+			x.Floats = c.floats
+		}
 		if i > 0 {
 			b.add(&typeset.Break{Always: true, Column: i <= len(c.columns) && c.columns[i-1]})
 			x.Before, x.Marker = 0, ""
@@ -268,7 +268,7 @@ func (b *binder) paragraph(p *etree.Element) {
 		}
 		if i+1 < len(c.parts) {
 			x.After = 0
-			if len(runs) == 0 && i == 0 && x.Marker == "" {
+			if len(runs) == 0 && i == 0 && x.Marker == "" && len(x.Floats) == 0 {
 				continue
 			}
 		}

@@ -83,6 +83,7 @@ func (b *binder) section(e *etree.Element) *typeset.Section {
 		p.Left, p.Right = 18, 18
 	}
 	b.page = p
+	var widths [][2]float64
 	columns, gap := 0, 36.0 // 720 twentieths of a point by themselves (17.6.4)
 	if x := e.SelectElement("w:cols"); x != nil {
 		columns, _ = strconv.Atoi(word.Attr(x, "num"))
@@ -90,11 +91,7 @@ func (b *binder) section(e *etree.Element) *typeset.Section {
 		set(x, "space", &gap)
 		if own := x.SelectElements("w:col"); columns > 1 && len(own) > 0 {
 			set(own[0], "space", &gap)
-			for _, c := range own[1:] {
-				if word.Attr(c, "w") != word.Attr(own[0], "w") {
-					b.lacks("fromword.columns")
-				}
-			}
+			widths = b.widths(own, p.Width-p.Left-p.Right)
 		}
 	}
 	for _, x := range e.ChildElements() {
@@ -123,7 +120,7 @@ func (b *binder) section(e *etree.Element) *typeset.Section {
 		}
 		return r
 	}
-	s := &typeset.Section{Page: p, Running: of("default"), Columns: columns, Gap: gap, Balanced: b.followed()}
+	s := &typeset.Section{Page: p, Running: of("default"), Columns: columns, Gap: gap, Widths: widths, Balanced: b.followed()}
 	if x := e.SelectElement("w:titlePg"); x != nil && on(x) {
 		first := of("first")
 		s.First = &first
@@ -133,6 +130,25 @@ func (b *binder) section(e *etree.Element) *typeset.Section {
 		s.Even = &even
 	}
 	return s
+}
+
+// widths are those of columns that are not alike, each with the gap behind it; nil where they are alike or do not fit.
+func (b *binder) widths(own []*etree.Element, room float64) (out [][2]float64) {
+	sum, alike := 0.0, true
+	for _, c := range own {
+		w, ok := measure(word.Attr(c, "w"))
+		gap, _ := measure(word.Attr(c, "space"))
+		if !ok || w < 18 {
+			return nil
+		}
+		alike = alike && (len(out) == 0 || w == out[0][0])
+		out = append(out, [2]float64{w, gap})
+		sum += w + gap
+	}
+	if alike || sum-out[len(out)-1][1] > room+1 {
+		return nil
+	}
+	return out
 }
 
 // runs are the nodes of a header or footer.

@@ -230,12 +230,12 @@ func (g *grid) preferred(columns int, room float64) []float64 {
 func (g *grid) share(e *etree.Element, room float64) float64 {
 	v := word.Attr(e, "w")
 	if p, ok := strings.CutSuffix(v, "%"); ok {
-		n, _ := strconv.ParseFloat(p, 64)
+		n, _ := figure(p)
 		return n / 100 * room
 	}
 	switch word.Attr(e, "type") {
 	case "pct":
-		n, _ := strconv.ParseFloat(v, 64)
+		n, _ := figure(v)
 		return n / 5000 * room
 	case "auto", "nil":
 		return 0
@@ -306,10 +306,15 @@ func (g *grid) fill(out *typeset.Table) {
 		for ; at < g.columns; at++ {
 			r.Cells = append(r.Cells, typeset.Cell{})
 		}
+		for _, c := range r.Cells {
+			if c.Edges != nil && !c.Covered {
+				r.Above = max(r.Above, c.Edges[0].Width)
+				if i == len(g.rows)-1 {
+					out.After = max(out.After, c.Edges[2].Width)
+				}
+			}
+		}
 		out.Rows = append(out.Rows, r)
-	}
-	if out.Headers > 1 { // one is repeated; several are set once
-		out.Headers = 0
 	}
 }
 

@@ -31,6 +31,9 @@ type Face struct {
 	Family   string     // of an uploaded font, as its file says
 	Outlines []byte     // of an OpenType font with PostScript outlines: its table CFF, else nil
 	Whole    bool       // its licence forbids to take glyphs out
+
+	once sync.Once
+	line Line
 }
 
 // Has reports whether the face has every character.

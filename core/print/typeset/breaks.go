@@ -48,9 +48,10 @@ func (s *setter) careful(t passage, outs []shaping.Output) []line {
 // ended makes the lines that end at the places; the last place is the text's end.
 func (s *setter) ended(t passage, best []opportunity) []line {
 	var lines []line
-	from, width := 0, t.width
+	whole := t
+	from := 0
 	for i, o := range best {
-		if t.width = width; from == 0 && t.offset == 0 && t.p.Greedy {
+		if t.width = whole.room(i).width; from == 0 && t.offset == 0 && t.p.Greedy {
 			t.width -= t.p.First
 		}
 		part := t.cut(from, o.at)
@@ -67,7 +68,8 @@ func (s *setter) ended(t passage, best []opportunity) []line {
 		if i+1 < len(best) {
 			l.justify(part)
 		}
-		lines = append(lines, l)
+		l.end = t.offset + o.at
+		lines = append(lines, s.placed(l, whole, i))
 		from = o.at
 	}
 	return lines

@@ -5,7 +5,7 @@ type slice struct {
 	node   Node // nil for empty room
 	line   line // of a paragraph
 	row    *rowLines
-	w      float64 // of a picture or an entry
+	w      float64 // of a picture or an entry; how far below a box its paragraph begins
 	height float64
 	header bool // the row heads its table
 }
@@ -29,6 +29,7 @@ func (f *flow) measureCell(nodes []Node, width, size, tail float64) cellLines {
 	c := cellLines{width: width}
 	owed := 0.0
 	spaced := f.bare || spacedCell(nodes)
+	var all []taken
 	put := func(before float64, parts ...slice) {
 		if gap := owed + before; gap > 0 && (len(c.slices) > 0 || spaced) {
 			c.slices = append(c.slices, slice{height: gap})
@@ -40,6 +41,11 @@ func (f *flow) measureCell(nodes []Node, width, size, tail float64) cellLines {
 		switch n := n.(type) {
 		case *Paragraph:
 			lines := f.lines(f.scaled(n, size, tail), width)
+			if len(n.Floats) > 0 || len(all) > 0 {
+				var parts []slice
+				parts, lines = f.cellFloats(n, lines, width, c.to(), owed+n.Before, &all)
+				c.slices = append(c.slices, parts...)
+			}
 			if n.Frame != nil && len(lines) > 0 {
 				put(n.Before, slice{node: n, line: line{height: -1}, height: 0, w: height(lines)})
 			}
@@ -77,10 +83,22 @@ func (f *flow) measureCell(nodes []Node, width, size, tail float64) cellLines {
 	if spaced && owed > 0 {
 		c.slices = append(c.slices, slice{height: owed})
 	}
-	for _, s := range c.slices {
-		c.height += s.height
+	for _, t := range all {
+		if under := t.bottom - c.to(); under > 0 && !f.bare {
+			c.slices = append(c.slices, slice{height: under})
+		}
 	}
+	c.height = c.to()
 	return c
+}
+
+// to is how far down the slices reach.
+func (c *cellLines) to() float64 {
+	h := 0.0
+	for _, s := range c.slices {
+		h += s.height
+	}
+	return h
 }
 
 // spacedCell reports whether room at a cell's head and foot counts, as in files that were brought.
@@ -143,6 +161,8 @@ func (c *cellLines) fittingSlices(room float64) int {
 // keepsNext reports whether a node stays on the page of what follows.
 func keepsNext(n Node) bool {
 	switch n := n.(type) {
+	case *Float:
+		return true
 	case *Paragraph:
 		return n.KeepNext
 	case *Picture:
@@ -198,6 +218,11 @@ func (f *flow) drawCell(c *cellLines, x float64) {
 			f.placedAt(n.Block, x, y-2, s.w, s.height+4)
 		case *Space:
 			f.placedAt(n.Block, x, y, c.width, s.height)
+		case *Float:
+			in, high := f.inside(n)
+			left, top := f.corner(n, x, c.width, y+s.w, high)
+			f.box(n, &in, c.element, left, top, high)
+			f.placedAt(n.Block, left, top, n.Width, high)
 		case *Table:
 			f.begin(n, s.row, f.cellTable(c, n), s.header)
 			f.whole(n, s.row, x, s.w)

@@ -109,6 +109,8 @@ type Paragraph struct {
 	Frame  *Frame
 	Mark   *Run    // how the marker looks; the paragraph’s first run when nil
 	Begin  float64 // where the marker begins, from the edge
+	Floats []*Float
+	rooms  *rooms // of its lines, where boxes stand beside them
 }
 
 // LineHeight is how high the lines of a greedy paragraph are.
@@ -211,6 +213,7 @@ type Row struct {
 	KeepNext bool // stays on the page of the next row
 
 	Least float64 // its height at least
+	Above float64 // room over the cells, for the rules there
 	Whole bool    // it is not split between pages
 }
 
@@ -319,10 +322,11 @@ type Section struct {
 	First   *Running // on its first page, nil for the same
 	Even    *Running // on pages of even number, nil for the same
 
-	Columns   int     // of equal width, beside each other; 1 when 0
-	Gap       float64 // between them
-	Continues bool    // on the page at hand, where the paper is of the same size
-	Balanced  bool    // its columns are filled to the same height, as far as it begins and ends on one page
+	Columns   int          // beside each other; 1 when 0
+	Gap       float64      // between them
+	Widths    [][2]float64 // of columns of unequal width, each with the gap behind it
+	Continues bool         // on the page at hand, where the paper is of the same size
+	Balanced  bool         // its columns are filled to the same height, as far as it begins and ends on one page
 }
 
 // Strip is a tear-off strip along the foot of a page: equal stubs parted by cutting marks, each with the words set
@@ -336,6 +340,7 @@ type Strip struct {
 }
 
 func (b *Break) block() string     { return b.Block }
+func (f *Float) block() string     { return f.Block }
 func (s *Section) block() string   { return s.Block }
 func (s *Strip) block() string     { return s.Block }
 func (p *Paragraph) block() string { return p.Block }

@@ -52,7 +52,7 @@ func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x, width float64) l
 		return f.leafOf(body, p)
 	}
 	*l = nil
-	if heading(p) {
+	if heading(p) && parent != nil && !parent.artifact {
 		f.out.Outline = append(f.out.Outline, Heading{int(p.Role[1] - '0'), plainText(p.Runs), f.page(), f.y})
 	}
 	return f.leafOf(parent.add(string(p.Role)), p)

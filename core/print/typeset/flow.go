@@ -42,7 +42,9 @@ type flow struct {
 	fits        map[*Table]fittedTo
 	section     *Section // that of the present page
 	sections    []*Section
-	fresh       bool // the page was begun on purpose: room above its first paragraph stays
+	taken       []taken // of the page, by boxes that words go around
+	above       []Item  // that lie over all else on the page
+	fresh       bool    // the page was begun on purpose: room above its first paragraph stays
 }
 
 // runningHeights are those of a header and a footer.
@@ -87,6 +89,7 @@ func Set(doc *Document) (*Pages, error) {
 		f.node(n, f.behind[i+1:])
 	}
 	f.footnotes()
+	f.cover()
 	f.running()
 	f.out.Root.settle()
 	setters.Put(s) // only one that came through: a damaged font may have left it in any state
@@ -95,8 +98,9 @@ func Set(doc *Document) (*Pages, error) {
 
 func (f *flow) freshPage() {
 	f.footnotes()
+	f.cover()
 	if f.section.Columns > 1 {
-		f.paper, f.column = f.section.columnPaper(0), 0
+		f.turnTo(0)
 	}
 	f.lowest = 0
 	f.sections, f.fresh = append(f.sections[:len(f.out.Pages)], f.section), false
@@ -110,6 +114,14 @@ func (f *flow) freshPage() {
 		f.backdrop(&f.doc.Backdrop[i])
 	}
 	f.stamp()
+}
+
+// cover ends a page: what lies over all else is drawn.
+func (f *flow) cover() {
+	if len(f.above) > 0 {
+		f.draw(f.above...)
+	}
+	f.above, f.taken = nil, nil
 }
 
 func (f *flow) sheet() *Sheet  { return &f.out.Pages[len(f.out.Pages)-1] }
@@ -182,6 +194,9 @@ func (f *flow) over(block string, what Overflowing, words string) {
 func (f *flow) node(n Node, rest []Node) {
 	if p, ok := n.(*Paragraph); !ok || p.Role != ListItem {
 		f.lists = nil
+	}
+	if _, ok := n.(*Paragraph); !ok && len(f.taken) > 0 {
+		f.under()
 	}
 	switch n := n.(type) {
 	case *Paragraph:
@@ -301,7 +316,7 @@ func height(lines []line) float64 {
 }
 
 func (f *flow) paragraph(p *Paragraph, rest []Node) {
-	lines := f.measured(p)
+	lines, width := f.measured(p), f.width()
 	delete(f.cache, p)
 	if p.Greedy && f.fresh && f.atTop() {
 		f.y = min(f.y+p.Before, f.bottom)
@@ -322,9 +337,17 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 	if p.KeepEnd && len(rest) > 0 {
 		kept = p.After + f.leastOf(rest)
 	}
+	if len(p.Floats) > 0 || len(f.taken) > 0 {
+		lines = f.withFloats(p, lines)
+	}
+	end := 0 // of the words that stand already
 	var leaf leaves
 	first := true
 	for len(lines) > 0 {
+		if f.width() != width && (first || end > 0) { // the next column is wider, or not as wide
+			p, end, width = p.behindText(end), 0, f.width()
+			lines = f.lines(p, width)
+		}
 		n := f.fittingNoted(p, lines)
 		if n == len(lines) && kept > 0 && height(lines)+kept > f.left() && (!f.atTop() || n >= 2*lonely) {
 			n = max(n-lonely, 0)
@@ -342,6 +365,9 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 		case n == 0:
 			n = 1
 		}
+		for n > 1 && n < len(lines) && lines[n-1].height == 0 { // words on both sides of a box stay together
+			n--
+		}
 		if leaf == nil {
 			leaf = f.leaf(p, f.out.Root, &f.lists, f.paper.Left, f.width())
 		}
@@ -354,6 +380,7 @@ func (f *flow) paragraph(p *Paragraph, rest []Node) {
 		}
 		f.placed(p.Block, top, f.y-top)
 		f.note(p, lines[:n])
+		end = lines[n-1].end
 		if lines = lines[n:]; len(lines) > 0 {
 			f.newPage()
 		}

@@ -61,6 +61,43 @@ func (f *flow) measuredNote(nodes []Node) cellLines {
 	return f.measureCell(nodes, f.width(), 0, 0)
 }
 
+// owes is the room at the foot for the notes of a row.
+func (f *flow) owes(m *rowLines) float64 {
+	h := 0.0
+	for _, c := range m.cells {
+		for _, s := range c.slices {
+			switch n := s.node.(type) {
+			case *Paragraph:
+				for _, note := range notesIn(n, s.line) {
+					if high := f.measuredNote(note.Nodes).height; high <= (f.foot-f.top)*mostNote {
+						h += high
+					}
+				}
+			case *Table:
+				h += f.owes(s.row)
+			}
+		}
+	}
+	if h > 0 && len(f.notes) == 0 {
+		h += noteRoom
+	}
+	return h
+}
+
+// noteRow takes room at the foot for the notes of a row that was drawn.
+func (f *flow) noteRow(m *rowLines) {
+	for _, c := range m.cells {
+		if c.element == nil || c.element.artifact {
+			continue
+		}
+		for _, s := range c.slices {
+			if p, ok := s.node.(*Paragraph); ok {
+				f.note(p, []line{s.line})
+			}
+		}
+	}
+}
+
 // note takes room at the foot for the notes of lines that were drawn.
 func (f *flow) note(p *Paragraph, lines []line) {
 	for _, l := range lines {

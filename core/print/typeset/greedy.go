@@ -33,8 +33,7 @@ func (s *setter) greedy(t passage, outs []shaping.Output) []line {
 func fill(places []opportunity, t passage) []opportunity {
 	var out []opportunity
 	begins, last := 0.0, -1
-	usual := t.beyond()
-	width := usual
+	width := t.beyond(0)
 	if t.offset == 0 {
 		width -= t.p.First
 	}
@@ -50,18 +49,27 @@ func fill(places []opportunity, t passage) []opportunity {
 			return nil
 		}
 		out = append(out, places[last])
-		begins, width = places[last].begins, usual
+		begins, width = places[last].begins, t.beyond(len(out))
 		i, last = last, -1
 	}
 	return out
 }
 
 // beyond is the width of a line: up to the last tab stop where that stands outside of the paragraph and tabs lead there.
-func (t passage) beyond() float64 {
-	if n := len(t.p.Stops); n > 0 && slices.Contains(t.tabs, true) {
+func (t passage) beyond(i int) float64 {
+	if n := len(t.p.Stops); n > 0 && t.p.rooms == nil && slices.Contains(t.tabs, true) {
 		return max(t.width, t.p.Stops[n-1].At-t.p.Indent)
 	}
-	return t.width
+	return t.room(i).width
+}
+
+// placed moves a greedy line, counted from 0, to where it stands beside boxes.
+func (s *setter) placed(l line, t passage, i int) line {
+	if t.p.rooms != nil && t.p.Greedy {
+		l.into(t.room(i))
+		t.p.rooms.used++
+	}
+	return l
 }
 
 // naturally is an empty line as high as the faces on it are, or as the paragraph asks for. Of a line that is higher than its faces by a
@@ -70,13 +78,9 @@ func (s *setter) naturally(t passage, w []shaping.Output) line {
 	p := t.p
 	up, down := 0.0, 0.0
 	taller := func(f *font.Face, size, rise float64) {
-		e, ok := f.FontHExtents()
-		if !ok {
-			return
-		}
-		upem := float64(f.Upem())
-		up = max(up, float64(e.Ascender)/upem*size+max(rise, 0))
-		down = max(down, (float64(e.LineGap)-float64(e.Descender))/upem*size-min(rise, 0))
+		e := s.files[f.Font].Line()
+		up = max(up, e.Up*size+max(rise, 0))
+		down = max(down, (e.Down+e.Gap)*size-min(rise, 0))
 	}
 	for _, o := range w {
 		run := &p.Runs[t.run(min(o.Runes.Offset, len(t.meant)-1))]

@@ -26,6 +26,8 @@ type line struct {
 	pieces         []piece
 	width          float64
 	height, ascent float64 // of the line's slot, and of the baseline inside it
+	held           float64 // its height, where another line stands on its right
+	end            int     // of a greedy line: the place in the paragraph’s text behind it
 }
 
 // piece is a shaped run on a line.
@@ -51,6 +53,15 @@ type passage struct {
 	japanese     bool // its words are Japanese, by their letters where the document's language does not say so
 	tight        bool // words that are wider than the room are parted by syllables and after the signs that addresses are made of
 	torn         bool // and, where that is not enough, between any letters
+	before       int  // how many lines of the paragraph stand above it
+}
+
+// room is where one of its lines stands, counted from 0.
+func (t passage) room(i int) room {
+	if t.p.rooms == nil {
+		return room{width: t.width}
+	}
+	return t.p.rooms.at(t.before + i)
 }
 
 // cut is a part of the passage.
@@ -152,6 +163,7 @@ func (s *setter) broken(p *Paragraph, width float64) []line {
 		}
 		// The break is read as a space, so that words on both its sides stay apart.
 		next := min(end+1, len(text))
+		t.before = len(out)
 		out = append(out, s.passage(t.cut(start, next))...)
 		if end >= len(text) {
 			return out
@@ -219,7 +231,7 @@ func (t passage) trimmed() int {
 // passage breaks text into lines: quickly, or with care where the paragraph asks for it.
 func (s *setter) passage(t passage) []line {
 	if t.trimmed() == 0 {
-		return []line{s.blank(t)}
+		return []line{s.placed(s.blank(t), t, 0)}
 	}
 	direction := di.DirectionLTR
 	if !plainLatin(t.shown) {

@@ -149,7 +149,14 @@ type Element struct {
 	artifact bool
 }
 
+// add makes a kid. What is inside an artifact, or inside nothing, is one too.
 func (e *Element) add(role string) *Element {
+	if e == nil {
+		return &Element{artifact: true}
+	}
+	if e.artifact {
+		return &Element{Role: e.Role, artifact: true}
+	}
 	kid := &Element{Role: role}
 	e.Kids = append(e.Kids, kid)
 	return kid

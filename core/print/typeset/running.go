@@ -81,8 +81,8 @@ func (f *flow) running() {
 		r := f.runningOf(i)
 		h := f.runningHeights(r)
 		if r.Head != nil || r.Foot != nil {
-			f.runsNodes("header", r.Head, r.FromTop, len(all))
-			f.runsNodes("footer", r.Foot, f.paper.Height-r.FromFloor-h.footer, len(all))
+			f.runsNodes("header", headerArtifact, r.Head, r.FromTop, len(all))
+			f.runsNodes("footer", footerArtifact, r.Foot, f.paper.Height-r.FromFloor-h.footer, len(all))
 			continue
 		}
 		if s := f.sheet().strip; s > 0 {

@@ -32,6 +32,13 @@ func (s *Section) columnPaper(i int) Page {
 	if s.Columns < 2 {
 		return p
 	}
+	if len(s.Widths) == s.Columns {
+		for _, w := range s.Widths[:i] {
+			p.Left += w[0] + w[1]
+		}
+		p.Right = p.Width - p.Left - s.Widths[i][0]
+		return p
+	}
 	n := float64(s.Columns)
 	w := (p.Width - p.Left - p.Right - s.Gap*(n-1)) / n
 	p.Left += float64(i) * (w + s.Gap)
@@ -39,13 +46,22 @@ func (s *Section) columnPaper(i int) Page {
 	return p
 }
 
+// turnTo goes to a column of the section, counted from 0.
+func (f *flow) turnTo(column int) {
+	f.paper, f.column = f.section.columnPaper(column), column
+	if len(f.section.Widths) > 0 { // what was looked at in another width
+		clear(f.cache)
+		clear(f.rows)
+		clear(f.fits)
+	}
+}
+
 // newPage begins the next column, or where there is none a page.
 func (f *flow) newPage() {
 	if s := f.section; s.Columns > 1 && f.column+1 < s.Columns {
 		f.footnotes()
 		f.lowest = max(f.lowest, f.y)
-		f.column++
-		f.paper = s.columnPaper(f.column)
+		f.turnTo(f.column + 1)
 		f.y, f.fresh = f.top, false
 		if f.column+1 == s.Columns {
 			f.bottom = f.foot
@@ -100,11 +116,15 @@ func (f *flow) measuredNodes(nodes []Node, page, pages int) cellLines {
 }
 
 // runsNodes draws what runs on a page at a height.
-func (f *flow) runsNodes(block string, nodes []Node, y float64, pages int) {
+func (f *flow) runsNodes(block string, e *Element, nodes []Node, y float64, pages int) {
 	c := f.measuredNodes(nodes, f.page()+1, pages)
-	f.y = y
+	s := f.sheet()
+	body := s.Items
+	s.Items, f.y, c.element = nil, y, e
 	f.drawCell(&c, f.paper.Left)
 	f.placed(block, y, f.y-y)
+	f.cover()
+	s.Items = append(s.Items, body...) // it lies below the body
 }
 
 // countedNodes are nodes with the numbers of pages in their places.

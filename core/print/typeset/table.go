@@ -12,7 +12,7 @@ type rowLines struct {
 // alone makes a row high enough for cells that would reach over the next ones.
 func (m *rowLines) alone(t *Table) {
 	for _, c := range m.cells {
-		m.height = max(m.height, c.height+2*t.Pad)
+		m.height = max(m.height, c.height+2*t.Pad+m.row.Above)
 	}
 }
 
@@ -108,7 +108,7 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 		}
 	}
 	f.overflows(t.Block)
-	m.height = max(m.height+2*t.Pad, r.Least)
+	m.height = max(m.height+2*t.Pad+r.Above, r.Least)
 	return m
 }
 
@@ -125,7 +125,7 @@ func (f *flow) leastTable(t *Table) float64 {
 	}
 	for i := range t.Rows {
 		h += min(look(&t.Rows[i]), splitRoom)
-		if !t.keeps(i) {
+		if i >= t.Headers && !t.keeps(i) {
 			break
 		}
 	}
@@ -138,45 +138,26 @@ const mostHeader = 0.4
 
 func (f *flow) table(t *Table, rest []Node) {
 	f.space(t.Before)
-	x, width := f.paper.Left, f.width()
-	_, ws := f.columns(t, x, width)
+	_, ws := f.columns(t, f.paper.Left, f.width())
 	parent := f.out.Root
 	if !t.Layout {
 		parent = parent.add("Table")
 	}
-	var header *rowLines
-	if t.Header != nil {
-		if f.left() < f.leastTable(t) && !f.atTop() {
-			f.newPage()
-			x = f.paper.Left
-		}
-		m := f.measureRow(t, t.Header, ws)
-		f.begin(t, &m, parent, true)
-		if m.height <= (f.bottom-f.top)*mostHeader {
-			header = &m
-			f.whole(t, header, x, width)
-		} else {
-			f.row(t, &m, nil, 0)
-		}
-	}
-	if t.Headers > 0 && f.left() < f.leastTable(t) && !f.atTop() {
+	var header *headRows
+	if (t.Header != nil || t.Headers > 0) && f.left() < f.leastTable(t) && !f.atTop() {
 		f.newPage()
-		x = f.paper.Left
 	}
-	for i := 0; i < len(t.Rows); i++ {
-		if i < t.Headers && t.Headers == 1 {
-			m := f.measureRow(t, &t.Rows[i], ws)
-			f.begin(t, &m, parent, true)
-			if m.height <= (f.bottom-f.top)*mostHeader {
-				header = &m
-				f.whole(t, header, x, width)
-				continue
-			}
-			f.row(t, &m, nil, 0)
-			continue
-		}
+	if t.Header != nil {
+		header = f.headed(t, []*Row{t.Header}, ws, parent)
+	}
+	first := 0
+	if t.Headers > 0 {
+		first = min(max(t.Headers, t.together(t.Headers-1)+t.Headers-1), len(t.Rows))
+		header = f.headed(t, pointers(t.Rows[:first]), ws, parent)
+	}
+	for i := first; i < len(t.Rows); i++ {
 		if n := t.together(i); n > 1 {
-			f.group(t, i, n, ws, header, parent)
+			f.group(t, pointers(t.Rows[i:i+n]), ws, header, parent, false)
 			i += n - 1
 		} else {
 			m := f.measureRow(t, &t.Rows[i], ws)
@@ -190,12 +171,39 @@ func (f *flow) table(t *Table, rest []Node) {
 	f.space(t.After)
 }
 
+func pointers(rows []Row) []*Row {
+	out := make([]*Row, len(rows))
+	for i := range rows {
+		out[i] = &rows[i]
+	}
+	return out
+}
+
+// headRows are the rows that head a table.
+type headRows struct {
+	rows   []rowLines
+	height float64
+}
+
+// headed sets the rows that head a table, and gives them where they are repeated.
+func (f *flow) headed(t *Table, rows []*Row, ws []float64, parent *Element) *headRows {
+	h := &headRows{rows: f.group(t, rows, ws, nil, parent, true)}
+	for _, m := range h.rows {
+		h.height += m.height
+	}
+	if h.height > (f.bottom-f.top)*mostHeader {
+		return nil
+	}
+	return h
+}
+
 // group sets rows that cells reach over, on one page where they fit one; else each stands for itself.
-func (f *flow) group(t *Table, first, n int, ws []float64, header *rowLines, parent *Element) {
+func (f *flow) group(t *Table, of []*Row, ws []float64, header *headRows, parent *Element, heads bool) []rowLines {
+	n := len(of)
 	rows := make([]rowLines, n)
 	for k := range rows {
-		rows[k] = f.measureRow(t, &t.Rows[first+k], ws)
-		f.begin(t, &rows[k], parent, false)
+		rows[k] = f.measureRow(t, of[k], ws)
+		f.begin(t, &rows[k], parent, heads)
 	}
 	heights := func(from, to int) float64 {
 		h := 0.0
@@ -206,7 +214,7 @@ func (f *flow) group(t *Table, first, n int, ws []float64, header *rowLines, par
 	}
 	for k := range rows {
 		for c := range rows[k].cells {
-			if end := min(k+t.Rows[first+k].Cells[c].Down, n); end > k+1 {
+			if end := min(k+of[k].Cells[c].Down, n); end > k+1 {
 				rows[end-1].height += max(rows[k].cells[c].height+2*t.Pad-heights(k, end), 0)
 			}
 		}
@@ -216,12 +224,15 @@ func (f *flow) group(t *Table, first, n int, ws []float64, header *rowLines, par
 		full -= header.height
 	}
 	total := heights(0, n)
+	for k := range rows {
+		total += f.owes(&rows[k])
+	}
 	if total > full {
 		for k := range rows {
 			rows[k].alone(t)
 			f.row(t, &rows[k], header, 0)
 		}
-		return
+		return rows
 	}
 	if total > f.left()+0.01 {
 		f.nextPage(t, header)
@@ -236,12 +247,13 @@ func (f *flow) group(t *Table, first, n int, ws []float64, header *rowLines, par
 	}
 	for k := range rows {
 		for c := range rows[k].cells {
-			if end := min(k+t.Rows[first+k].Cells[c].Down, n); end > k+1 {
+			if end := min(k+of[k].Cells[c].Down, n); end > k+1 {
 				rows[k].cells[c].reach = heights(k+1, end)
 			}
 		}
 		f.whole(t, &rows[k], f.paper.Left, f.width())
 	}
+	return rows
 }
 
 // kept is the height of what must stay on the page of a row, after it.
@@ -274,6 +286,10 @@ func (f *flow) begin(t *Table, m *rowLines, parent *Element, header bool) {
 			e = tr.add(unsaid) // keeps what flows down a column together, though its neighbour is drawn in between
 		} else {
 			e = tr.add("TD")
+			if e.artifact {
+				c.element = e
+				continue
+			}
 			if header {
 				e.Role, e.Scope = "TH", "Column"
 			} else if m.row.Cells[i].Heads {
@@ -289,11 +305,13 @@ func (f *flow) begin(t *Table, m *rowLines, parent *Element, header bool) {
 const splitRoom = 64
 
 // row puts a row on the page, on the next one, or splits it between them. kept is the room needed below it.
-func (f *flow) row(t *Table, m *rowLines, header *rowLines, kept float64) {
+func (f *flow) row(t *Table, m *rowLines, header *headRows, kept float64) {
 	full := f.bottom - f.top
 	if header != nil {
 		full -= header.height
 	}
+	owed := f.owes(m)
+	kept += owed
 	if kept > 0 && m.height+kept > f.left()+0.01 && m.height+kept <= full && !f.atTop() {
 		f.nextPage(t, header)
 	}
@@ -302,7 +320,7 @@ func (f *flow) row(t *Table, m *rowLines, header *rowLines, kept float64) {
 			return
 		}
 		atTop := f.atTop() || header != nil && f.y <= f.top+header.height+0.01
-		if m.row.Whole && !atTop && m.height <= full {
+		if (m.row.Whole || owed > 0) && !atTop && m.height <= full {
 			f.nextPage(t, header)
 			continue
 		}
@@ -319,22 +337,25 @@ func (f *flow) row(t *Table, m *rowLines, header *rowLines, kept float64) {
 }
 
 // nextPage begins a page inside a table: its header is drawn again, as an artifact.
-func (f *flow) nextPage(t *Table, header *rowLines) {
+func (f *flow) nextPage(t *Table, header *headRows) {
 	f.newPage()
 	if header == nil {
 		return
 	}
-	again := rowLines{row: header.row, height: header.height, cells: make([]cellLines, len(header.cells))}
-	for i, c := range header.cells {
-		again.cells[i] = cellLines{slices: c.slices, height: c.height, width: c.width}
+	for _, m := range header.rows {
+		again := rowLines{row: m.row, height: m.height, cells: make([]cellLines, len(m.cells))}
+		for i, c := range m.cells {
+			again.cells[i] = cellLines{slices: c.slices, height: c.height, width: c.width, reach: c.reach}
+		}
+		f.whole(t, &again, f.paper.Left, f.width())
 	}
-	f.whole(t, &again, f.paper.Left, f.width())
 }
 
 // part draws as many slices of each cell as fit and keeps the rest in m. It reports
 // whether nothing is left. At a page's top each cell gives at least one slice, so that it always ends.
 func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
-	room := f.left() - 2*t.Pad
+	around := 2*t.Pad + m.row.Above
+	room := f.left() - around
 	counts := make([]int, len(m.cells))
 	some := false
 	for i := range m.cells {
@@ -357,13 +378,13 @@ func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
 		rest = max(rest, c.height)
 	}
 	if head.height > 0 {
-		head.height += 2 * t.Pad
+		head.height += around
 		f.whole(t, &head, f.paper.Left, f.width())
 		for i := range m.cells { // lists and paragraphs that were begun go on
 			m.cells[i].lists, m.cells[i].begun, m.cells[i].leaf = head.cells[i].lists, head.cells[i].begun, head.cells[i].leaf
 		}
 	}
-	m.height = rest + 2*t.Pad
+	m.height = rest + around
 	return rest == 0
 }
 
@@ -386,7 +407,7 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 		if cell.Above != nil && c.element != nil {
 			f.draw(&Box{X: xs[at], Y: top, W: xs[last] + ws[last] - xs[at], H: aboveRule, Colour: *cell.Above})
 		}
-		f.y = top + t.Pad + shifted(cell.Stand, m.height+c.reach-2*t.Pad-c.height)
+		f.y = top + t.Pad + m.row.Above + shifted(cell.Stand, m.height+c.reach-2*t.Pad-m.row.Above-c.height)
 		f.drawCell(c, xs[at]+t.Inset)
 		if cell.Edges != nil && !cell.Covered {
 			f.ruled(xs[at], top, xs[last]+ws[last], top+m.height+c.reach, *cell.Edges)
@@ -397,6 +418,7 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 		at = last + 1
 	}
 	f.y = top + m.height
+	f.noteRow(m)
 	if t.Line != nil {
 		f.draw(&Box{X: x, Y: f.y - 0.5, W: width, H: 0.5, Colour: *t.Line})
 	}
