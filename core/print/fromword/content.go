@@ -94,7 +94,11 @@ func (c *content) address() string {
 	for _, f := range c.fields {
 		if rest, ok := strings.CutPrefix(strings.TrimSpace(f.code), "HYPERLINK"); ok && f.result {
 			_, quoted, _ := strings.Cut(rest, `"`)
-			if address, _, ok := strings.Cut(quoted, `"`); ok && !strings.Contains(rest[:strings.Index(rest, `"`)], `\l`) {
+			address, _, ok := strings.Cut(quoted, `"`)
+			switch local := strings.Contains(rest[:max(strings.Index(rest, `"`), 0)], `\l`); {
+			case ok && local:
+				return c.b.within(address)
+			case ok:
 				return leads(address)
 			}
 		}
@@ -110,6 +114,33 @@ func leads(address string) string {
 		}
 	}
 	return ""
+}
+
+// within is a link to a bookmark of the body, or nothing where there is none.
+func (b *binder) within(name string) string {
+	if name == "" || !b.bookmarks[name] {
+		return ""
+	}
+	return "#" + name
+}
+
+// bookmarked are the bookmarks that begin in a paragraph, or just before it.
+func bookmarked(p *etree.Element) (names []string) {
+	for _, e := range p.SelectElements("w:bookmarkStart") {
+		names = append(names, word.Attr(e, "name"))
+	}
+	if parent := p.Parent(); parent != nil {
+		for i := p.Index() - 1; i >= 0; i-- {
+			e, ok := parent.Child[i].(*etree.Element)
+			if ok && e.Tag != "bookmarkStart" && e.Tag != "bookmarkEnd" {
+				break
+			}
+			if ok && e.Tag == "bookmarkStart" {
+				names = append(names, word.Attr(e, "name"))
+			}
+		}
+	}
+	return names
 }
 
 // walk goes over what stands in a paragraph.
@@ -134,6 +165,9 @@ func (c *content) walk(e *etree.Element, l looks, link string) {
 			c.run(x, l, link)
 		case "hyperlink":
 			to := leads(c.b.file.Address(c.b.part, x.SelectAttrValue("r:id", "")))
+			if to == "" {
+				to = c.b.within(word.Attr(x, "anchor"))
+			}
 			c.walk(x, l, to)
 		case "fldSimple":
 			c.fields = append(c.fields, &field{code: word.Attr(x, "instr"), result: true})

@@ -19,7 +19,7 @@ import (
 
 // Bind makes the document. own are the families that the house has of its own; language is the one that the file does not name.
 func Bind(file *word.Filled, own map[string]typeface.Family, language string) (*typeset.Document, finding.List) {
-	b := &binder{file: file, own: own, told: map[string]bool{}, lacking: map[string]bool{}, part: file.Body()}
+	b := &binder{file: file, own: own, told: map[string]bool{}, lacking: map[string]bool{}, bookmarks: map[string]bool{}, part: file.Body()}
 	b.base = looks{size: 10, family: "Times New Roman"}
 	b.readTheme(file.Theme())
 	b.readNumbers(file.Numbering())
@@ -36,6 +36,9 @@ func Bind(file *word.Filled, own map[string]typeface.Family, language string) (*
 	}
 	body := b.part.Root.SelectElement("w:body")
 	b.sections = sectionsOf(body)
+	for _, e := range body.FindElements(".//w:bookmarkStart") {
+		b.bookmarks[word.Attr(e, "name")] = true
+	}
 	b.begin(doc)
 	b.blocks(body)
 	b.behind()
@@ -65,9 +68,12 @@ type binder struct {
 	nodes               []typeset.Node
 	at                  string // where the paragraph at hand stood in the file
 	told, lacking       map[string]bool
-	notes               []noted // those that stand behind the text
-	footnotes           int     // how many stand at the foot of their page
-	boxes, groups       int     // how many text boxes and groups are open
+	bookmarks           map[string]bool  // of the body, by name
+	floats              []*typeset.Float // frames that wait for their paragraph
+	frame               string           // the frame at hand, as the file says it
+	notes               []noted          // those that stand behind the text
+	footnotes           int              // how many stand at the foot of their page
+	boxes, groups       int              // how many text boxes and groups are open
 	noteMark            string
 	findings            finding.List
 }
@@ -140,6 +146,10 @@ func (b *binder) blocks(parent *etree.Element) {
 	for _, e := range all {
 		switch e.Tag {
 		case "p":
+			if b.framed(e) {
+				before = nil
+				continue
+			}
 			at := len(b.nodes)
 			s, _ := b.shaped(e)
 			b.paragraph(e)
@@ -176,6 +186,9 @@ func (b *binder) blocks(parent *etree.Element) {
 			}
 			before = nil
 		}
+	}
+	if len(b.floats) > 0 && len(all) > 0 { // frames at the end have a paragraph of their own
+		b.add(&typeset.Paragraph{Role: typeset.Plain, Greedy: true, Size: 1, Leading: 1, Runs: []typeset.Run{{}}, Floats: b.taken()})
 	}
 	joinFrames(b.nodes[first:])
 }

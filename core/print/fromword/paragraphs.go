@@ -257,7 +257,8 @@ func (b *binder) paragraph(p *etree.Element) {
 	for i, runs := range c.parts {
 		x := b.set(s, runs, c)
 		if i == 0 {
-			x.Floats = c.floats
+			x.Names = bookmarked(p)
+			x.Floats = append(b.taken(), c.floats...)
 		}
 		if i > 0 {
 			b.add(&typeset.Break{Always: true, Column: i <= len(c.columns) && c.columns[i-1]})

@@ -66,9 +66,7 @@ func (b *binder) boxed(box *typeset.Float, e *etree.Element) {
 		if pr.SelectElement("a:spAutoFit") != nil && box.Ground == nil {
 			box.Height = 0
 		}
-		if v := pr.SelectAttrValue("vert", "horz"); v != "horz" {
-			b.lacks("fromword.sideways")
-		}
+		box.WordsTurn = upright[pr.SelectAttrValue("vert", "horz")]
 	}
 	b.words(box, content)
 }

@@ -306,6 +306,11 @@ func (g *grid) fill(out *typeset.Table) {
 		for ; at < g.columns; at++ {
 			r.Cells = append(r.Cells, typeset.Cell{})
 		}
+		out.Rows = append(out.Rows, r)
+	}
+	settle(out.Rows)
+	for i := range out.Rows {
+		r := &out.Rows[i]
 		for _, c := range r.Cells {
 			if c.Edges != nil && !c.Covered {
 				r.Above = max(r.Above, c.Edges[0].Width)
@@ -314,7 +319,6 @@ func (g *grid) fill(out *typeset.Table) {
 				}
 			}
 		}
-		out.Rows = append(out.Rows, r)
 	}
 }
 
@@ -378,11 +382,61 @@ func (g *grid) dress(out *typeset.Cell, edges *[4]typeset.Edge, pr *etree.Elemen
 			}
 		}
 	}
+	if e := pr.SelectElement("w:textDirection"); e != nil {
+		out.Turn = upright[word.Attr(e, "val")]
+	}
 	switch word.Attr(pr.SelectElement("w:vAlign"), "val") {
 	case "center":
 		out.Stand = typeset.Center
 	case "bottom":
 		out.Stand = typeset.End
+	}
+}
+
+// upright is by how much words are turned (17.18.93, and the names that files of the strict kind and text boxes use).
+var upright = map[string]float64{
+	"btLr": 90, "lr": 90, "vert270": 90, "tbRl": -90, "rl": -90, "tbRlV": -90, "tbLrV": -90, "vert": -90, "eaVert": -90,
+}
+
+// settle decides between the rules of neighbours: the heavier one is drawn, of equal ones the darker (17.4.66). Both have it then, so that
+// it is there too where a page ends between them.
+func settle(rows []typeset.Row) {
+	win := func(a, b *typeset.Edge) {
+		light := func(c typeset.Colour) int { return int(c.R) + int(c.B) + 2*int(c.G) }
+		if b.Width > a.Width || b.Width == a.Width && light(b.Colour) < light(a.Colour) {
+			*a = *b
+		}
+		*b = *a
+	}
+	above := map[int]*typeset.Cell{} // by the column that a cell begins at
+	for i := range rows {
+		at := 0
+		var before *typeset.Cell
+		now := map[int]*typeset.Cell{}
+		for k := range rows[i].Cells {
+			c := &rows[i].Cells[k]
+			span := max(c.Span, 1)
+			up := above[at]
+			switch {
+			case c.Covered:
+				if up != nil && max(up.Span, 1) == span {
+					now[at] = up
+				}
+				before = nil
+			case c.Edges == nil:
+				before = nil
+			default:
+				if before != nil && before.Down <= 1 && c.Down <= 1 {
+					win(&c.Edges[3], &before.Edges[1])
+				}
+				if up != nil && max(up.Span, 1) == span {
+					win(&c.Edges[0], &up.Edges[2])
+				}
+				before, now[at] = c, c
+			}
+			at += span
+		}
+		above = now
 	}
 }
 

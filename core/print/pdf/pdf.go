@@ -282,9 +282,8 @@ func (w *writer) annotations() [][]ref {
 		for _, l := range sheet.Links {
 			y := sheet.Height - l.Y
 			r := w.add(
-				"<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s /A <</S /URI "+
-					"/URI %s>>>>",
-				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, TextString(l.Words), TextString(asciiAddress(l.Address)),
+				"<</Type /Annot /Subtype /Link /Rect [%s %s %s %s] /Border [0 0 0] /F 4 /StructParent %d /Contents %s %s>>",
+				num(l.X), num(y-l.H), num(l.X+l.W), num(y), parent, TextString(l.Words), w.leads(l.Address),
 			)
 			out[i] = append(out[i], r)
 			w.content[l.Element] = append(w.content[l.Element], content{page: i, annotation: r})
@@ -293,6 +292,16 @@ func (w *writer) annotations() [][]ref {
 		}
 	}
 	return out
+}
+
+// leads is where a link leads: out, or to a place of the document, the first page where that is not in it.
+func (w *writer) leads(address string) string {
+	name, inside := strings.CutPrefix(address, "#")
+	if !inside {
+		return fmt.Sprintf("/A <</S /URI /URI %s>>", TextString(asciiAddress(address)))
+	}
+	at := w.pages.Names[name]
+	return fmt.Sprintf("/Dest [%s /XYZ 0 %s null]", w.pageRefs[at.Page], num(w.pages.Pages[at.Page].Height-at.Y))
 }
 
 // asciiAddress escapes what an address may not hold as it is (RFC 3986 section 2.1).

@@ -110,7 +110,8 @@ type Paragraph struct {
 	Mark   *Run    // how the marker looks; the paragraph’s first run when nil
 	Begin  float64 // where the marker begins, from the edge
 	Floats []*Float
-	rooms  *rooms // of its lines, where boxes stand beside them
+	Names  []string // by which links of the document lead here
+	rooms  *rooms   // of its lines, where boxes stand beside them
 }
 
 // LineHeight is how high the lines of a greedy paragraph are.
@@ -160,8 +161,8 @@ type Run struct {
 	Size      float64 // the paragraph's when 0
 	Underline bool
 	Strike    bool
-	SmallCaps bool // small letters are set as small capitals; the text stays what it is
-	Link      string
+	SmallCaps bool   // small letters are set as small capitals; the text stays what it is
+	Link      string // an address, or # and the name of a paragraph
 	Counter   Counter
 
 	Family  string   // instead of the paragraph's
@@ -228,7 +229,8 @@ type Cell struct {
 	Edges *[4]Edge // top, right, bottom, left
 	Stand Align    // where its nodes stand in a higher row: at the top, in the middle, at the foot
 
-	Covered bool // a cell of a row above reaches to here; it holds nothing
+	Covered bool    // a cell of a row above reaches to here; it holds nothing
+	Turn    float64 // 90 for paragraphs that run upwards, -90 downwards
 }
 
 // Picture is an image or a drawing fitted into a width and height, never enlarged beyond them.

@@ -46,6 +46,12 @@ type leaves func(*piece) *Element
 // leaf makes the elements of a paragraph that is about to be drawn at x and the present y; what it gives knows the one
 // of each piece. It sets a list item's mark and notes headings for the outline.
 func (f *flow) leaf(p *Paragraph, parent *Element, l *lists, x, width float64) leaves {
+	for _, name := range p.Names {
+		if f.out.Names == nil {
+			f.out.Names = map[string]Spotted{}
+		}
+		f.out.Names[name] = Spotted{f.page(), f.y}
+	}
 	if p.Role == ListItem {
 		label, body := l.item(parent, p.Depth, strings.ContainsFunc(p.Marker, unicode.IsDigit))
 		f.marker(p, label, x, width)
@@ -131,7 +137,7 @@ func (f *flow) line(l line, p *Paragraph, x float64, leaf leaves) {
 		if p.Greedy && f.adorn(&g, &r, p, l, base) {
 			continue
 		}
-		if r.Underline || r.Link != "" {
+		if r.Underline || r.Link != "" && r.Link[0] != '#' {
 			s.Items = append(s.Items, &Box{X: g.X, Y: base + g.Size*0.12, W: g.Width, H: g.Size * 0.05, Colour: g.Colour})
 		}
 		s.Items = append(s.Items, &g)

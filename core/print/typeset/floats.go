@@ -15,9 +15,10 @@ type Float struct {
 	Nodes         []Node
 	Sign          *Run // one line across the box, as large as the box allows; an artifact
 	Turn          float64
-	Width, Height float64 // Height 0 is that of the nodes
+	Width, Height float64 // Width 0 is that of the nodes' longest line, Height 0 that of the nodes
 	Inset         [4]float64
-	Stand         Align // of the nodes in the box
+	Stand         Align   // of the nodes in the box
+	WordsTurn     float64 // 90 for nodes that run upwards, -90 downwards
 	X, Y          Spot
 	Around        Around
 	Behind        bool       // the words, where they are not around it
@@ -97,6 +98,23 @@ func (f *flow) inside(b *Float) (cellLines, float64) {
 	return c, high
 }
 
+// wide is a box with its width, which may be that of its nodes.
+func (f *flow) wide(b *Float, room float64) *Float {
+	if b.Width > 0 || len(b.Nodes) == 0 {
+		return b
+	}
+	out := *b
+	for _, n := range b.Nodes {
+		if p, ok := n.(*Paragraph); ok {
+			for _, l := range f.lines(p, endless) {
+				out.Width = max(out.Width, l.width+p.Indent+p.Right)
+			}
+		}
+	}
+	out.Width = min(out.Width+b.Inset[1]+b.Inset[3]+0.5, room)
+	return &out
+}
+
 // around is what words leave free of a box at a place of a column.
 func (b *Float) around(x, y, high, left, width float64) taken {
 	t := taken{x - b.Gaps[3], y - b.Gaps[0], x + b.Width + b.Gaps[1], y + high + b.Gaps[2]}
@@ -115,6 +133,7 @@ func (b *Float) around(x, y, high, left, width float64) taken {
 func (f *flow) floats(p *Paragraph) {
 	left, width := f.paper.Left, f.width()
 	for _, b := range p.Floats {
+		b = f.wide(b, width)
 		c, high := f.inside(b)
 		x, y := f.corner(b, left, width, f.y, high)
 		if b.Y.From == Beside && b.Around != Over { // it stays on the page of its paragraph
@@ -165,7 +184,9 @@ func (f *flow) boxed(b *Float, c *cellLines, parent *Element, x, y, high float64
 		in, h := f.inside(part)
 		f.boxed(part, &in, parent, x+part.X.At, y+part.Y.At, h)
 	}
-	if len(b.Nodes) > 0 {
+	if in := b.Inset; b.WordsTurn != 0 {
+		f.turnedNodes(b.Nodes, parent.add("Div"), b.WordsTurn, b.Stand, x+in[3], y+in[0], b.Width-in[1]-in[3], high-in[0]-in[2])
+	} else if len(b.Nodes) > 0 {
 		c.element = parent.add("Div")
 		f.y = y + b.Inset[0] + max(shifted(b.Stand, high-b.Inset[0]-b.Inset[2]-c.height), 0)
 		f.drawCell(c, x+b.Inset[3])
@@ -221,7 +242,7 @@ func (f *flow) withFloats(p *Paragraph, lines []line) []line {
 	need := height(lines[:min(lonely, len(lines))])
 	for _, b := range p.Floats {
 		if b.Y.From == Beside && b.Around != Over {
-			_, high := f.inside(b)
+			_, high := f.inside(f.wide(b, f.width()))
 			need = max(need, min(b.Y.At+high, f.foot-f.top))
 		}
 	}
@@ -351,6 +372,7 @@ func (f *flow) cellFloats(p *Paragraph, lines []line, width, y, below float64, a
 	var out []slice
 	y += below
 	for _, b := range p.Floats {
+		b = f.wide(b, width)
 		_, high := f.inside(b)
 		out = append(out, slice{node: b, w: below})
 		if b.Around != Over && b.Y.From == Beside {

@@ -15,6 +15,13 @@ type Pages struct {
 	Outline         []Heading
 	Placements      []Placement
 	Overflows       []Overflow
+	Names           map[string]Spotted // where links of the document lead
+}
+
+// Spotted is a height of a page, counted from 0.
+type Spotted struct {
+	Page int
+	Y    float64
 }
 
 // Overflow is what did not fit its room, or has no letters; it was set as well as it could be.
@@ -128,7 +135,7 @@ var (
 type Link struct {
 	Element    *Element
 	X, Y, W, H float64
-	Address    string
+	Address    string // or # and a name
 	Words      string // what stands there
 }
 

@@ -96,7 +96,12 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 			tail = fit.tails[at]
 		}
 		at += n
-		c := f.measureCell(cell.Nodes, max(width-2*t.Inset, 1), fit.size, tail)
+		var c cellLines
+		if cell.Turn != 0 {
+			c, m.entry = f.measureTurned(cell, r.Least, 2*t.Pad+r.Above), true
+		} else {
+			c = f.measureCell(cell.Nodes, max(width-2*t.Inset, 1), fit.size, tail)
+		}
 		for _, node := range cell.Nodes {
 			if _, ok := node.(*Entry); ok {
 				m.entry = true
@@ -407,8 +412,13 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 		if cell.Above != nil && c.element != nil {
 			f.draw(&Box{X: xs[at], Y: top, W: xs[last] + ws[last] - xs[at], H: aboveRule, Colour: *cell.Above})
 		}
-		f.y = top + t.Pad + m.row.Above + shifted(cell.Stand, m.height+c.reach-2*t.Pad-m.row.Above-c.height)
-		f.drawCell(c, xs[at]+t.Inset)
+		high := m.height + c.reach - 2*t.Pad - m.row.Above
+		if f.y = top + t.Pad + m.row.Above; cell.Turn != 0 {
+			f.turnedNodes(cell.Nodes, c.element, cell.Turn, cell.Stand, xs[at], f.y, xs[last]+ws[last]-xs[at], high)
+		} else {
+			f.y += shifted(cell.Stand, high-c.height)
+			f.drawCell(c, xs[at]+t.Inset)
+		}
 		if cell.Edges != nil && !cell.Covered {
 			f.ruled(xs[at], top, xs[last]+ws[last], top+m.height+c.reach, *cell.Edges)
 		}

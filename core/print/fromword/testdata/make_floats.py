@@ -120,6 +120,16 @@ def made():
          words(1), parts={"footnotes.xml": ("footnotes", notes)})
     kept("cells", words(1) + table([4500, 4500], "".join("<w:tr>" + cell(4500, p(anchor(70, 50, picture(70, 50), ("column", "left")) + split(text(4)))) +
          cell(4500, p(split(text(3)))) + "</w:tr>" for _ in range(5))) + words(2), [blue])
+    fr = lambda more: f"<w:framePr {more}/>"
+    big = '<w:spacing w:after="0" w:line="800" w:lineRule="exact"/>'
+    kept("frames", p(r("Tarn Hollow"), fr('w:w="2600" w:hSpace="180" w:wrap="around" w:vAnchor="text" w:hAnchor="margin" w:xAlign="right" w:y="1"')) +
+         p(r("4 Weir Lane, Ashby"), fr('w:w="2600" w:hSpace="180" w:wrap="around" w:vAnchor="text" w:hAnchor="margin" w:xAlign="right" w:y="1"')) +
+         words(3) + p(r("B", '<w:sz w:val="76"/>'), '<w:keepNext/>' + fr('w:dropCap="drop" w:lines="3" w:wrap="around" w:vAnchor="text" w:hAnchor="text"') + big) +
+         words(3) + p(r("A window"), fr('w:w="3000" w:h="900" w:hRule="exact" w:wrap="around" w:vAnchor="page" w:hAnchor="page" w:x="1440" w:y="700"')) + words(3))
+    up = lambda d: f'<w:textDirection w:val="{d}"/><w:vAlign w:val="center"/>'
+    kept("upright", words(1) + table([900, 4000, 900, 3200], "".join("<w:tr>" + cell(900, p(r(some(2)), '<w:jc w:val="center"/>'), up("btLr")) +
+         cell(4000, p(split(text(2)))) + cell(900, p(r(some(2))), up("tbRl")) + cell(3200, p(split(text(2))),
+         '<w:tcBorders><w:left w:val="double" w:sz="12" w:color="C00000"/></w:tcBorders>') + "</w:tr>" for _ in range(4))) + words(2))
     kept("heads", "".join(p(r(sent(4)), H1) + p(anchor(130, 100, picture(130, 100), ("margin", "right"), ("paragraph", 10)) + split(text(5))) + words(1)
                           for _ in range(6)), [blue])
 
