@@ -33,8 +33,8 @@ func read(file string, into any) error {
 	return nil
 }
 
-// documents judges every document of the demo in every look, with answers as given, empty and long, the empty forms, and a
-// document of every block and of many scripts. Each must be what it says it is, and those of the demo must say PDF/UA-1.
+// documents judges every document of the demo in every look, with answers as given, empty and long, the empty forms, a document of
+// every block and of many scripts, and files of word processors. Each must be what it says it is, and those of the demo must say PDF/UA-1.
 func documents(work string) error {
 	lib := work + "/lib"
 	if err := fetch("mvn", "-q", "-B", "-f", "judges/verapdf/pom.xml", "dependency:copy-dependencies",
@@ -62,10 +62,36 @@ func documents(work string) error {
 			return err
 		}
 	}
+	if err := ofWord(put); err != nil {
+		return err
+	}
 	out, err := tool("java", asked...)
 	fmt.Print(out)
 	if err != nil {
 		return fmt.Errorf("veraPDF found fault: %w", err)
+	}
+	return nil
+}
+
+// ofWord sets the word-processor files of several writers as they are: lists, tables, notes, columns, boxes and shapes of all kinds.
+func ofWord(put func(name string, data []byte, mustSay bool) error) error {
+	files, err := filepath.Glob("core/print/fromword/testdata/*.docx")
+	if err != nil || len(files) == 0 {
+		return fmt.Errorf("there are no word-processor files: %w", err)
+	}
+	for _, file := range files {
+		data, err := os.ReadFile(file)
+		if err != nil {
+			return err
+		}
+		name := strings.TrimSuffix(filepath.Base(file), ".docx")
+		set, _, err := produce.Typeset(data, name, at)
+		if err != nil {
+			return fmt.Errorf("%s: %w", file, err)
+		}
+		if err := put("word-"+name, set, false); err != nil {
+			return err
+		}
 	}
 	return nil
 }

@@ -1,5 +1,6 @@
 // Command judges holds what Amber Seal makes against judges that are fetched from package registries: veraPDF (Maven) judges the
-// documents, Apache POI with the full schemas of ISO/IEC 29500 (Maven) word-processor files, jsonschema (PyPI) the schemas of forms,
+// documents, Apache POI with the full schemas of ISO/IEC 29500 (Maven) word-processor files,
+// python-docx and pikepdf (PyPI) what was filled in, jsonschema (PyPI) the schemas of forms,
 // schemathesis (PyPI) the interface by its description.
 //
 // It ends with 0 when all of them were content, with 1 when one found a fault, and with 2 when none did but one could not be
@@ -32,7 +33,7 @@ func main() {
 	}
 	defer os.RemoveAll(work)
 	var missing, faulty []string
-	for _, j := range []judge{{"veraPDF", documents}, {"POI", wordFiles}, {"jsonschema", schemas}, {"schemathesis", description}} {
+	for _, j := range []judge{{"veraPDF", documents}, {"POI", wordFiles}, {"readers", readers}, {"jsonschema", schemas}, {"schemathesis", description}} {
 		if len(os.Args) > 1 && !slices.Contains(os.Args[1:], j.name) {
 			continue
 		}

@@ -1,0 +1,103 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"amberseal/app/produce"
+	"amberseal/core/ask/form"
+	"amberseal/core/intake"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
+	"amberseal/demo"
+)
+
+// asked is what the readers in Python are asked: pairs of a filled word-processor file and the PDF of it, and PDF forms with the values that
+// have to be in their fields.
+type asked struct {
+	Pairs [][2]string `json:"pairs"`
+	Forms []filled    `json:"forms"`
+}
+
+type filled struct {
+	File  string   `json:"file"`
+	Has   []string `json:"has"`
+	Count int      `json:"count"` // of fields
+}
+
+// readers judges filled files by python-docx, whose words are those of the PDF, and pikepdf, which finds the answers in fields.
+func readers(work string) error {
+	bin, err := python(work)
+	if err != nil {
+		return err
+	}
+	var d intake.Design
+	var h house.House
+	var raw form.Raw
+	for file, into := range map[string]any{"demo/intakes/hire-agreement.json": &d, "demo/house.json": &h,
+		"demo/answers/hire-agreement.json": &raw} {
+		if err := read(file, into); err != nil {
+			return err
+		}
+	}
+	given := form.Check(d.Form, raw, h.Circumstances(at)).Answers
+	var ask asked
+	for name, a := range map[string]form.Answers{
+		"given": given, "made-up": form.Sample(d.Form, form.MadeUp), "empty": form.Sample(d.Form, form.Emptest),
+		"long": form.Sample(d.Form, form.Longest), "scripts": scripts(d.Form),
+	} {
+		f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: "HA-1", Received: at, Made: at}
+		word, err := produce.Word(d, "typed", f, demo.Pictures)
+		if err != nil {
+			return err
+		}
+		c, err := produce.Compose(d, "typed", f, demo.Pictures, nil)
+		if err != nil {
+			return err
+		}
+		pair := [2]string{filepath.Join(work, name+".docx"), filepath.Join(work, name+".pdf")}
+		for i, data := range [][]byte{word, c.PDF} {
+			if err := os.WriteFile(pair[i], data, 0o600); err != nil {
+				return err
+			}
+		}
+		ask.Pairs = append(ask.Pairs, pair)
+	}
+	for i := range d.Documents {
+		d.Documents[i].Fillable = d.Documents[i].Key == "insurance-notice"
+	}
+	f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: given, Number: "HA-1", Received: at, Made: at}
+	c, err := produce.Compose(d, "insurance-notice", f, demo.Pictures, nil)
+	if err != nil {
+		return err
+	}
+	notice := filepath.Join(work, "notice.pdf")
+	if err := os.WriteFile(notice, c.PDF, 0o600); err != nil {
+		return err
+	}
+	seen, err := produce.LookInto(d, "insurance-notice", demo.Pictures)
+	if err != nil {
+		return err
+	}
+	ask.Forms = append(ask.Forms, filled{File: notice, Count: len(seen.Placeholders), Has: []string{"HA-1", "Bao Tran"}})
+	data, err := json.Marshal(ask)
+	if err != nil {
+		return err
+	}
+	list := filepath.Join(work, "asked.json")
+	if err := os.WriteFile(list, data, 0o600); err != nil {
+		return err
+	}
+	out, err := tool(bin+"python", "judges/readers/read.py", list)
+	fmt.Print(out)
+	if err != nil {
+		return fmt.Errorf("a reader found fault: %w", err)
+	}
+	if !strings.Contains(out, "6 of 6") {
+		return fmt.Errorf("the readers did not read all files")
+	}
+	return nil
+}
