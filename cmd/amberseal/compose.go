@@ -80,7 +80,9 @@ func compose(args []string, stderr io.Writer) error {
 	default:
 		facts.Number = a.design.Number.Number(1, a.at.In(a.house.Location()))
 	}
-	if err := produce.CheckBrought(a.design, a.pictures).Err(); err != nil {
+	only := a.design // the files of the others are not asked for
+	only.Documents = slices.DeleteFunc(slices.Clone(only.Documents), func(x paper.Document) bool { return x.Key != *key })
+	if err := produce.CheckBrought(only, a.pictures).Err(); err != nil {
 		return fmt.Errorf("%s:\n%w", *intakeFile, err)
 	}
 	if strings.EqualFold(filepath.Ext(*out), ".docx") {

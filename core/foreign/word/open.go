@@ -146,6 +146,10 @@ func (f *File) parse(name string) (*etree.Document, error) {
 	if err != nil {
 		return nil, err
 	}
+	return f.parsed(name, data)
+}
+
+func (f *File) parsed(name string, data []byte) (*etree.Document, error) {
 	if bytes.Contains(data, []byte("<!DOCTYPE")) || bytes.Contains(data, []byte("<!ENTITY")) {
 		return nil, Unreadable{fmt.Sprintf("The part “%s” declares a document type, which no word processor writes.", name)}
 	}

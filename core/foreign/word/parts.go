@@ -1,7 +1,9 @@
 package word
 
 import (
+	"bytes"
 	"fmt"
+	"maps"
 	"path"
 	"strings"
 
@@ -154,10 +156,11 @@ func (f *File) read() error {
 			if err := f.story(r.target, kind); err != nil {
 				return err
 			}
-		default:
-			if err := f.aside(r); err != nil {
-				return err
-			}
+		}
+	}
+	for _, r := range rs { // once the tables are known
+		if err := f.aside(r); err != nil {
+			return err
 		}
 	}
 	if f.styles != nil {
@@ -172,10 +175,78 @@ func (f *File) read() error {
 // aside reads a part that says how others look.
 func (f *File) aside(r relationship) (err error) {
 	into := map[string]**etree.Document{"styles": &f.styles, "numbering": &f.numbering, "theme": &f.theme, "settings": &f.settings}[r.kind]
-	if into != nil && *into == nil {
-		*into, err = f.parse(r.target)
+	if into == nil || *into != nil || r.external || f.members[r.target] == nil {
+		return nil
 	}
+	data, err := f.bytes(r.target)
+	if err != nil {
+		return err
+	}
+	if r.kind == "styles" {
+		data = f.usedStyles(data)
+	}
+	*into, err = f.parsed(r.target, data)
 	return err
+}
+
+// usedStyles leaves out the styles of tables that no table of the file has: some writers put a hundred of them into each file, nine tenths of
+// all that is to be read. What is not written as is common stays.
+func (f *File) usedStyles(data []byte) []byte {
+	used := map[string]bool{}
+	for _, s := range f.stories {
+		for _, e := range s.tree.FindElements("//w:tblStyle") {
+			used[attr(e, "val")] = true
+		}
+	}
+	type style struct{ begin, end int }
+	tables := map[string]style{}
+	var order []string
+	const opens, closes = "<w:style ", "</w:style>"
+	for at := 0; ; {
+		begin := bytes.Index(data[at:], []byte(opens))
+		if begin < 0 {
+			break
+		}
+		begin += at
+		size := bytes.Index(data[begin:], []byte(closes))
+		if size < 0 {
+			break
+		}
+		at = begin + size + len(closes)
+		head, _, _ := bytes.Cut(data[begin:at], []byte(">"))
+		name := quoted(head, ` w:styleId="`)
+		if quoted(head, ` w:type="`) == "table" && quoted(head, ` w:default="`) == "" && name != "" {
+			tables[name] = style{begin, at}
+			order = append(order, name)
+		}
+	}
+	for name := range maps.Clone(used) { // those that others are made of are used too
+		for range tables {
+			s := tables[name]
+			if name = quoted(data[s.begin:s.end], `<w:basedOn w:val="`); name == "" || used[name] {
+				break
+			}
+			used[name] = true
+		}
+	}
+	out, from := make([]byte, 0, len(data)), 0
+	for _, name := range order {
+		if s := tables[name]; !used[name] && s.begin >= from {
+			out = append(out, data[from:s.begin]...)
+			from = s.end
+		}
+	}
+	return append(out, data[from:]...)
+}
+
+// quoted is the value behind some words, or nothing.
+func quoted(data []byte, before string) string {
+	_, rest, ok := bytes.Cut(data, []byte(before))
+	if !ok {
+		return ""
+	}
+	value, _, _ := bytes.Cut(rest, []byte(`"`))
+	return string(value)
 }
 
 func lower(s string) string {
