@@ -32,6 +32,23 @@ type placeholder struct {
 	How   match.How  `json:"how"`
 }
 
+// told is how the commands tell a finding.
+type told struct {
+	Place    string        `json:"place"`
+	Message  string        `json:"message"`
+	Mend     string        `json:"mend"`
+	Severity finding.Level `json:"severity"`
+	Code     string        `json:"code"`
+}
+
+func tell(l finding.List) []told {
+	out := make([]told, len(l))
+	for i, f := range l {
+		out[i] = told{f.Place, f.Message, f.Mend, f.Level, f.Code}
+	}
+	return out
+}
+
 // inspect lists what is to be filled in a file, and what is wrong with it.
 func inspect(args []string, stdout, stderr io.Writer) error {
 	flags := flag.NewFlagSet("amberseal inspect", flag.ContinueOnError)
@@ -60,8 +77,8 @@ func inspect(args []string, stdout, stderr io.Writer) error {
 		Kind         string        `json:"kind"`
 		Placeholders []placeholder `json:"placeholders"`
 		Unprinted    []string      `json:"unprinted"`
-		Findings     finding.List  `json:"findings"`
-	}{"docx", []placeholder{}, []string{}, finding.List{}}
+		Findings     []told        `json:"findings"`
+	}{"docx", []placeholder{}, []string{}, nil}
 	found, kind, err := lookInto(data, match.For(asked, chosen), asked)
 	if err != nil {
 		return fmt.Errorf("%s: %w", *file, err)
@@ -71,12 +88,14 @@ func inspect(args []string, stdout, stderr io.Writer) error {
 		out.Placeholders = append(out.Placeholders, placeholder{p.Name, p.Place, p.Kind, p.Match.String(), p.How})
 	}
 	out.Unprinted = append(out.Unprinted, found.Unprinted...)
+	var findings finding.List
 	for _, x := range found.Findings {
 		unasked := slices.Contains([]string{"word.no-match", "word.stays", "ground.no-match"}, x.Code)
 		if *intakeFile != "" || !unasked { // without an intake nothing can be matched
-			out.Findings = append(out.Findings, x)
+			findings = append(findings, x)
 		}
 	}
+	out.Findings = tell(findings)
 	text, err := json.MarshalIndent(out, "", "  ")
 	if err != nil {
 		return err
@@ -248,7 +267,7 @@ func setFile(args []string, stderr io.Writer) error {
 		}
 		return nil
 	}
-	text, err := json.MarshalIndent(append(finding.List{}, found...), "", "  ")
+	text, err := json.MarshalIndent(tell(found), "", "  ")
 	if err != nil {
 		return err
 	}
