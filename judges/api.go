@@ -22,7 +22,8 @@ func python(work string) (string, error) {
 	if err := fetch("python3", "-m", "venv", env); err != nil {
 		return "", err
 	}
-	return env + "/bin/", fetch(env+"/bin/pip", "install", "-q", "-r", "judges/api/requirements.txt", "-r", "judges/readers/requirements.txt")
+	return env + "/bin/", fetch(env+"/bin/pip", "install", "-q",
+		"-r", "judges/api/requirements.txt", "-r", "judges/readers/requirements.txt")
 }
 
 // schemas judges the schema of each form with answers that it must take and refuse.

@@ -132,7 +132,7 @@ func ofIntake(file string, put func(name string, data []byte, mustSay bool) erro
 				f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: d.Number.Number(212, at), Received: at,
 					Made:  at,
 					Check: produce.CheckAddress(h, seal.Code(link.Secret("judged"), d.Slug, x.Key, 1))}
-				c, err := produce.Compose(d, x.Key, f, demo.Pictures, nil)
+				c, err := produce.Compose(d, x.Key, f, demo.Pictures, produce.Apart{})
 				if err != nil {
 					return fmt.Errorf("%s %s %s: %w", d.Slug, x.Key, name, err)
 				}

@@ -33,7 +33,9 @@ func main() {
 	}
 	defer os.RemoveAll(work)
 	var missing, faulty []string
-	for _, j := range []judge{{"veraPDF", documents}, {"POI", wordFiles}, {"readers", readers}, {"jsonschema", schemas}, {"schemathesis", description}} {
+	for _, j := range []judge{
+		{"veraPDF", documents}, {"POI", wordFiles}, {"readers", readers}, {"jsonschema", schemas}, {"schemathesis", description},
+	} {
 		if len(os.Args) > 1 && !slices.Contains(os.Args[1:], j.name) {
 			continue
 		}

@@ -15,8 +15,8 @@ import (
 	"amberseal/demo"
 )
 
-// asked is what the readers in Python are asked: pairs of a filled word-processor file and the PDF of it, and PDF forms with the values that
-// have to be in their fields.
+// asked is what the readers in Python are asked: pairs of a filled word-processor file and the PDF of it, and PDF forms with the values
+// that have to be in their fields.
 type asked struct {
 	Pairs [][2]string `json:"pairs"`
 	Forms []filled    `json:"forms"`
@@ -54,7 +54,7 @@ func readers(work string) error {
 		if err != nil {
 			return err
 		}
-		c, err := produce.Compose(d, "typed", f, demo.Pictures, nil)
+		c, err := produce.Compose(d, "typed", f, demo.Pictures, produce.Apart{})
 		if err != nil {
 			return err
 		}
@@ -70,7 +70,7 @@ func readers(work string) error {
 		d.Documents[i].Fillable = d.Documents[i].Key == "insurance-notice"
 	}
 	f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: given, Number: "HA-1", Received: at, Made: at}
-	c, err := produce.Compose(d, "insurance-notice", f, demo.Pictures, nil)
+	c, err := produce.Compose(d, "insurance-notice", f, demo.Pictures, produce.Apart{})
 	if err != nil {
 		return err
 	}

@@ -60,6 +60,9 @@ func (d *handlers) InspectFile(ctx context.Context, r api.InspectFileRequestObje
 			How: api.PlaceholderHow(p.How),
 		})
 	}
+	if d.Apart(ctx).Setter != nil {
+		out.Setters = &[]api.InspectionSetters{api.Libreoffice}
+	}
 	if rules, err := produce.Rules(r.Body.Design, r.Body.Key, pictures); err == nil {
 		out.Rules = new([][]api.PageBox)
 		for _, page := range rules {

@@ -298,7 +298,7 @@ func (d *handlers) preview(c *gin.Context) {
 	default:
 		facts.Form = p.Design.Form
 		facts.Number, facts.Trial, facts.Check = facts.Locale().Trial(), true, produce.CheckAddress(facts.House, seal.Trial)
-		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf), d.Join(ctx))
+		made, err := produce.Compose(p.Design, p.Design.Opening.Shown, facts, produce.Pictures(ctx, d.Shelf), d.Apart(ctx))
 		if err != nil {
 			d.fail(c, err)
 			return

@@ -74,8 +74,8 @@ type Server struct {
 	Uploads     *upload.Taker
 	Invitations *invite.Inviter
 	Shelf       produce.Shelf
-	// Join adds the pages of PDFs that were sent; Copies reads filled copies.
-	Join     func(ctx context.Context) produce.Join
+	// Apart is what is done in other processes; Copies reads filled copies.
+	Apart    func(ctx context.Context) produce.Apart
 	Copies   func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error)
 	Records  Records
 	Sessions scs.Store

@@ -353,7 +353,7 @@ func (d *handlers) ProofDocument(ctx context.Context, r api.ProofDocumentRequest
 	for i := range r.Body.Design.Documents {
 		r.Body.Design.Documents[i].Protect = nil // a proof is looked at without its password
 	}
-	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, produce.Pictures(ctx, d.Shelf), d.Join(ctx))
+	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, produce.Pictures(ctx, d.Shelf), d.Apart(ctx))
 	if err != nil {
 		return nil, unprocessable{err}
 	}

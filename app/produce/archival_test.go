@@ -118,7 +118,7 @@ func TestArchivalA1b(t *testing.T) {
 				for name, answers := range map[string]form.Answers{"given": f.Answers, "longest": form.Sample(d.Form, form.Longest)} {
 					g := f
 					g.Answers = answers
-					c, err := produce.Compose(d, doc.Key, g, pictures, nil)
+					c, err := produce.Compose(d, doc.Key, g, pictures, produce.Apart{})
 					add(strings.Join([]string{slug, doc.Key, string(look), name}, "-"), c, err)
 				}
 			}
@@ -143,10 +143,10 @@ func TestArchivalA1b(t *testing.T) {
 		}
 		return seeThrough(t), nil
 	}
-	hard, err := produce.Compose(d, d.Documents[0].Key, f, see, nil)
+	hard, err := produce.Compose(d, d.Documents[0].Key, f, see, produce.Apart{})
 	add("hard", hard, err)
 	d.Documents[0].Archival = paper.A2b
-	other, err := produce.Compose(d, d.Documents[0].Key, f, see, nil)
+	other, err := produce.Compose(d, d.Documents[0].Key, f, see, produce.Apart{})
 	add("other-level", other, err)
 	if bytes.Contains(hard.PDF, []byte("/DeviceCMYK")) || bytes.Contains(other.PDF, []byte("/DeviceCMYK")) {
 		t.Error("an archival file has colours that its intent does not cover")
@@ -241,7 +241,7 @@ func TestDrawingsAreArchival(t *testing.T) {
 			return []byte(logo), nil
 		}
 		return pictures(name)
-	}, nil)
+	}, produce.Apart{})
 	if err != nil || len(c.Findings) > 0 {
 		t.Fatal(c.Findings, err)
 	}

@@ -144,14 +144,23 @@ func (m made) write(p pdf.Properties) ([]byte, error) {
 }
 
 // set sets a document: of its blocks, of its filled file, or on the pages of its PDF.
-func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (m made, l finding.List, err error) {
+func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures, other Setter) (m made, l finding.List, err error) {
 	switch {
 	case x.OnPages():
-		return setOnPages(x, facts, pictures)
+		g, err := openGround(x, pictures)
+		if err != nil {
+			return made{}, nil, err
+		}
+		return setOnPages(g, x, facts, pictures)
+	case x.Setter != "" && other != nil:
+		return setByOther(x, facts, pictures, other)
 	case x.Brought():
 		var doc *typeset.Document
 		if doc, l, err = bindFile(x, facts, pictures); err == nil {
 			m.Pages, err = typeset.Set(doc)
+		}
+		if x.Setter != "" {
+			l.Notice(x.PlaceOf(""), "produce.setter-not-here")
 		}
 		return m, l, err
 	}
@@ -162,11 +171,36 @@ func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (m made,
 	return m, l, err
 }
 
-func setOnPages(x paper.Document, facts phrase.Facts, pictures paper.Pictures) (made, finding.List, error) {
-	g, err := openGround(x, pictures)
+// setByOther has another program set the filled file, and goes on with its pages as with those of a PDF.
+func setByOther(x paper.Document, facts phrase.Facts, pictures paper.Pictures, other Setter) (made, finding.List, error) {
+	filled, err := fill(x, facts, pictures)
 	if err != nil {
 		return made{}, nil, err
 	}
+	docx, err := filled.Bytes()
+	if err != nil {
+		return made{}, nil, err
+	}
+	kept, err := other(docx)
+	if err != nil {
+		return made{}, nil, err
+	}
+	g, err := ground.Decode(kept)
+	if err != nil {
+		return made{}, nil, err
+	}
+	x.Matches, x.Fillable = nil, false
+	m, l, err := setOnPages(g, x, facts, pictures)
+	for _, f := range g.Findings {
+		if f.Code == "ground.fonts-left" {
+			f.Place = x.PlaceOf("")
+			l = append(l, f)
+		}
+	}
+	return m, l, err
+}
+
+func setOnPages(g *ground.Ground, x paper.Document, facts phrase.Facts, pictures paper.Pictures) (made, finding.List, error) {
 	families, unread := paper.OwnFamilies(facts.House, pictures)
 	bound, l := onpage.Bind(g, x, facts, pictures, families)
 	doc := &bound.Document

@@ -40,7 +40,7 @@ func BenchmarkAgreementFirst(b *testing.B) {
 	find := func(string) ([]byte, error) { return copies[i%len(copies)], nil }
 	for b.Loop() {
 		i++
-		if _, err := produce.Compose(d, "typed", f, find, nil); err != nil {
+		if _, err := produce.Compose(d, "typed", f, find, produce.Apart{}); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -98,7 +98,7 @@ func BenchmarkForm(b *testing.B) {
 		Made: at}
 	find := func(string) ([]byte, error) { return kept, nil }
 	for b.Loop() {
-		if _, err := produce.Compose(d, "form", f, find, nil); err != nil {
+		if _, err := produce.Compose(d, "form", f, find, produce.Apart{}); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -45,10 +45,19 @@ var ErrBusy = errors.New("many PDFs are being read; please try again in a moment
 // work where that can harm nobody. added is how many pages came to it.
 type Join func(document []byte, sent [][]byte) (joined []byte, added int, err error)
 
+// Setter sets a filled word-processor file by another program. What it gives is a ground as it is kept.
+type Setter func(docx []byte) ([]byte, error)
+
+// Apart is what is done apart from the program, where it can harm nobody. What is nil is not done, and a finding says so.
+type Apart struct {
+	Join   Join
+	Setter Setter
+}
+
 // Compose makes one document of a design for the facts of one submission. It needs
 // neither a server nor a database and may run on many goroutines. A document that would be too long is an error, and a
-// finding that says where. Without join, PDFs that were sent are not added to it.
-func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictures, join Join) (c Composed, err error) {
+// finding that says where.
+func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictures, apart Apart) (c Composed, err error) {
 	defer func() {
 		if r := recover(); r != nil { // fonts are uploads, and whoever reads them may trip over what they hold
 			c, err = Composed{}, fmt.Errorf("the document could not be set, perhaps for a damaged font: %v", r)
@@ -58,7 +67,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if !ok {
 		return Composed{}, NoDocument{key}
 	}
-	pages, findings, err := set(design, facts, pictures)
+	pages, findings, err := set(design, facts, pictures, apart.Setter)
 	if errors.Is(err, ErrBusy) {
 		return Composed{}, err
 	}
@@ -102,7 +111,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 			Random:   rand.Reader,
 		}
 	}
-	annexes, unread := annexed(design, facts, pictures, join)
+	annexes, unread := annexed(design, facts, pictures, apart.Join)
 	findings = append(findings, unread...)
 	if level := design.ArchivalLevel(); level != paper.NotArchival && len(annexes) == 0 && pages.over == nil {
 		properties.Archival = pdf.Archival(level)
@@ -114,7 +123,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	}
 	added := 0
 	if len(annexes) > 0 {
-		joined, more, err := join(data, annexes)
+		joined, more, err := apart.Join(data, annexes)
 		if errors.Is(err, ErrBusy) {
 			return Composed{}, err
 		}
@@ -193,7 +202,8 @@ func annexed(d paper.Document, facts phrase.Facts, pictures paper.Pictures, join
 func Letter(h house.House, look paper.Look, now time.Time, pictures paper.Pictures) (Composed, error) {
 	letter := intake.Design{Documents: []paper.Document{paper.Specimen(h, look)}}
 	return Compose(
-		letter, paper.SpecimenKey, phrase.Facts{House: h, Intake: "Letter", Number: "L-2026-0001", Received: now, Made: now}, pictures, nil,
+		letter, paper.SpecimenKey, phrase.Facts{House: h, Intake: "Letter", Number: "L-2026-0001", Received: now, Made: now}, pictures,
+		Apart{},
 	)
 }
 

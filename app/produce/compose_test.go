@@ -74,7 +74,7 @@ func facts(t testing.TB, slug string, answers form.Answers) (intake.Design, phra
 
 func compose(t testing.TB, d intake.Design, key string, f phrase.Facts) produce.Composed {
 	t.Helper()
-	c, err := produce.Compose(d, key, f, pictures, nil)
+	c, err := produce.Compose(d, key, f, pictures, produce.Apart{})
 	if err != nil || c.Findings.Faults() > 0 {
 		t.Fatalf("%s/%s: %v %v", d.Slug, key, err, c.Findings)
 	}
@@ -229,7 +229,7 @@ func TestCodesAreRead(t *testing.T) {
 	}
 	d.Documents[0].Blocks = append(d.Documents[0].Blocks, paper.Block{ID: "rule", Kind: paper.Rule})
 	f.House.Currency = "PLN"
-	if c, err := produce.Compose(d, "invoice", f, pictures, nil); err != nil || c.Findings.Faults() != 1 {
+	if c, err := produce.Compose(d, "invoice", f, pictures, produce.Apart{}); err != nil || c.Findings.Faults() != 1 {
 		t.Error("a payment in another currency is not found", c.Findings, err)
 	}
 	d.Documents[0].Blocks[0].Payee.IBAN = "BE72 0000 0000 1617"

@@ -45,7 +45,7 @@ func TestTheFileCarriesAnswersAndUploads(t *testing.T) {
 		}
 		return pictures(name)
 	}
-	c, err := produce.Compose(d, "sampler", f, read, nil)
+	c, err := produce.Compose(d, "sampler", f, read, produce.Apart{})
 	if err != nil || len(c.Findings) != 1 || !strings.Contains(c.Findings[0].Message, "“Zażółć.pdf” is not added as pages") {
 		t.Fatal(err, c.Findings)
 	}
@@ -101,7 +101,7 @@ func TestTheFileCarriesAnswersAndUploads(t *testing.T) {
 	if l := doc.Check(d.Form, exists); l.Faults() != 1 {
 		t.Error("PDF/A-2b must not carry files:", l)
 	}
-	if _, err := produce.Compose(d, "sampler", f, read, nil); err == nil {
+	if _, err := produce.Compose(d, "sampler", f, read, produce.Apart{}); err == nil {
 		t.Error("a PDF/A-2b file with others inside was made")
 	}
 }
@@ -129,11 +129,11 @@ func TestPDFsThatWereSentBecomePages(t *testing.T) {
 	if l := doc.Check(d.Form, exists); len(l) != 1 || !strings.Contains(l[0].Message, "is not archival") {
 		t.Error(l)
 	}
-	alone, err := produce.Compose(d, "sampler", f, read, nil)
+	alone, err := produce.Compose(d, "sampler", f, read, produce.Apart{})
 	if err != nil || len(alone.Findings) != 1 {
 		t.Fatal(alone.Findings, err)
 	}
-	c, err := produce.Compose(d, "sampler", f, read, annex.Join)
+	c, err := produce.Compose(d, "sampler", f, read, produce.Apart{Join: annex.Join})
 	if err != nil || len(c.Findings) > 0 {
 		t.Fatal(c.Findings, err)
 	}
@@ -187,7 +187,7 @@ func TestPDFsThatWereSentBecomePages(t *testing.T) {
 		"huge number": []byte("%PDF-1.7\n2147483647 0 obj<<>>endobj\ntrailer<</Size 2147483648/Root 2147483647 0 R>>"),
 	} {
 		sent = data
-		c, err := produce.Compose(d, "sampler", f, read, annex.Join)
+		c, err := produce.Compose(d, "sampler", f, read, produce.Apart{Join: annex.Join})
 		if err != nil || c.Findings.Faults() != 1 || c.PDF == nil || c.Pages != alone.Pages {
 			t.Errorf("%s: %v %v", name, c.Findings, err)
 		}

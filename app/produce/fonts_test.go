@@ -63,7 +63,7 @@ func TestOwnFontsInDocuments(t *testing.T) {
 		files["font/r"], files["font/b"] = data, fontFile(t, strings.Replace(shipped, "Regular", "Bold", 1))
 		for _, level := range []paper.Archival{paper.A2b, paper.A1b} {
 			d.Documents[0].Archival = level
-			c, err := produce.Compose(d, "sampler", f, read, nil)
+			c, err := produce.Compose(d, "sampler", f, read, produce.Apart{})
 			if err != nil || len(c.Findings) > 0 {
 				t.Fatal(name, err, c.Findings)
 			}
@@ -79,7 +79,7 @@ func TestOwnFontsInDocuments(t *testing.T) {
 			if name == "PostScript" {
 				kind = "CID Type 0C"
 				files["font/r"] = withBits(data, 0x0108)
-				whole, err := produce.Compose(d, "sampler", f, read, nil)
+				whole, err := produce.Compose(d, "sampler", f, read, produce.Apart{})
 				if err != nil || len(whole.PDF)-len(c.PDF) < 25_000 { // the font alone packs to 59 kB
 					t.Errorf("with some of its glyphs the file has %d bytes, with all %d: %v", len(c.PDF), len(whole.PDF), err)
 				}

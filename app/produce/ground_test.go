@@ -74,7 +74,7 @@ func TestFilledForms(t *testing.T) {
 	}
 	for key, want := range printed {
 		t.Run(key, func(t *testing.T) {
-			c, err := produce.Compose(d, key, f, pictures, nil)
+			c, err := produce.Compose(d, key, f, pictures, produce.Apart{})
 			if err != nil || c.Findings.Faults() > 0 {
 				t.Fatal(err, c.Findings)
 			}
@@ -180,7 +180,7 @@ func TestFormsThatStayFillable(t *testing.T) {
 					want[name] = strings.ReplaceAll(words, " ", "")
 				}
 			}
-			c, err := produce.Compose(d, key+"_open", f, pictures, nil)
+			c, err := produce.Compose(d, key+"_open", f, pictures, produce.Apart{})
 			if err != nil || c.Findings.Faults() > 0 {
 				t.Fatal(err, c.Findings)
 			}
@@ -242,7 +242,7 @@ func TestTagsOfFilledForms(t *testing.T) {
 	}
 	x := paper.Document{Key: "form", Name: "Form", File: "form.pdf"}
 	d.Documents = []paper.Document{x}
-	c, err := produce.Compose(d, "form", f, func(string) ([]byte, error) { return kept, nil }, nil)
+	c, err := produce.Compose(d, "form", f, func(string) ([]byte, error) { return kept, nil }, produce.Apart{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -278,7 +278,7 @@ func TestTagsOfFilledForms(t *testing.T) {
 func TestMarksOnPages(t *testing.T) {
 	d, f := notice(t)
 	pictures := grounds(t)
-	c, err := produce.Compose(d, "flat", f, pictures, nil)
+	c, err := produce.Compose(d, "flat", f, pictures, produce.Apart{})
 	if err != nil || c.Findings.Faults() > 0 {
 		t.Fatal(err, c.Findings)
 	}
@@ -304,7 +304,7 @@ func TestMarksOnPages(t *testing.T) {
 		t.Errorf("the code says %q, %v", got, err)
 	}
 	f.Answers["paid"] = form.Value{}
-	if c, err = produce.Compose(d, "flat", f, pictures, nil); err != nil {
+	if c, err = produce.Compose(d, "flat", f, pictures, produce.Apart{}); err != nil {
 		t.Fatal(err)
 	}
 	if slices.ContainsFunc(landed(c), func(b string) bool { return b == "mark yes" || b == "mark no" }) {
@@ -331,7 +331,7 @@ func TestTrialsOnPages(t *testing.T) {
 	d, f := notice(t)
 	f.Trial = true
 	for _, key := range []string{"flat", "hand", "reportlab_open"} {
-		c, err := produce.Compose(d, key, f, grounds(t), nil)
+		c, err := produce.Compose(d, key, f, grounds(t), produce.Apart{})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -353,7 +353,7 @@ func TestTrialsOnPages(t *testing.T) {
 		}
 		g := f
 		g.Trial = false
-		plain, err := produce.Compose(d, key, g, grounds(t), nil)
+		plain, err := produce.Compose(d, key, g, grounds(t), produce.Apart{})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -369,7 +369,7 @@ func TestProtectedForms(t *testing.T) {
 	for i := range d.Documents {
 		d.Documents[i].Protect = &paper.Protect{Password: phrase.Parse("open me")}
 	}
-	c, err := produce.Compose(d, "reportlab", f, grounds(t), nil)
+	c, err := produce.Compose(d, "reportlab", f, grounds(t), produce.Apart{})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -53,7 +53,7 @@ func TestFiveHundredRowsOfFortyColumns(t *testing.T) {
 			Kind: paper.Lines, Settings: paper.Settings{Rows: "g"}}}}, {}}}},
 	} {
 		d.Documents[0].Blocks = []paper.Block{block}
-		c, err := produce.Compose(d, "receipt", f, pictures, nil)
+		c, err := produce.Compose(d, "receipt", f, pictures, produce.Apart{})
 		if err != nil {
 			t.Fatal(name, err)
 		}
@@ -107,7 +107,7 @@ func TestRepetitionInsideRepetition(t *testing.T) {
 	for _, key := range []string{"g", "h", "i"} {
 		f.Answers[key] = many["g"]
 	}
-	if c, err := produce.Compose(d, "receipt", f, pictures, nil); err == nil || len(c.Findings) == 0 ||
+	if c, err := produce.Compose(d, "receipt", f, pictures, produce.Apart{}); err == nil || len(c.Findings) == 0 ||
 		c.Findings[0].Place != "documents/receipt/blocks/line" {
 		t.Error("a million lines:", c.Pages, c.Findings, err)
 	}
@@ -125,7 +125,7 @@ func TestTenThousandPages(t *testing.T) {
 		)
 	}
 	d.Documents[0].Blocks = []paper.Block{group}
-	c, err := produce.Compose(d, "receipt", f, pictures, nil)
+	c, err := produce.Compose(d, "receipt", f, pictures, produce.Apart{})
 	if err == nil || c.PDF != nil || len(c.Findings) != 1 || !strings.Contains(err.Error(), "more than 5000 pages") ||
 		!strings.HasPrefix(c.Findings[0].Place, "documents/receipt/blocks/") {
 		t.Error(c.Findings, err)
@@ -169,7 +169,7 @@ func TestPicturesOfAllSorts(t *testing.T) {
 			d.Documents[0].Page.Backdrop = &paper.Backing{Picture: "p", Width: 60, Repeat: true}
 			d.Documents[0].Blocks = []paper.Block{{ID: "p", Kind: paper.Picture,
 				Settings: paper.Settings{Picture: "p", Alt: name, Height: 60}}}
-			c, err := produce.Compose(d, "sampler", f, func(string) ([]byte, error) { return data, nil }, nil)
+			c, err := produce.Compose(d, "sampler", f, func(string) ([]byte, error) { return data, nil }, produce.Apart{})
 			if err != nil || len(c.Findings) > 0 || c.Pages != 1 {
 				t.Fatal(name, level, err, c.Findings, c.Pages)
 			}
@@ -217,7 +217,7 @@ func TestHostileAnswers(t *testing.T) {
 			Received: time.Unix(1e9, 0),
 			Made:     time.Unix(1e9, 0),
 		}
-		c, err := produce.Compose(d, "receipt", f, pictures, nil)
+		c, err := produce.Compose(d, "receipt", f, pictures, produce.Apart{})
 		// Only the one word that no line can hold is a finding.
 		if long := answer[0] == 'x'; err != nil || (len(c.Findings) == 1) != long {
 			t.Fatalf("%.20q: %v %v", answer, err, c.Findings)
@@ -235,7 +235,7 @@ func TestPicturesThatCannotBePrinted(t *testing.T) {
 				return data, nil
 			}
 			return pictures(p)
-		}, nil)
+		}, produce.Apart{})
 		if err != nil || len(c.Findings) != 1 || c.Pages == 0 {
 			t.Errorf("%s: %v %v", name, err, c.Findings)
 			continue

@@ -257,7 +257,7 @@ func TestOverflowIsFound(t *testing.T) {
 	} {
 		want.ID = "b"
 		d.Documents[0].Blocks = []paper.Block{want}
-		c, err := produce.Compose(d, "sampler", f, pictures, nil)
+		c, err := produce.Compose(d, "sampler", f, pictures, produce.Apart{})
 		if err != nil || len(c.Findings) != 1 || c.Findings[0].Place != "documents/sampler/blocks/b" ||
 			!strings.Contains(c.Findings[0].Message, block) {
 			t.Errorf("%s: %v %v", block, c.Findings, err)

@@ -57,7 +57,7 @@ const longestMaking = 3 * time.Minute
 
 // Hand makes the documents of submissions. While busy says that respondents wait for their
 // acknowledgement it gives way to them for a moment.
-func Hand(dossiers *dossier.Opener, shelf Shelf, now func() time.Time, busy func() bool, join func(context.Context) Join) work.Hand {
+func Hand(dossiers *dossier.Opener, shelf Shelf, now func() time.Time, busy func() bool, apart func(context.Context) Apart) work.Hand {
 	return work.Hand{Longest: longestMaking, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		for waited := time.Duration(0); waited < longestCourtesy && busy(); waited += 5 * time.Millisecond {
 			select {
@@ -73,7 +73,7 @@ func Hand(dossiers *dossier.Opener, shelf Shelf, now func() time.Time, busy func
 		at := now().UTC()
 		facts, code := d.Facts(at), seal.Code(d.Secret, d.Submission.Ref, j.Key, d.Submission.Revision)
 		facts.Check = CheckAddress(d.House, code)
-		c, err := Compose(d.Design, j.Key, facts, Pictures(ctx, shelf), join(ctx))
+		c, err := Compose(d.Design, j.Key, facts, Pictures(ctx, shelf), apart(ctx))
 		switch {
 		case errors.Is(err, ErrBusy):
 			return work.Outcome{}, work.Again{Reason: "Others' documents with sent pages are made first."}

@@ -102,8 +102,8 @@ func TestCommandsOfBroughtDocuments(t *testing.T) {
 	}
 
 	for _, name := range []string{"x.docx", "x.pdf"} {
-		done(t, "compose", "--intake", hire, "--document", "typed", "--answers", "../../demo/answers/hire-agreement.json", "--number", "HA-7",
-			"--out", at(name))
+		done(t, "compose", "--intake", hire, "--document", "typed", "--answers", "../../demo/answers/hire-agreement.json",
+			"--number", "HA-7", "--out", at(name))
 	}
 	done(t, "typeset", "--file", at("x.docx"), "--out", at("again.pdf"), "--findings", at("found.json"))
 	if ours, again := words(t, at("x.pdf")), words(t, at("again.pdf")); ours != again || !strings.Contains(ours, "HA-7") {

@@ -13,6 +13,7 @@ import (
 	"syscall"
 	"time"
 
+	"amberseal/adapter/libreoffice"
 	"amberseal/app/produce"
 	"amberseal/core/foreign/annex"
 	"amberseal/core/foreign/ground"
@@ -75,6 +76,28 @@ func child(ctx context.Context, args ...string) (out []byte, said string, err er
 	cmd.Stderr = &complaint
 	out, err = cmd.Output()
 	return out, strings.TrimSpace(complaint.String()), err
+}
+
+// apart is what is done in children, which end with the context. A program that sets files is found where it is installed; its profile
+// lies in a folder.
+func apart(profile string) func(context.Context) produce.Apart {
+	other := libreoffice.Find(profile)
+	return func(ctx context.Context) produce.Apart {
+		out := produce.Apart{Join: join(ctx)}
+		if other != nil {
+			out.Setter = func(docx []byte) ([]byte, error) {
+				set, err := other.Set(ctx, docx)
+				if errors.Is(err, libreoffice.ErrBusy) {
+					return nil, fmt.Errorf("%w: %w", produce.ErrBusy, err)
+				}
+				if err != nil {
+					return nil, err
+				}
+				return take(ctx, set)
+			}
+		}
+		return out
+	}
 }
 
 // join adds the pages of PDFs that were sent to a document, in a child that ends with the context.

@@ -92,7 +92,12 @@ func compose(args []string, stderr io.Writer) error {
 		}
 		return os.WriteFile(*out, data, 0o644)
 	}
-	c, err := produce.Compose(a.design, *key, facts, a.pictures, join(context.Background()))
+	profile, err := os.UserCacheDir()
+	if err != nil {
+		profile = os.TempDir()
+	}
+	aside := apart(filepath.Join(profile, "amberseal-libreoffice"))(context.Background())
+	c, err := produce.Compose(a.design, *key, facts, a.pictures, aside)
 	if err != nil {
 		return fmt.Errorf("%s: %w", *intakeFile, err)
 	}

@@ -124,12 +124,12 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		i, err := p.db.Intake(ctx, id)
 		return i.Design.Name, i.Address, err
 	}
-	files := shelf{p.db}
+	files, aside := shelf{p.db}, apart(filepath.Join(p.data, "libreoffice"))
 	dossiers := &dossier.Opener{Store: p.db, Secret: p.secret}
 	p.crew = &work.Crew{
 		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
-			plan.Document:   produce.Hand(dossiers, files, p.now, counter.Busy, join),
+			plan.Document:   produce.Hand(dossiers, files, p.now, counter.Busy, aside),
 			plan.Notice:     notify.Hand(dossiers, post, p.db, p.now),
 			plan.Filing:     file.Hand(dossiers, p.cabinet, p.now),
 			plan.Invitation: invite.Hand(p.db, p.secret, post, names, p.now),
@@ -154,7 +154,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		People:   &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
 		Workshop: &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Counter:  counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
-		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: files, Copies: readCopy, Join: join,
+		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: files, Copies: readCopy, Apart: aside,
 		Examples: examples,
 		Records:  p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: p.now, Log: p.log,
 		Pages: ui.Pages(),

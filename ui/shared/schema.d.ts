@@ -2075,6 +2075,11 @@ export interface components {
             marks?: components["schemas"]["Mark"][];
             /** @description The fields of a PDF can still be filled; otherwise they become a part of the page */
             fillable?: boolean;
+            /**
+             * @description Sets a word-processor file instead of Amber Seal where it is installed
+             * @enum {string}
+             */
+            setter?: "libreoffice";
             signers?: components["schemas"]["Signer"][];
             /** @description Whom it is for; when left out, whoever the notices send it to */
             audience?: ("respondent" | "staff")[];
@@ -2126,6 +2131,8 @@ export interface components {
             placeholders: components["schemas"]["Placeholder"][];
             /** @description Names of fields that the file prints nowhere */
             unprinted: string[];
+            /** @description Programs on this machine that can set the file instead */
+            setters?: "libreoffice"[];
         };
         Placeholder: {
             name: string;

@@ -54,6 +54,21 @@ func (e EntryState) Valid() bool {
 	}
 }
 
+// Defines values for InspectionSetters.
+const (
+	Libreoffice InspectionSetters = "libreoffice"
+)
+
+// Valid indicates whether the value is a known member of the InspectionSetters enum.
+func (e InspectionSetters) Valid() bool {
+	switch e {
+	case Libreoffice:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for IntakeState.
 const (
 	IntakeStateClosed IntakeState = "closed"
@@ -678,9 +693,15 @@ type Inspection struct {
 	// Rules Of a PDF, for each page
 	Rules *[][]PageBox `json:"rules,omitempty"`
 
+	// Setters Programs on this machine that can set the file instead
+	Setters *[]InspectionSetters `json:"setters,omitempty"`
+
 	// Unprinted Names of fields that the file prints nowhere
 	Unprinted []string `json:"unprinted"`
 }
+
+// InspectionSetters defines model for Inspection.Setters.
+type InspectionSetters string
 
 // Intake defines model for Intake.
 type Intake struct {

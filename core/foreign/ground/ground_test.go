@@ -88,7 +88,7 @@ func TestFieldsOfAForm(t *testing.T) {
 	for _, f := range g.Findings {
 		codes = append(codes, f.Code)
 	}
-	if !slices.Equal(codes, []string{"ground.actions-left", "ground.other-form-left", "ground.untagged"}) {
+	if !slices.Equal(codes, []string{"ground.actions-left", "ground.other-form-left", "ground.untagged", "ground.fonts-left"}) {
 		t.Error(codes)
 	}
 	for _, o := range g.Base.Objects {

@@ -3,6 +3,7 @@ package ground
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
@@ -120,6 +121,53 @@ func (t *taking) findings(acro types.Dict) {
 	if t.out.Base.Tree == nil {
 		l.Notice("", "ground.untagged")
 	}
+	if names := t.strangers(); len(names) > 0 {
+		l.Notice("", "ground.fonts-left", "names", strings.Join(names, ", "))
+	}
+}
+
+// strangers are the fonts of the pages that are not in the file (ISO 32000-1, 9.9).
+func (t *taking) strangers() (names []string) {
+	const most = 12
+	seen := map[int]bool{}
+	var resources func(o types.Object, depth int)
+	font := func(o types.Object) {
+		f := t.Dict(o)
+		if kids := t.Array(f["DescendantFonts"]); len(kids) > 0 {
+			f = t.Dict(kids[0])
+		}
+		if f == nil || t.Name(f["Subtype"]) == "Type3" {
+			return
+		}
+		d := t.Dict(f["FontDescriptor"])
+		if d["FontFile"] != nil || d["FontFile2"] != nil || d["FontFile3"] != nil {
+			return
+		}
+		if name := t.Name(f["BaseFont"]); name != "" && !slices.Contains(names, name) && len(names) < most {
+			names = append(names, name)
+		}
+	}
+	resources = func(o types.Object, depth int) {
+		r := t.Dict(o)
+		for _, f := range t.Dict(r["Font"]) {
+			font(f)
+		}
+		for _, x := range t.Dict(r["XObject"]) {
+			n := foreign.NumberOf(x)
+			if depth > 4 || n == 0 || seen[n] {
+				continue
+			}
+			seen[n] = true
+			if s, ok := t.Object(x).(types.StreamDict); ok && t.Name(s.Dict["Subtype"]) == "Form" {
+				resources(s.Dict["Resources"], depth+1)
+			}
+		}
+	}
+	for i := range t.pages {
+		resources(t.pages[i].dict["Resources"], 0)
+	}
+	slices.Sort(names)
+	return names
 }
 
 // catalog keeps what readers show beside the pages.

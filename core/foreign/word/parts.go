@@ -189,8 +189,8 @@ func (f *File) aside(r relationship) (err error) {
 	return err
 }
 
-// usedStyles leaves out the styles of tables that no table of the file has: some writers put a hundred of them into each file, nine tenths of
-// all that is to be read. What is not written as is common stays.
+// usedStyles leaves out the styles of tables that no table of the file has: some writers put a hundred of them into each file, nine
+// tenths of all that is to be read. What is not written as is common stays.
 func (f *File) usedStyles(data []byte) []byte {
 	used := map[string]bool{}
 	for _, s := range f.stories {

@@ -29,6 +29,9 @@ func (d Document) checkBrought(f form.Form, exists func(name string) bool) findi
 	if !d.OnPages() && (len(d.Marks) > 0 || d.Fillable) {
 		l.Fault(place+"/marks", "paper.marks-without-pages")
 	}
+	if d.Setter != "" && (d.Setter != LibreOffice || d.OnPages()) {
+		l.Fault(place+"/setter", "paper.setter-unknown", "setter", d.Setter)
+	}
 	l = append(l, d.checkMarks(f)...)
 	// In which rows a placeholder stands is known where the file is read.
 	scope := phrase.Scope{Form: f, Document: true, Paged: true, Correctable: true}

@@ -41,10 +41,18 @@ type Document struct {
 	File    string                 `json:"file,omitempty"`    // its name among the intake's files
 	Matches map[string]match.Match `json:"matches,omitempty"` // what was chosen for its placeholders, by their names
 
+	Setter Setter `json:"setter,omitempty"` // of a word-processor file; the program itself when empty
+
 	// Of a PDF.
 	Marks    []Mark `json:"marks,omitempty"`    // what is put on its pages besides
 	Fillable bool   `json:"fillable,omitempty"` // its fields can still be filled; otherwise they become a part of the page
 }
+
+// Setter is what sets a word-processor file.
+type Setter string
+
+// LibreOffice sets files where it is installed, and takes a hundred times as long.
+const LibreOffice Setter = "libreoffice"
 
 // Brought reports whether the document is a file that the house has already.
 func (d Document) Brought() bool { return d.File != "" }

@@ -97,6 +97,13 @@ function setFillable(on: boolean) {
   if (on) doc.value.fillable = true
   else delete doc.value.fillable
 }
+/** Another program is offered where it is installed, and can be left where it no longer is. */
+const byOther = computed(() => !pages.value && (inspection.value?.setters?.length || doc.value.setter))
+function setByOther(on: boolean) {
+  mark()
+  if (on) doc.value.setter = 'libreoffice'
+  else delete doc.value.setter
+}
 async function turnIt() {
   const { document, left } = await turn(design.value!, doc.value.key)
   emit('turned', document, left)
@@ -162,6 +169,15 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
           @change="setFillable(($event.target as HTMLInputElement).checked)"
         />
         {{ $t('brought.fillable') }}
+      </label>
+      <label v-if="byOther" class="flex w-full items-center gap-2 text-[13px]">
+        <input
+          type="checkbox"
+          :checked="doc.setter === 'libreoffice'"
+          :disabled="locked"
+          @change="setByOther(($event.target as HTMLInputElement).checked)"
+        />
+        {{ $t('brought.byLibreOffice') }}
       </label>
       <p v-if="problem || unread" role="alert" class="w-full font-semibold text-madder">✕ {{ problem || unread }}</p>
     </div>
