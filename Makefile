@@ -41,7 +41,7 @@ thorough: race build
 	  go test "$$(dirname $$file)" -run '^$$' -fuzz "^$${name#func }$$" -fuzztime $(FUZZ) -fuzzminimizetime 20x || exit 1; done
 	AMBERSEAL_THOROUGH=1 go test -count 1 ./core/print/typeset ./core/ask/formula ./app/workshop
 	@$(call install,$(OFFICE))
-	AMBERSEAL_OFFICE=1 go test -count 1 -v -run Another ./core/print/fromword
+	AMBERSEAL_OFFICE=1 go test -count 1 -v -run 'Another|RealProgram' ./core/print/fromword ./adapter/libreoffice
 	AMBERSEAL_THOROUGH=1 go test -count 1 -v -timeout 60m -run Killed ./cmd/amberseal
 	go run ./e2e/pairs $(BEFORE)
 
