@@ -9,6 +9,8 @@ import (
 
 	"amberseal/app/produce"
 	"amberseal/core/ask/form"
+	"amberseal/core/foreign/match"
+	"amberseal/core/foreign/word"
 	"amberseal/core/intake"
 	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
@@ -20,6 +22,13 @@ import (
 type asked struct {
 	Pairs [][2]string `json:"pairs"`
 	Forms []filled    `json:"forms"`
+	Noted []noted     `json:"noted"`
+}
+
+// noted is a copy with comments.
+type noted struct {
+	File     string `json:"file"`
+	Comments int    `json:"comments"`
 }
 
 type filled struct {
@@ -28,7 +37,8 @@ type filled struct {
 	Count int      `json:"count"` // of fields
 }
 
-// readers judges filled files by python-docx, whose words are those of the PDF, and pikepdf, which finds the answers in fields.
+// readers judges filled files by python-docx, whose words are those of the PDF and which finds the comments, and by pikepdf, which finds
+// the answers in fields.
 func readers(work string) error {
 	bin, err := python(work)
 	if err != nil {
@@ -50,7 +60,7 @@ func readers(work string) error {
 		"long": form.Sample(d.Form, form.Longest), "scripts": scripts(d.Form),
 	} {
 		f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: "HA-1", Received: at, Made: at}
-		word, err := produce.Word(d, "typed", f, demo.Pictures)
+		docx, err := produce.Word(d, "typed", f, demo.Pictures)
 		if err != nil {
 			return err
 		}
@@ -59,7 +69,7 @@ func readers(work string) error {
 			return err
 		}
 		pair := [2]string{filepath.Join(work, name+".docx"), filepath.Join(work, name+".pdf")}
-		for i, data := range [][]byte{word, c.PDF} {
+		for i, data := range [][]byte{docx, c.PDF} {
 			if err := os.WriteFile(pair[i], data, 0o600); err != nil {
 				return err
 			}
@@ -83,6 +93,19 @@ func readers(work string) error {
 		return err
 	}
 	ask.Forms = append(ask.Forms, filled{File: notice, Count: len(seen.Placeholders), Has: []string{"HA-1", "Bao Tran"}})
+	brought, err := os.ReadFile("e2e/files/agreement.docx")
+	if err != nil {
+		return err
+	}
+	copied, comments, err := word.Annotate(brought, match.For(d.Form, nil), d.Form)
+	if err != nil {
+		return err
+	}
+	file := filepath.Join(work, "noted.docx")
+	if err := os.WriteFile(file, copied, 0o600); err != nil {
+		return err
+	}
+	ask.Noted = append(ask.Noted, noted{file, comments})
 	data, err := json.Marshal(ask)
 	if err != nil {
 		return err
@@ -96,7 +119,7 @@ func readers(work string) error {
 	if err != nil {
 		return fmt.Errorf("a reader found fault: %w", err)
 	}
-	if !strings.Contains(out, "6 of 6") {
+	if !strings.Contains(out, "7 of 7") {
 		return fmt.Errorf("the readers did not read all files")
 	}
 	return nil

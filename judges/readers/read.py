@@ -46,6 +46,13 @@ for form in asked["forms"]:
     else:
         good += 1
 
-print(f"{good} of {len(asked['pairs']) + len(asked['forms'])} files are read as they were filled")
+for copy in asked["noted"]:
+    found = [c for c in docx.Document(copy["file"]).comments if c.text.strip() and c.author]
+    if len(found) != copy["comments"] or not found:
+        faults.append(f"{copy['file']}: {len(found)} comments of {copy['comments']}")
+    else:
+        good += 1
+
+print(f"{good} of {len(asked['pairs']) + len(asked['forms']) + len(asked['noted'])} files are read as they were filled")
 if faults:
     sys.exit("\n".join(faults))

@@ -92,9 +92,20 @@ func FuzzSet(f *testing.F) {
 			`w:w="9" w:h="9"/>` +
 			`<w:pgMar w:top="-900"/></w:sectPr></w:pPr></w:p><w:p><w:r><w:fldChar w:fldCharType="begin"/><w:instrText>PAGE</w:instrText>` +
 			`</w:r></w:p>`,
+		`<w:p><w:r><w:drawing><wp:anchor distL="9" behindDoc="0"><wp:positionH relativeFrom="margin"><wp:align>right</wp:align>` +
+			`</wp:positionH><wp:positionV relativeFrom="paragraph"><wp:posOffset>9</wp:posOffset></wp:positionV><wp:extent cx="900000" ` +
+			`cy="900000"/><wp:wrapSquare wrapText="bothSides"/><a:graphic><a:graphicData><wps:wsp><wps:spPr><a:xfrm rot="900" flipH="1"/>` +
+			`<a:prstGeom prst="star5"/><a:ln w="9"><a:solidFill><a:srgbClr val="102030"/></a:solidFill></a:ln></wps:spPr><wps:txbx>` +
+			`<w:txbxContent><w:p><w:r><w:t>a</w:t></w:r></w:p></w:txbxContent></wps:txbx><wps:bodyPr vert="vert270"/></wps:wsp>` +
+			`</a:graphicData></a:graphic></wp:anchor></w:drawing><w:t>some words beside it</w:t></w:r></w:p>`,
+		`<w:p><w:pPr><w:framePr w:w="900" w:wrap="around" w:dropCap="drop"/></w:pPr><w:r><w:t>A</w:t></w:r></w:p><w:p><w:r><w:pict>` +
+			`<v:rect style="position:absolute;width:90pt;height:9pt;rotation:45"><v:textpath string="x"/></v:rect></w:pict></w:r></w:p>` +
+			`<w:sectPr><w:cols w:num="2"><w:col w:w="900" w:space="9"/><w:col w:w="3000"/></w:cols></w:sectPr>`,
 	} {
-		f.Add(`<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>` + inside +
-			`</w:body></w:document>`)
+		f.Add(`<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main" ` +
+			`xmlns:wp="http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing" ` +
+			`xmlns:a="http://schemas.openxmlformats.org/drawingml/2006/main" xmlns:v="urn:schemas-microsoft-com:vml" ` +
+			`xmlns:wps="http://schemas.microsoft.com/office/word/2010/wordprocessingShape"><w:body>` + inside + `</w:body></w:document>`)
 	}
 	f.Fuzz(func(t *testing.T, body string) {
 		file, err := word.Open(with(t, base, body))
