@@ -29,7 +29,7 @@ judges-ready: build
 	go build -trimpath -o bin/judges ./judges
 
 # The race detector over all that many do at once; it takes some minutes and is not part of the tests.
-race: packages
+race: packages ui/node_modules/.stamp
 	go test -race ./app/... ./adapter/... ./web/... ./core/ask/form ./core/words/phrase ./core/ask/formula
 
 # What takes too long for each stop: the race detector, each fuzz target for a while, twenty times the chance in the tests that draw

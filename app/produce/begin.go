@@ -175,6 +175,11 @@ func (b *beginning) block(x paper.Block) {
 			mark := map[string]string{"bullet": "• ", "number": ""}[p.List]
 			b.out.Paragraph("", mark+words(p.Spans))
 		}
+	case paper.Facts:
+		for _, t := range x.Tiles {
+			b.out.Paragraph(word.LabelStyle, t.Label)
+			b.out.Paragraph("", words(t.Text))
+		}
 	case paper.Answers:
 		fields := b.d.Form.Fields
 		if len(x.Fields) > 0 {

@@ -15,6 +15,9 @@ func (w walker) block(b *paper.Block, place, said, rows string) {
 	for _, p := range []*phrase.Phrase{&b.Text, &b.Caption} {
 		w.phrase(Prints, place, said, p, rows)
 	}
+	for i := range b.Tiles {
+		w.phrase(Prints, place, said, &b.Tiles[i].Text, rows)
+	}
 	w.body(Prints, place, said, b.Body, rows)
 	v.name(&b.Field)
 	v.lines(b, rows)

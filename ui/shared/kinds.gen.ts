@@ -168,6 +168,7 @@ export const calculates: Record<FieldKind, boolean> = {
 export const blockKindOrder: BlockKind[] = [
   'heading',
   'text',
+  'facts',
   'answers',
   'lines',
   'table',
@@ -188,6 +189,7 @@ export const blockKindOrder: BlockKind[] = [
 export const blockSettingNames: Record<BlockKind, (keyof BlockSettings)[]> = {
   heading: ['level','text','align'],
   text: ['body'],
+  facts: ['tiles'],
   answers: ['fields','hideEmpty','headed','across','flat','shading','borders'],
   lines: ['rows','columns','hideEmpty','totals','subtotal','shading','borders','missing'],
   table: ['grid','shading','borders'],

@@ -1833,7 +1833,7 @@ export interface components {
             };
         };
         /** @enum {string} */
-        BlockKind: "letterhead" | "heading" | "text" | "answers" | "lines" | "table" | "picture" | "signature" | "code" | "chart" | "columns" | "group" | "rule" | "space" | "page_break" | "strip";
+        BlockKind: "letterhead" | "heading" | "text" | "facts" | "answers" | "lines" | "table" | "picture" | "signature" | "code" | "chart" | "columns" | "group" | "rule" | "space" | "page_break" | "strip";
         /** @description What stands in the place of what is not there */
         Missing: {
             /** @enum {string} */
@@ -1860,6 +1860,9 @@ export interface components {
             };
             text?: {
                 body?: components["schemas"]["Body"];
+            };
+            facts?: {
+                tiles?: components["schemas"]["Tile"][];
             };
             answers?: {
                 fields?: string[];
@@ -1952,6 +1955,13 @@ export interface components {
                 height?: number;
                 text?: components["schemas"]["Phrase"];
             };
+        };
+        /** @description A fact that readers look for, under its label */
+        Tile: {
+            label: string;
+            text: components["schemas"]["Phrase"];
+            /** @description The one that matters most */
+            accent?: boolean;
         };
         Column: {
             label: string;

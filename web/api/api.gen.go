@@ -1199,6 +1199,9 @@ type Submission struct {
 // Subtotal defines model for Subtotal.
 type Subtotal = paper.Subtotal
 
+// Tile A fact that readers look for, under its label
+type Tile = paper.Tile
+
 // Total defines model for Total.
 type Total = paper.Total
 

@@ -79,7 +79,7 @@ const headedIndent = 6
 
 // indented reports whether text must keep off the edge of a colour or a border.
 func (t *answerTable) indented() bool {
-	return t.block.Headed || t.shades(t.block) || t.block.Borders == "grid"
+	return t.block.Headed && !t.style.ruled || t.shades(t.block) || t.block.Borders == "grid"
 }
 
 // row prints a question beside its answer; pictures and signatures stand where words would. In two columns the question
@@ -90,10 +90,16 @@ func (t *answerTable) row(field form.Field, v form.Value) {
 		t.table.Columns, t.table.Gap, t.table.After, t.table.Fit = []float64{36, 64}, 14, 10, typeset.Floored
 		if t.block.Headed && t.block.Across != 2 {
 			question, answer := t.facts.Locale().QuestionAnswer()
-			t.table.Header = t.header([]string{question, answer}, nil)
+			t.table.Header = t.header([]string{question, answer}, nil, t.indented())
 		}
 	}
 	label := t.paragraph("", typeset.Plain, plain(field.Label), t.style.label, softInk)
+	if t.style.sans {
+		label.Family = labelFamily
+		for i := range label.Runs {
+			label.Runs[i].Colour = t.labelInk
+		}
+	}
 	if t.block.Across != 2 {
 		label.Leading = t.style.leading * t.style.text / t.style.label // so that both columns share their baselines
 	}
@@ -138,17 +144,34 @@ func (t *answerTable) pair() {
 	}
 }
 
-// header is a row in the house's colour, where the look has one; columns of numbers stand at the end.
-func (b *binder) header(words []string, aligns []typeset.Align) *typeset.Row {
+// headRule is the thickness of the rule under a header row.
+const headRule = 1.2
+
+// inset is how far the words of a cell stand from its edge: the first and the last ones at the edge of the text where nothing is filled.
+func (b *binder) inset(i, of int, inside bool) float64 {
+	if b.style.ruled && !inside && (i == 0 || i == of-1) {
+		return 0
+	}
+	return headedIndent
+}
+
+// header is a row in the house's colour, where the look has one; columns of numbers stand at the end. Inside, words keep off the edge.
+func (b *binder) header(words []string, aligns []typeset.Align, inside bool) *typeset.Row {
 	row := &typeset.Row{}
 	c := b.ink
 	if b.style.filled {
-		dark := b.accent
-		row.Fill, c = &dark, white
+		dark := b.band
+		row.Fill, c = &dark, b.on
+	}
+	if b.style.ruled {
+		row.Under = typeset.Edge{Width: headRule, Colour: b.dark}
 	}
 	for i, w := range words {
 		p := b.paragraph("", typeset.Plain, plain(w).bold(), b.style.label, c)
-		p.Indent = headedIndent
+		if b.style.ruled {
+			p = b.label("", w, b.labelInk)
+		}
+		p.Indent = b.inset(i, len(words), inside)
 		if aligns != nil {
 			p.Align = aligns[i]
 		}

@@ -29,12 +29,22 @@ type binder struct {
 	facts    phrase.Facts
 	doc      Document
 	pictures Pictures
-	accent   typeset.Colour
 	ink      typeset.Colour
-	family   string
-	style    style
-	within   *[]typeset.Node // where nodes go
-	shared   *shared
+	palette
+	family string
+	style  style
+	within *[]typeset.Node // where nodes go
+	shared *shared
+}
+
+// palette are the house's colours.
+type palette struct{ accent, band, words, tint, dark, on, labelInk typeset.Colour }
+
+func paletteOf(h house.House) palette {
+	c := h.Colours()
+	return palette{
+		colour(c.Accent), colour(c.Band), colour(c.Words), colour(c.Tint), colour(c.Dark), colour(c.On), colour(c.Label),
+	}
 }
 
 // shared is what all copies of a binder write to.
@@ -60,7 +70,7 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	title := d.Title.Plain(facts)
 	facts.Unbroken = true
 	b := &binder{
-		facts: facts, doc: d, pictures: pictures, accent: colour(facts.House.Accent), ink: usualInk,
+		facts: facts, doc: d, pictures: pictures, palette: paletteOf(facts.House), ink: usualInk,
 		family: facts.House.Font, style: styleOf(d.Look), shared: &shared{},
 	}
 	out := &b.shared.out
@@ -133,10 +143,18 @@ func (b *binder) running(r Running) typeset.Running {
 			return nil
 		}
 		out := b.paragraph(name, typeset.Plain, p.Bind(b.facts), b.style.fixed(8), softInk)
+		if b.style.sans {
+			out.Family, out.Size = labelFamily, b.style.fixed(7.5)
+		}
 		out.Align, out.Shrink = typeset.Center, leastRunning
 		return []typeset.Paragraph{*out}
 	}
-	return typeset.Running{Header: set("header", r.Header), Footer: set("footer", r.Footer)}
+	out := typeset.Running{Header: set("header", r.Header), Footer: set("footer", r.Footer)}
+	if b.style.sans {
+		line := hairline
+		out.Line = &line
+	}
+	return out
 }
 
 // pale and trialInk are what stands behind text and must not hide it.

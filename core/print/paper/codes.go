@@ -60,9 +60,13 @@ func (b *binder) codeBlock(x Block) {
 		shrink = min(max(leastModule/(width/symbol.Width), leastCode), 1)
 	}
 	black := typeset.Colour{}
+	quiet := symbol.Width // how wide the edge is that has no modules
+	for _, box := range symbol.Boxes {
+		quiet = min(quiet, box[0])
+	}
 	b.add(&typeset.Picture{
-		Shrink: shrink,
-		Block:  x.ID, Alt: b.facts.Locale().CodeOf(alt), Align: align(x.Align), Before: 4, After: 8,
+		Shrink: shrink, Hang: quiet / symbol.Width * width * millimetre,
+		Block: x.ID, Alt: b.facts.Locale().CodeOf(alt), Align: align(x.Align), Before: 4, After: 8,
 		Drawing: &typeset.Drawing{Width: symbol.Width, Height: symbol.Height, Boxes: symbol.Boxes, Colour: black},
 		Width:   width * millimetre, Height: map[bool]float64{true: height, false: width}[kind.Flat()] * millimetre,
 	})

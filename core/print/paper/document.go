@@ -129,6 +129,7 @@ const (
 	Letterhead BlockKind = "letterhead" // the house's name, address and logo
 	Heading    BlockKind = "heading"
 	Text       BlockKind = "text"
+	Facts      BlockKind = "facts"   // labelled tiles of what readers look for
 	Answers    BlockKind = "answers" // a table of all answers or of chosen ones
 	Picture    BlockKind = "picture"
 	Rule       BlockKind = "rule"
@@ -162,6 +163,7 @@ type Settings struct {
 	Align   string        `json:"align,omitempty"`   // start, center, end
 	Caption phrase.Phrase `json:"caption,omitempty"` // words under it
 
+	Tiles     []Tile    `json:"tiles,omitempty"`     // of facts
 	Fields    []string  `json:"fields,omitempty"`    // chosen keys, of answers all when empty; of a chart those of numbers or ratings
 	HideEmpty bool      `json:"hideEmpty,omitempty"` // leave out what was not answered
 	Headed    bool      `json:"headed,omitempty"`    // a header row, repeated on each page

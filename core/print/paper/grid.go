@@ -205,8 +205,11 @@ func (b *binder) gridHeader(r GridRow) typeset.Row {
 	}
 	c := b.ink
 	if b.style.filled {
-		dark := b.accent
-		row.Fill, c = &dark, white
+		dark := b.band
+		row.Fill, c = &dark, b.on
+	}
+	if b.style.ruled {
+		row.Under, c = typeset.Edge{Width: headRule, Colour: b.dark}, b.labelInk
 	}
 	for _, cell := range row.Cells {
 		for _, n := range cell.Nodes {
@@ -215,6 +218,9 @@ func (b *binder) gridHeader(r GridRow) typeset.Row {
 				continue
 			}
 			p.Size = b.style.label
+			if b.style.ruled {
+				b.asLabel(p)
+			}
 			for i := range p.Runs {
 				p.Runs[i].Style.Bold, p.Runs[i].Colour = true, c
 			}

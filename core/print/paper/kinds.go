@@ -25,6 +25,7 @@ func table() []nature {
 	return []nature{
 		{Heading, []string{"level", "text", "align"}, Block.checkHeading, (*binder).headingBlock},
 		{Text, []string{"body"}, Block.checkText, func(b *binder, x Block) { b.body(x.ID, x.Body) }},
+		{Facts, []string{"tiles"}, Block.checkTiles, (*binder).factTiles},
 		{Answers, []string{"fields", "hideEmpty", "headed", "across", "flat", "shading", "borders"}, Block.checkAnswers, (*binder).answers},
 		{
 			Lines, []string{"rows", "columns", "hideEmpty", "totals", "subtotal", "shading", "borders", "missing"},

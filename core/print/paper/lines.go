@@ -98,12 +98,13 @@ func (b *binder) lineTable(x Block) {
 		words[i], aligns[i] = c.Label, c.align
 		t.Columns = append(t.Columns, c.Share)
 	}
-	t.Header = b.header(words, aligns)
+	inside := b.shades(x) || t.Grid != nil
+	t.Header = b.header(words, aligns, inside)
 	first := 0 // of the present run of equal answers
 	for n, facts := range each {
 		sub := *b
 		sub.facts = facts
-		t.Rows = append(t.Rows, sub.lineRow(columns, facts.Answers[x.Rows].Rows[0], n))
+		t.Rows = append(t.Rows, sub.lineRow(columns, facts.Answers[x.Rows].Rows[0], n, inside))
 		if s := x.Subtotal; s != nil && (n+1 == len(each) || b.grouping(x, each[n+1]) != b.grouping(x, facts)) {
 			t.Rows[len(t.Rows)-1].KeepNext = true
 			t.Rows = append(t.Rows, b.subtotal(x, columns, each[first:n+1]))
@@ -135,9 +136,9 @@ func (b *binder) point() rune {
 // lineSize is how much smaller than plain text the lines of a table are.
 const lineSize = 10 / usualText
 
-func (b *binder) lineRow(columns []lineColumn, row form.Answers, n int) typeset.Row {
+func (b *binder) lineRow(columns []lineColumn, row form.Answers, n int, inside bool) typeset.Row {
 	cells := make([]typeset.Cell, 0, len(columns))
-	for _, c := range columns {
+	for i, c := range columns {
 		var cell typeset.Cell
 		switch {
 		case c.Formula != "":
@@ -147,7 +148,7 @@ func (b *binder) lineRow(columns []lineColumn, row form.Answers, n int) typeset.
 		default:
 			cell = b.cells(c.field, row[c.Field])[0]
 		}
-		cells = append(cells, b.setLine(cell, c.align))
+		cells = append(cells, b.setLine(cell, c.align, b.inset(i, len(columns), inside)))
 	}
 	return typeset.Row{Cells: cells}
 }
@@ -156,10 +157,10 @@ func (b *binder) lineCell(words string) typeset.Cell {
 	return typeset.Cell{Nodes: []typeset.Node{b.paragraph("", typeset.Plain, plain(words), b.style.text, b.ink)}}
 }
 
-func (b *binder) setLine(cell typeset.Cell, a typeset.Align) typeset.Cell {
+func (b *binder) setLine(cell typeset.Cell, a typeset.Align, inset float64) typeset.Cell {
 	for _, n := range cell.Nodes {
 		if p, ok := n.(*typeset.Paragraph); ok {
-			p.Size, p.Indent, p.Align, p.Tabular = b.style.text*lineSize, headedIndent, a, a == typeset.End
+			p.Size, p.Indent, p.Align, p.Tabular = b.style.text*lineSize, inset, a, a == typeset.End
 			if p.Tabular {
 				p.Point = b.point()
 			}
@@ -185,7 +186,11 @@ func (b *binder) subtotal(x Block, columns []lineColumn, rows []phrase.Facts) ty
 		if i == 0 {
 			side = typeset.End // beside the sums
 		}
-		cell := b.setLine(b.lineCell(words), side)
+		inset := float64(headedIndent)
+		if i == len(columns)-1 && !b.shades(x) && x.Borders != "grid" {
+			inset = b.inset(i, len(columns), false) // below the figures
+		}
+		cell := b.setLine(b.lineCell(words), side, inset)
 		if i == 0 {
 			cell.Heads = true
 			for span := 1; span < len(columns) && !x.Subtotal.sums(columns[span].Field); span++ {
@@ -234,12 +239,18 @@ func (b *binder) sum(field form.Field, rows string, of []phrase.Facts) string {
 	return b.facts.Answer(field, unit, "")
 }
 
+// totalsWidth is that of the words and amounts of totals, in points.
+const totalsWidth = 190
+
 // totals stand at the end of the table's width, words and amounts on one line.
 func (b *binder) totals(x Block) {
 	if len(x.Totals) == 0 {
 		return
 	}
-	t := &typeset.Table{Block: x.ID, Columns: []float64{76, 24}, Fit: typeset.Floored, Gap: 10, Pad: 3, After: 10}
+	t := &typeset.Table{
+		Block: x.ID, Columns: []float64{55, 45}, Fit: typeset.Floored, Pad: 3.5, Before: 2, After: 12,
+		Narrow: b.style.fixed(totalsWidth),
+	}
 	for i, total := range x.Totals {
 		field, ok := b.facts.Form.Field(total.Field)
 		if !ok {
@@ -249,21 +260,23 @@ func (b *binder) totals(x Block) {
 		if total.Grand {
 			amount.bold()
 		}
-		label := b.paragraph("", typeset.Plain, total.Label.Bind(b.facts), b.style.text, softInk)
-		value := b.paragraph("", typeset.Plain, amount, b.style.text, b.ink)
+		size := b.style.text * lineSize
+		label := b.paragraph("", typeset.Plain, total.Label.Bind(b.facts), size, b.ink)
+		value := b.paragraph("", typeset.Plain, amount, size, b.ink)
 		if total.Grand {
-			label.Size, value.Size = b.style.text*1.2, b.style.text*1.2
+			label.Size, value.Size = b.style.text*1.1, b.style.text*1.1
 			for i := range label.Runs {
 				label.Runs[i].Style.Bold, label.Runs[i].Colour = true, b.ink
 			}
 		}
-		label.Align, value.Align, value.Indent, value.Tabular = typeset.End, typeset.End, headedIndent, true
-		amountCell := typeset.Cell{Nodes: []typeset.Node{value}}
+		value.Align, value.Tabular = typeset.End, true
+		value.Indent = b.inset(1, 2, b.shades(x) || x.Borders == "grid") // below the figures
+		head, amountCell := typeset.Cell{Nodes: []typeset.Node{label}, Heads: true}, typeset.Cell{Nodes: []typeset.Node{value}}
 		if total.Grand {
-			amountCell.Above = &b.ink
+			head.Above, amountCell.Above = &b.dark, &b.dark
 		}
 		t.Rows = append(t.Rows, typeset.Row{
-			Cells:    []typeset.Cell{{Nodes: []typeset.Node{label}, Heads: true}, amountCell},
+			Cells:    []typeset.Cell{head, amountCell},
 			KeepNext: i+1 < len(x.Totals),
 		})
 	}

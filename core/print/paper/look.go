@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"amberseal/core/foreign"
 	"amberseal/core/print/typeset"
 )
 
@@ -39,6 +40,9 @@ type style struct {
 	filled       bool // header rows stand on the house's colour
 	shaded       bool // every other row is shaded
 	between      bool // hairlines between rows
+	inkTitle     bool // the title is ink, its number in the regular weight
+	sans         bool // small words are set in the labels' family, and a hairline lies over the footer
+	ruled        bool // header rows are labels over one strong rule
 	letterhead   func(b *binder, x Block)
 	small        float64 // what sizes that no design sets are multiplied by on small paper; 0 for 1
 }
@@ -51,9 +55,9 @@ var looks = []struct {
 	style style
 }{
 	{Ledger, style{
-		margins: Margins{20, 20, 22, 20}, text: 10.5, leading: 1.4, label: 9,
-		headings: headingSizes{{20, 14, 8}, {13.5, 16, 5}, {11, 12, 3}},
-		filled:   true, between: true, letterhead: (*binder).ledgerHead,
+		margins: Margins{17, 19, 20, 20}, text: 10.5, leading: 1.4, label: 8.5,
+		headings: headingSizes{{22.5, 12, 8}, {13, 16, 5}, {10.5, 12, 3}},
+		inkTitle: true, sans: true, ruled: true, between: true, letterhead: (*binder).ledgerHead,
 	}},
 	{Letter, style{
 		margins: Margins{24, 28, 26, 28}, text: 11, leading: 1.5, label: 9.5,
@@ -108,14 +112,8 @@ func (s style) scaled(by float64) style {
 	return s
 }
 
-// usualShade is the colour of shaded rows where the house has none of its own.
-const usualShade = "#EEF2EF"
-
 func (b *binder) shade() *typeset.Colour {
-	c := colour(usualShade)
-	if b.facts.House.Tint != "" {
-		c = colour(b.facts.House.Tint)
-	}
+	c := b.tint
 	return &c
 }
 
@@ -149,12 +147,26 @@ func (b *binder) stripe(t *typeset.Table, x Block) {
 	}
 }
 
+// logos are those of houses without their rims.
+var logos = foreign.Kept[*typeset.Image]{Most: 8 << 20, Open: func(data []byte) (*typeset.Image, error) {
+	img, err := typeset.ReadImage(data)
+	if err != nil {
+		return nil, err
+	}
+	return img.Trimmed(), nil
+}}
+
 // houseName is the logo, or the name where there is none.
 func (b *binder) houseName(size float64, c typeset.Colour, logo bool) typeset.Cell {
 	h := b.facts.House
 	if h.Logo != "" && logo {
 		if p := b.art(h.Logo, "house/logo"); p != nil {
-			p.Width, p.Height, p.Alt = b.style.fixed(60*millimetre), b.style.fixed(18*millimetre), h.Name
+			if p.Image != nil {
+				if trimmed, err := logos.Get(p.Image.Data); err == nil {
+					p.Image = trimmed
+				}
+			}
+			p.Width, p.Height, p.Alt = b.style.fixed(60*millimetre), b.style.fixed(15*millimetre), h.Name
 			return typeset.Cell{Nodes: []typeset.Node{p}}
 		}
 	}
@@ -188,26 +200,43 @@ func (b *binder) addressCell(size float64, c typeset.Colour, a typeset.Align) ty
 	return typeset.Cell{Nodes: []typeset.Node{p}}
 }
 
-// ledgerHead sets the logo or name on one side and the address on the other, over a rule in the house's colour.
+// ledgerHead sets the logo or name on one side and address and ways to reach the house on the other, in two columns over a rule in the
+// house's colour.
 func (b *binder) ledgerHead(x Block) {
-	b.head(x.ID, []float64{55, 45}, b.houseName(13, b.accent, true), b.addressCell(8.5, softInk, typeset.End))
-	b.add(&typeset.Rule{Block: x.ID, Thickness: 1.5, Colour: b.accent, Before: b.style.fixed(8), After: b.style.fixed(14)})
+	h := b.facts.House
+	b.head(x.ID, []float64{52, 22, 26}, b.houseName(13, b.words, true), b.small(h.Address), b.small([]string{h.Phone, h.Email, h.Website}))
+	b.add(&typeset.Rule{Block: x.ID, Thickness: 1.2, Colour: b.accent, Before: b.style.fixed(8), After: b.style.fixed(14)})
+}
+
+// small is a cell of small lines; those that are empty are left out.
+func (b *binder) small(lines []string) typeset.Cell {
+	lines = slices.DeleteFunc(slices.Clone(lines), func(l string) bool { return l == "" })
+	if len(lines) == 0 || b.tiny() {
+		return typeset.Cell{}
+	}
+	const size, leading = 7.5, 11
+	p := b.paragraph("", typeset.Plain, plain(strings.Join(lines, "\n")), b.style.fixed(size), softInk)
+	p.Family, p.Leading, p.Shrink = labelFamily, float64(leading)/size, leastAddress
+	return typeset.Cell{Nodes: []typeset.Node{p}}
 }
 
 // letterHead sets the logo or name over the address, at the right, as on a letter's sheet.
 func (b *binder) letterHead(x Block) {
-	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.houseName(14, b.accent, true))
+	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.houseName(14, b.words, true))
+	if !b.tiny() {
+		b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(4)})
+	}
 	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.addressCell(9, softInk, typeset.Start))
-	b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(10 * millimetre)})
+	b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(8 * millimetre)})
 }
 
 // ticketHead sets the name on a band of the house's colour.
 func (b *binder) ticketHead(x Block) {
-	accent := b.accent
+	accent := b.band
 	reach := slices.DeleteFunc([]string{b.facts.House.Phone, b.facts.House.Website}, func(l string) bool { return l == "" })
-	address := b.paragraph("", typeset.Plain, plain(strings.Join(reach, "\n")), b.style.fixed(8.5), white)
+	address := b.paragraph("", typeset.Plain, plain(strings.Join(reach, "\n")), b.style.fixed(8.5), b.on)
 	address.Align, address.Shrink = typeset.End, leastAddress
-	row := typeset.Row{Fill: &accent, Cells: []typeset.Cell{b.houseName(14, white, false), {Nodes: []typeset.Node{address}}}}
+	row := typeset.Row{Fill: &accent, Cells: []typeset.Cell{b.houseName(14, b.on, false), {Nodes: []typeset.Node{address}}}}
 	indent(row)
 	b.add(
 		&typeset.Table{

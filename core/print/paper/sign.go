@@ -6,6 +6,9 @@ import (
 	"amberseal/core/print/typeset"
 )
 
+// signLine is how long the line under a signature is, in millimetres.
+const signLine = 70
+
 // signatureBlock sets a signature over a line with its signer's name and the day, all on one page with the end of the words
 // before. Where it is missing it leaves clean
 // space, nothing, or set words.
@@ -33,7 +36,7 @@ func (b *binder) signatureBlock(x Block) {
 			b.add(picture)
 		}
 	}
-	b.add(&typeset.Rule{Block: x.ID, Thickness: 0.6, Colour: b.ink, KeepNext: true, Before: 2, After: 3})
+	b.add(&typeset.Rule{Block: x.ID, Thickness: 0.6, Width: signLine * millimetre, Colour: b.ink, KeepNext: true, Before: 2, After: 3})
 	day := b.facts.Locale().DateLong(b.facts.Received.In(b.facts.House.Location()))
 	if v.Empty() {
 		day = ""

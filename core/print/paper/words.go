@@ -61,16 +61,42 @@ var linkInk = typeset.Colour{R: 0x1F, G: 0x4F, B: 0x8A}
 func (b *binder) heading(block string, level int, words runs, a typeset.Align) {
 	level = min(max(level, 1), 3)
 	look := b.style.headings[level-1]
-	c := b.accent
-	if b.style.plainHeading {
+	c := b.words
+	if b.style.plainHeading || b.style.inkTitle && level == 1 {
 		c = b.ink
 	}
 	if b.style.centred && level == 1 {
 		a = typeset.Center
 	}
 	p := b.paragraph(block, typeset.Role("H"+strconv.Itoa(level)), words.bold(), look.size, c)
+	if b.style.inkTitle && level == 1 { // the number is read, but does not shout
+		for i, r := range words {
+			if r.From == "@number" {
+				p.Runs[i].Style.Bold, p.Runs[i].Colour = false, softInk
+			}
+		}
+	}
 	p.Leading, p.Before, p.After, p.KeepNext, p.Align = 1.2, look.before, look.after, true, a
 	b.add(p)
+}
+
+// labelFamily is that of small words beside others.
+const labelFamily = "IBM Plex Sans"
+
+// label sets small words over what they name: capitals, a little apart.
+func (b *binder) label(block, words string, c typeset.Colour) *typeset.Paragraph {
+	p := b.paragraph(block, typeset.Plain, plain(words).bold(), 1, c)
+	b.asLabel(p)
+	return p
+}
+
+// asLabel sets a paragraph as a label is.
+func (b *binder) asLabel(p *typeset.Paragraph) {
+	const size, leading, apart = 6.8, 9.0, 0.09
+	p.Size, p.Family, p.Leading = b.style.fixed(size), labelFamily, leading/size
+	for i := range p.Runs {
+		p.Runs[i].Caps, p.Runs[i].Spacing = true, p.Size*apart
+	}
 }
 
 // listIndent is how far a list is set in from what holds it, in points.

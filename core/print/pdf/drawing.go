@@ -34,21 +34,42 @@ func (w *writer) drawing(b []byte, x *typeset.DrawingAt, height float64) []byte 
 		b = append(b, "f\n"...)
 	}
 	for _, s := range x.Drawing.Strokes {
-		for i := 0; i+1 < len(s); i += 2 {
-			b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))
-			if i == 0 {
-				b = append(b, "m "...)
-			}
-			if i > 0 || len(s) == 2 {
-				if len(s) == 2 {
-					b = fmt.Appendf(b, "%s %s ", num(x.X+s[i]*x.Scale), num(height-x.Y-s[i+1]*x.Scale))
-				}
-				b = append(b, "l "...)
-			}
-		}
-		b = append(b, "S\n"...)
+		b = stroke(b, s, x, height)
 	}
 	return append(b, "Q\n"...)
+}
+
+// stroke writes a pen's stroke as a curve through all of its points (Catmull–Rom, as the cubic curves of section 8.5.2.2).
+func stroke(b []byte, s []float64, x *typeset.DrawingAt, height float64) []byte {
+	n := len(s) / 2
+	if n == 0 {
+		return b
+	}
+	at := func(i int) (float64, float64) {
+		i = min(max(i, 0), n-1)
+		return s[2*i], s[2*i+1]
+	}
+	put := func(px, py float64) {
+		b = append(appendNum(b, x.X+px*x.Scale), ' ')
+		b = append(appendNum(b, height-x.Y-py*x.Scale), ' ')
+	}
+	put(at(0))
+	b = append(b, "m "...)
+	if n < 3 {
+		put(at(n - 1))
+		return append(b, "l S\n"...)
+	}
+	for i := range n - 1 {
+		x0, y0 := at(i - 1)
+		x1, y1 := at(i)
+		x2, y2 := at(i + 1)
+		x3, y3 := at(i + 2)
+		put(x1+(x2-x0)/6, y1+(y2-y0)/6)
+		put(x2-(x3-x1)/6, y2-(y3-y1)/6)
+		put(x2, y2)
+		b = append(b, "c "...)
+	}
+	return append(b, "S\n"...)
 }
 
 // area writes closed polygons (section 8.5.3.3), or the line along them (section 8.5.3.2).

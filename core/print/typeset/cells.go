@@ -71,7 +71,7 @@ func (f *flow) measureCell(nodes []Node, width, size, tail float64) cellLines {
 			put(n.Before, slice{node: n, w: w, height: n.Height})
 			owed = n.After
 		case *Rule:
-			put(n.Before, slice{node: n, w: width, height: n.Thickness})
+			put(n.Before, slice{node: n, w: n.wide(width), height: n.Thickness})
 			owed = n.After
 		case *Space:
 			put(0, slice{node: n, height: n.Height})
@@ -209,7 +209,7 @@ func (f *flow) drawCell(c *cellLines, x float64) {
 			f.line(s.line, n, x, f.cellLeaf(c, n, x))
 			f.placedAt(n.Block, x, y, c.width, s.height)
 		case *Picture:
-			f.pictureAt(n, c.element, x+shifted(n.Align, c.width-s.w), s.w, s.height)
+			f.pictureAt(n, c.element, x+shifted(n.Align, c.width-s.w)+n.hung(s.w), s.w, s.height)
 			f.placedAt(n.Block, x, y, c.width, s.height)
 		case *Entry:
 			f.entryAt(n, c.element, x, s.w)

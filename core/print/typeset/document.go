@@ -27,6 +27,7 @@ type Document struct {
 // Running is what stands in the margins: the header at the head of a page, the footer at its foot. Both are artifacts.
 type Running struct {
 	Header, Footer []Paragraph
+	Line           *Colour // a hairline over the footer
 
 	// Of a file that was brought: nodes at distances from the paper's edges, instead of the paragraphs.
 	Head, Foot         []Node
@@ -199,6 +200,7 @@ type Table struct {
 	Inset   float64 // left and right of the nodes of a cell
 	Line    *Colour // hairline under each row, nil for none
 	Grid    *Colour // hairlines around each cell, nil for none
+	Narrow  float64 // its width, at the end of that of the text; all of it when 0
 	Before  float64
 	After   float64
 
@@ -212,6 +214,7 @@ type Row struct {
 	Cells    []Cell
 	Fill     *Colour
 	KeepNext bool // stays on the page of the next row
+	Under    Edge // a rule below the row
 
 	Least float64 // its height at least
 	Above float64 // room over the cells, for the rules there
@@ -242,6 +245,7 @@ type Picture struct {
 	Align         Align
 	Alt           string  // what it shows, for those who cannot see it
 	KeepNext      bool    // stays on the page of what follows, such as its caption
+	Hang          float64 // how much of it is quiet at its edges and hangs out of the text, where it begins or ends with it
 	Shrink        float64 // down to what part of its size it is set where a page's foot has no more room; 0 for never
 	Before, After float64
 }
@@ -294,6 +298,7 @@ type Label struct {
 type Rule struct {
 	Block         string
 	Thickness     float64
+	Width         float64 // of the text when 0
 	Colour        Colour
 	KeepNext      bool // stays on the page of what follows
 	Before, After float64

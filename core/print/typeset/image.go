@@ -7,7 +7,7 @@ import (
 	"image"
 	"image/color"
 	_ "image/jpeg" // the two formats documents take
-	_ "image/png"
+	"image/png"
 	"slices"
 )
 
@@ -39,6 +39,41 @@ func ReadImage(data []byte) (*Image, error) {
 		return nil, errors.New("the picture is a CMYK JPEG that does not say how its colours are written; save it as RGB")
 	}
 	return &Image{Data: data, Format: format, Width: c.Width, Height: c.Height}, nil
+}
+
+// mostTrimmed is up to how many pixels a picture is looked through for its rim.
+const mostTrimmed = 8_000_000
+
+// seen is the least opacity, of 255, that counts as a part of a picture.
+const seen = 10
+
+// Trimmed is a PNG without the rim that is seen through, the same picture where it has none.
+func (i *Image) Trimmed() *Image {
+	if i.Format != "png" || i.Width*i.Height > mostTrimmed {
+		return i
+	}
+	img, err := png.Decode(bytes.NewReader(i.Data))
+	if err != nil {
+		return i
+	}
+	all := img.Bounds()
+	var box image.Rectangle
+	for y := all.Min.Y; y < all.Max.Y; y++ {
+		for x := all.Min.X; x < all.Max.X; x++ {
+			if _, _, _, a := img.At(x, y).RGBA(); a>>8 >= seen {
+				box = box.Union(image.Rect(x, y, x+1, y+1))
+			}
+		}
+	}
+	sub, ok := img.(interface{ SubImage(image.Rectangle) image.Image })
+	if box.Empty() || box == all || !ok {
+		return i
+	}
+	var out bytes.Buffer
+	if err := png.Encode(&out, sub.SubImage(box)); err != nil {
+		return i
+	}
+	return &Image{Data: out.Bytes(), Format: i.Format, Width: box.Dx(), Height: box.Dy()}
 }
 
 // Paled is the drawing as a watermark.

@@ -48,9 +48,10 @@ func (s *setter) asked(p *Paragraph) extent {
 			}
 			before, last = last, c
 			w := rule.advance(c) * size
-			if r.SmallCaps {
+			if r.SmallCaps || r.Caps {
 				w = rule.advance(unicode.ToUpper(c)) * size
 			}
+			w += r.Spacing
 			line += w
 			if c != ' ' && c != '\t' && c != '\n' && c != softHyphen {
 				word, piece = word+w, piece+w

@@ -11,6 +11,9 @@ const (
 	runningEdge = 18
 )
 
+// footerLine is how far above a footer its hairline lies.
+const footerLine = 6
+
 // bounds are where a page's body begins and ends: inside the margins, and clear of what runs in them.
 func (f *flow) bounds(page int) (top, bottom float64) {
 	r := f.runningOf(page)
@@ -89,6 +92,11 @@ func (f *flow) running() {
 			bottom = f.paper.Height - s - 2*runningGap - h.footer
 		}
 		f.runs("header", headerArtifact, r.Header, top-runningGap-h.header, len(all))
+		if r.Line != nil && h.footer > 0 {
+			f.draw(&Box{
+				Element: footerArtifact, X: f.paper.Left, Y: bottom + runningGap - footerLine, W: f.width(), H: 0.45, Colour: *r.Line,
+			})
+		}
 		f.runs("footer", footerArtifact, r.Footer, bottom+runningGap, len(all))
 	}
 	f.out.Pages = all

@@ -39,6 +39,7 @@ func (t *Table) together(i int) int {
 // columns gives the left edge and width of each column.
 func (f *flow) columns(t *Table, x, width float64) (xs, ws []float64) {
 	xs = make([]float64, len(t.Columns))
+	x, width = t.span(x, width)
 	if t.Exact {
 		x += t.Left
 		for i, w := range t.Columns {
@@ -65,6 +66,14 @@ func (f *flow) columns(t *Table, x, width float64) (xs, ws []float64) {
 		x += ws[i] + t.Gap
 	}
 	return xs, ws
+}
+
+// span is where the table stands in a width.
+func (t *Table) span(x, width float64) (float64, float64) {
+	if t.Narrow <= 0 || t.Narrow >= width {
+		return x, width
+	}
+	return x + width - t.Narrow, t.Narrow
 }
 
 // spanned is how many columns a cell covers that begins at a column.
@@ -397,6 +406,7 @@ func (f *flow) part(t *Table, m *rowLines, atTop bool) bool {
 func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 	top := f.y
 	xs, ws := f.columns(t, x, width)
+	x, width = t.span(x, width)
 	if m.row.Fill != nil && !m.filled {
 		f.draw(&Box{X: x, Y: top, W: width, H: m.height, Colour: *m.row.Fill})
 	}
@@ -429,6 +439,10 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 	}
 	f.y = top + m.height
 	f.noteRow(m)
+	if e := m.row.Under; e.Width > 0 {
+		f.draw(&Box{X: x, Y: f.y - e.Width, W: width, H: e.Width, Colour: e.Colour})
+		return
+	}
 	if t.Line != nil {
 		f.draw(&Box{X: x, Y: f.y - 0.5, W: width, H: 0.5, Colour: *t.Line})
 	}

@@ -289,6 +289,7 @@ func (f *flow) scaled(p *Paragraph, size, tail float64) *Paragraph {
 		out.Runs = slices.Clone(p.Runs)
 		for i := range out.Runs {
 			out.Runs[i].Size *= size
+			out.Runs[i].Spacing *= size
 		}
 	}
 	return &out

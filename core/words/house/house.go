@@ -129,7 +129,6 @@ func (h House) Check() finding.List {
 	if !colour.MatchString(h.Accent) {
 		l.Fault("house/accent", "house.accent-unusable")
 	}
-	const readable = 4.5 // WCAG 2.2, section 1.4.3
 	switch {
 	case h.Tint == "":
 	case !colour.MatchString(h.Tint):

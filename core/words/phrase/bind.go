@@ -60,6 +60,7 @@ type Run struct {
 	Style
 	Counter string // "page" or "pages": filled when pages are known
 	Unknown bool   // stands for a placeholder that has no field
+	From    string // the placeholder that it stands for
 }
 
 // Locale is the house's.
@@ -138,6 +139,7 @@ func (p Phrase) Bind(f Facts) []Run {
 		}
 		r := Run{Text: s.Text, Style: s.Style}
 		if s.Field != "" {
+			r.From = s.Field
 			bound, ok := f.placeholder(s)
 			switch {
 			case s.Field == "@page" || s.Field == "@pages":

@@ -52,6 +52,7 @@ export const lookName = (look: string) => lookNames[look] ?? look
 export const blockKinds: Record<BlockKind, string> = {
   heading: t('workspace.heading'),
   text: t('workspace.text'),
+  facts: t('workspace.facts'),
   answers: t('workspace.tableAnswers'),
   lines: t('workspace.lineTable'),
   signature: t('workspace.signature'),
@@ -72,6 +73,10 @@ export const blockKinds: Record<BlockKind, string> = {
 export const blockNotes: Record<BlockKind, { says: string; drawing: string }> = {
   heading: { says: t('workspace.titleOverWhatFollows'), drawing: 'M4 7h11M4 12h16M4 16h16' },
   text: { says: t('workspace.sentencesPlaceholders'), drawing: 'M4 6h16M4 10h16M4 14h16M4 18h9' },
+  facts: {
+    says: t('workspace.whatReadersLookFor'),
+    drawing: 'M3 8h18M3 16h18M9 8v8M15 8v8M5 11h2M11 11h2M17 11h2M5 13.5h3M11 13.5h3',
+  },
   answers: {
     says: t('workspace.allAnswersChosenOnes'),
     drawing: 'M4 5h5M11 5h9M4 10h5M11 10h9M4 15h5M11 15h9M4 20h5M11 20h9',

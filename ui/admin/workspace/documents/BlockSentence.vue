@@ -36,6 +36,8 @@ const charts = {
 const said = computed(() => {
   const b = own.value
   switch (props.block.kind) {
+    case 'facts':
+      return t('documents.factsOf', { labels: (b.tiles ?? []).map((x) => x.label).join(', ') })
     case 'answers':
       return (
         (b.fields ? t('documents.chosenAnswers', b.fields.length) : t('documents.everyAnswer')) +

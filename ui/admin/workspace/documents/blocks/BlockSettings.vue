@@ -16,6 +16,7 @@ import ChartSettings from './ChartSettings.vue'
 import CodeSettings from './CodeSettings.vue'
 import ColumnsSettings from './ColumnsSettings.vue'
 import EachWords from './EachWords.vue'
+import FactsSettings from './FactsSettings.vue'
 import GridSettings from './GridSettings.vue'
 import LineTableSettings from './LineTableSettings.vue'
 import MissingWords from './MissingWords.vue'
@@ -35,6 +36,7 @@ const own = computed(() => blockSettings(block.value))
 const signatures = computed(() => (design.value?.form.fields ?? []).filter((f) => f.kind === 'signature'))
 const views = {
   lines: LineTableSettings,
+  facts: FactsSettings,
   answers: AnswersSettings,
   picture: PictureSettings,
   chart: ChartSettings,

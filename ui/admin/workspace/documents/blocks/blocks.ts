@@ -23,6 +23,8 @@ export function blockOf(kind: BlockKind, id: string, fields: Field[]): Block {
       return { id, kind, heading: { level: 2, text: [] } }
     case 'text':
       return { id, kind, text: { body: [] } }
+    case 'facts':
+      return { id, kind, facts: { tiles: factsOf(fields) } }
     case 'picture':
       return { id, kind, picture: { width: 80, height: 60 } }
     case 'lines':
@@ -46,6 +48,17 @@ export function blockOf(kind: BlockKind, id: string, fields: Field[]): Block {
     default:
       return { id, kind }
   }
+}
+
+type Tile = NonNullable<BlockSettings['tiles']>[number]
+/** What readers of most documents look for: number, day, and the last amount that is calculated. */
+function factsOf(fields: Field[]): Tile[] {
+  const due = fields.filter((f) => f.kind === 'money' && f.formula !== undefined).at(-1)
+  return [
+    { label: 'Number', text: [{ field: '@number' }] },
+    { label: 'Date', text: [{ field: '@received' }] },
+    ...(due ? [{ label: due.label, text: [{ field: due.key }], accent: true }] : []),
+  ]
 }
 
 type GridRow = NonNullable<BlockSettings['grid']>['rows'][number]
