@@ -38,7 +38,7 @@ func (b *binder) factTiles(x Block) {
 		if len(words) == 0 {
 			continue
 		}
-		shown = append(shown, b.tile(x, tile, words))
+		shown = append(shown, b.tile(tile, words))
 		strong = append(strong, tile.Accent)
 	}
 	if len(shown) == 0 {
@@ -77,10 +77,10 @@ func (b *binder) factTiles(x Block) {
 	b.add(t)
 }
 
-func (b *binder) tile(x Block, tile Tile, words runs) typeset.Cell {
-	label := b.label(x.ID, tile.Label, b.labelInk)
+func (b *binder) tile(tile Tile, words runs) typeset.Cell {
+	label := b.label("", tile.Label, b.labelInk)
 	label.After, label.KeepNext = 1.5, true
-	value := b.paragraph(x.ID, typeset.Plain, words, b.style.text, b.ink)
+	value := b.paragraph("", typeset.Plain, words, b.style.text, b.ink)
 	value.Leading = 1.25
 	if tile.Accent {
 		for i := range label.Runs {

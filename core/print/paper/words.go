@@ -117,6 +117,9 @@ func (b *binder) body(block string, body phrase.Body) {
 		}
 		p := b.paragraph(block, role, words, b.style.text, b.ink)
 		p.After, p.Align = 7, align(para.Align)
+		if p.Align == typeset.Start || p.Align == typeset.Justify {
+			p.Most = measure * b.style.text
+		}
 		p.Hyphens = p.Align == typeset.Justify || b.doc.Page.Type != nil && b.doc.Page.Type.Hyphens
 		depth := min(max(para.Depth, 0), mostDepth-1)
 		switch para.List {
@@ -143,6 +146,9 @@ func (b *binder) body(block string, body phrase.Body) {
 		b.add(p)
 	}
 }
+
+// measure is how long the lines of text are at most, in ems: some 75 characters, beyond which eyes lose the next line (common practice).
+const measure = 37
 
 // mostDepth is how deep lists lie in each other.
 const mostDepth = 3

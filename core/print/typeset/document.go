@@ -98,6 +98,7 @@ type Paragraph struct {
 	Point    rune    // of a number in a column: its decimal point, which stands below those of the other rows
 	Shrink   float64 // down to what part of their size lines are set that are too long for the width; 0 for never
 	Tab      float64 // distance of tab stops; 36 when 0
+	Most     float64 // how wide its lines are at most; 0 for the whole width
 
 	// Greedy fills one line after the other, as word processors do, and keeps to the next members; the others know nothing of them.
 	Greedy bool

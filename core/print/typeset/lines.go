@@ -154,6 +154,9 @@ func (s *setter) broken(p *Paragraph, width float64) []line {
 		bounds = append(bounds, len(text))
 	}
 	t := newPassage(p, text, bounds)
+	if p.Most > 0 {
+		width = min(width, p.Most+p.Indent)
+	}
 	t.width = max(width-p.Indent-p.Right, 1)
 	var out []line
 	for start := 0; ; {
