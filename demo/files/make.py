@@ -59,7 +59,7 @@ def agreement():
     d.add_paragraph("The house hires out {{which}} ({{family}}{{when size <> \"\"}}, {{size}}{{end}}) to the player. "
                     "It stays the property of the house.")
     d.add_paragraph("2. The time", style="Heading 1")
-    d.add_paragraph("The hire begins on {{first_day}} and ends on {{last_day}}, which is {{days}} days. {{months}} months are charged.")
+    d.add_paragraph("The hire begins on {{first_day}} and ends on {{last_day}}, which is {{days|day/days}}. {{months|month is/months are}} charged.")
     d.add_paragraph("3. What it costs", style="Heading 1")
     t = d.add_table(rows=1, cols=2)
     t.style = "Light Grid Accent 1" if "Light Grid Accent 1" in [x.name for x in d.styles] else "Table Grid"

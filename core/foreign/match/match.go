@@ -36,7 +36,7 @@ func (m Match) As(format string) Match {
 	return m
 }
 
-var field = regexp.MustCompile(`^\s*(@?[a-z][a-z0-9_]*(?:\.[a-z][a-z0-9_]*)*)\s*(?:\|\s*([a-z]+)\s*)?$`)
+var field = regexp.MustCompile(`^\s*(@?[a-z][a-z0-9_]*(?:\.[a-z][a-z0-9_]*)*)\s*(?:\|\s*([a-z]+|[^{}|]*/[^{}|]*?)\s*)?$`)
 
 // Read reads a match as it is written in a string.
 func Read(s string) Match {

@@ -442,3 +442,30 @@ func TestChartsCutNoNumber(t *testing.T) {
 		}
 	}
 }
+
+// A fact without an answer leaves no hole, and no hairline of one; without any there is no block.
+func TestFactsWithoutAnswers(t *testing.T) {
+	block := paper.Block{ID: "facts", Kind: paper.Facts, Settings: paper.Settings{Tiles: []paper.Tile{
+		{Label: "Number", Text: phrase.Parse("{{@number}}")}, {Label: "Name", Text: phrase.Parse("{{name}}")},
+		{Label: "Due", Text: phrase.Parse("{{due}}"), Accent: true},
+	}}}
+	for answers, want := range map[string]string{
+		`{"name": "Wanda", "due": "12.50"}`: "Number/N-1/|Name/Wanda/|Due/€12.50/|",
+		`{"due": "12.50"}`:                  "Number/N-1/|Due/€12.50/|",
+		`{}`:                                "Number/N-1/|",
+	} {
+		doc, l, err := paper.Bind(paper.Document{Key: "d", Blocks: []paper.Block{block}}, facts(t, answers), nothing)
+		if err != nil || len(l) > 0 {
+			t.Fatal(l, err)
+		}
+		table := doc.Body[0].(*typeset.Table)
+		if got := said(doc.Body); !strings.HasPrefix(got, want) || len(table.Columns) != strings.Count(want, "|") {
+			t.Errorf("%s: %q in %d columns, wanted %q", answers, got, len(table.Columns), want)
+		}
+	}
+	block.Tiles = block.Tiles[1:]
+	doc, _, err := paper.Bind(paper.Document{Key: "d", Blocks: []paper.Block{block}}, facts(t, `{}`), nothing)
+	if err != nil || len(doc.Body) > 0 {
+		t.Errorf("%d nodes, %v", len(doc.Body), err)
+	}
+}

@@ -65,7 +65,9 @@ func (i *Image) Trimmed() *Image {
 			}
 		}
 	}
-	sub, ok := img.(interface{ SubImage(image.Rectangle) image.Image })
+	sub, ok := img.(interface {
+		SubImage(image.Rectangle) image.Image
+	})
 	if box.Empty() || box == all || !ok {
 		return i
 	}

@@ -349,6 +349,33 @@ func (l Locale) say(english string, others map[string]string) string {
 	return english
 }
 
+// Counted is the word that goes with a number, of those for each form: one and others, or in Polish one, few and many. Where words are
+// missing the last one stands for them.
+func (l Locale) Counted(n *apd.Decimal, words []string) string {
+	at := 1
+	switch form := l.PluralForm(n); {
+	case form == locales.PluralRuleOne || l.tag[:2] == "ja": // which has one form
+		at = 0
+	case l.tag[:2] == "pl" && form != locales.PluralRuleFew:
+		at = 2
+	}
+	return strings.TrimSpace(words[min(at, len(words)-1)])
+}
+
+// PluralForm is the form that words take beside a number (CLDR's plural rules).
+func (l Locale) PluralForm(n *apd.Decimal) locales.PluralRule {
+	text := strings.TrimPrefix(n.Text('f'), "-")
+	whole, part, _ := strings.Cut(text, ".")
+	if len(whole) > 9 { // rules look at the last digits alone
+		whole = "1" + whole[len(whole)-8:]
+	}
+	value, err := strconv.ParseFloat(whole+"."+part, 64)
+	if err != nil {
+		return locales.PluralRuleOther
+	}
+	return l.dates.CardinalPluralRule(value, uint64(len(part)))
+}
+
 // Trial is the mark across a document that does not count.
 func (l Locale) Trial() string {
 	return l.say("TRIAL", map[string]string{"de": "PROBE", "fr": "ESSAI", "es": "PRUEBA", "pl": "PRÓBA"})

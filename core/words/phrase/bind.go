@@ -311,8 +311,15 @@ func (f Facts) figure(x form.Field, v form.Value, format string) string {
 		}
 		return f.Locale().Money(v.Number, f.currency(x))
 	}
+	if Counts(format) {
+		return affixed(x, f.Locale().Number(v.Number)+" "+f.Locale().Counted(v.Number, strings.Split(format, "/")))
+	}
 	return affixed(x, f.number(v.Number, format))
 }
+
+// Counts reports whether a format is the words that count a number, one for each plural form of the language, parted by strokes:
+// player/players, gracz/gracze/graczy.
+func Counts(format string) bool { return strings.Contains(format, "/") }
 
 func (f Facts) number(d *apd.Decimal, format string) string {
 	if format == "hundredths" {

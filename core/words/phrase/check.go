@@ -73,11 +73,18 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 			l.Fault(at, "phrase.correction-for-others")
 		case scope.Rows == "" && s.Field == "@row":
 			l.Fault(at, "phrase.no-rows-here")
+		case Counts(s.Format) && counted(s.Field, scope.Form):
 		case !slices.Contains(formats, s.Format):
 			l.Fault(at, "phrase.format-unfitting", "format", s.Format)
 		}
 	}
 	return l
+}
+
+// counted reports whether a field is a number that words may count.
+func counted(name string, f form.Form) bool {
+	x, ok := f.Field(name)
+	return ok && (x.Kind == form.WholeNumber || x.Kind == form.Decimal)
 }
 
 func formatsOf(name string, f form.Form) ([]string, bool) {

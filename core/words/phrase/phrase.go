@@ -53,10 +53,10 @@ type Paragraph struct {
 // Body is paragraphs. In a file it may also be one string; an empty line parts paragraphs.
 type Body []Paragraph
 
-var braces = regexp.MustCompile(`\{\{\s*(@?[a-z][a-z0-9_]*(?:\.[a-z][a-z0-9_]*)*)\s*(?:\|\s*([a-z]+)\s*)?\}\}`)
+var braces = regexp.MustCompile(`\{\{\s*(@?[a-z][a-z0-9_]*(?:\.[a-z][a-z0-9_]*)*)\s*(?:\|\s*([a-z]+|[^{}|]*/[^{}|]*?)\s*)?\}\}`)
 
 // Parse reads words with placeholders in double braces, with an optional format after
-// a bar: {{received|short}}.
+// a bar: {{received|short}}. The format of a number may be the words that count it: {{players|player/players}}.
 func Parse(s string) Phrase {
 	p := Phrase{}
 	at := 0

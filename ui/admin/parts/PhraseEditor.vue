@@ -35,6 +35,8 @@ function describe(attrs: Record<string, unknown>) {
   const stand = stands.value.find((s) => s.key === attrs.field)
   if (!stand) return { text: t('parts.noSuchField', { field: String(attrs.field) }), fault: true }
   const format = attrs.format ? stand.formats.find((f) => f.value === attrs.format) : undefined
+  const counted = String(attrs.format ?? '')
+  if (stand.counts && counted.includes('/')) return { text: `${stand.label} · ${counted}`, fault: false }
   if (attrs.format && !format) return { text: t('parts.noSuchFormat', { field: stand.label }), fault: true }
   return { text: format ? `${stand.label} · ${format.name}` : stand.label, fault: false }
 }
@@ -212,6 +214,11 @@ function setChip(change: Partial<{ format: string; empty: string; yes: string; n
   chip.value = { ...chip.value, ...change }
   editor.value?.commands.updateAttributes('placeholder', change)
 }
+/** The words that count a number, one for each plural form; without a stroke there is nothing to choose from. */
+function count(words: string) {
+  const all = words.trim()
+  setChip({ format: all === '' || all.includes('/') ? all : `${all}/${all}` })
+}
 const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.field))
 </script>
 
@@ -246,6 +253,14 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
             :options="chipStand.formats.map((f) => ({ value: f.value, words: f.name }))"
           />
         </label>
+        <label v-if="chipStand?.counts" class="ml-2"
+          >{{ $t('parts.counted') }}
+          <input
+            class="word w-[130px]"
+            :value="chip.format.includes('/') ? chip.format : ''"
+            :placeholder="$t('parts.countedAs')"
+            @change="count(($event.target as HTMLInputElement).value)"
+        /></label>
         <label class="ml-2"
           >{{ $t('parts.whenEmpty') }}
           <input

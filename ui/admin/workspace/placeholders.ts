@@ -11,6 +11,8 @@ export interface Stand {
   key: string
   label: string
   formats: { value: string; name: string }[]
+  /** A number that words may count, one for each plural form. */
+  counts?: boolean
   /** Its answer is yes or no, and may have words of its own. */
   yesNo?: boolean
 }
@@ -28,6 +30,8 @@ const textFormats = [
   { value: 'title', name: t('workspace.capitalsWords') },
 ]
 const first = { value: 'first', name: t('workspace.firstWordOnly') }
+
+const counts = (kind: FieldKind) => kind === 'whole_number' || kind === 'decimal'
 
 function formats(kind: FieldKind) {
   if (kind === 'date') return dateFormats
@@ -76,11 +80,18 @@ export function usePlaceholders(paged = false) {
     ...(design.value?.form.fields ?? [])
       .filter((f) => asks(f.kind))
       .flatMap((f) => [
-        { key: f.key, label: f.label, formats: formats(f.kind), yesNo: f.kind === 'yes_no' || f.kind === 'consent' },
+        {
+          key: f.key,
+          label: f.label,
+          formats: formats(f.kind),
+          yesNo: f.kind === 'yes_no' || f.kind === 'consent',
+          counts: counts(f.kind),
+        },
         ...(fieldSettings(f).fields ?? []).map((c) => ({
           key: `${f.key}.${c.key}`,
           label: `${f.label}: ${c.label}`,
           formats: formats(c.kind),
+          counts: counts(c.kind),
         })),
       ]),
     ...(design.value?.form.constants ?? []).map((c) => ({ key: c.key, label: c.label, formats: [usual] })),
