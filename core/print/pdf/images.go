@@ -30,6 +30,9 @@ type pictureKey struct {
 	pale  bool
 }
 
+// mostSqueezed is up to how many pixels a picture is packed as well as can be.
+const mostSqueezed = 1_000_000
+
 const mostPictures, mostPictureBytes = 64, 32 << 20
 
 var (
@@ -178,6 +181,7 @@ func pixels(img *typeset.Image, level Archival) (*picture, error) {
 	} else {
 		draw.Draw(flat, flat.Bounds(), m, b.Min, draw.Src)
 	}
+	most := commonest(flat.Pix)
 	rgb := make([]byte, 0, 3*b.Dx()*b.Dy())
 	alpha := make([]byte, 0, b.Dx()*b.Dy())
 	for i := 0; i < len(flat.Pix); i += 4 {
@@ -186,13 +190,53 @@ func pixels(img *typeset.Image, level Archival) (*picture, error) {
 				flat.Pix[j] = 255 - (255-flat.Pix[j])/typeset.Paleness
 			}
 		}
+		if near(flat.Pix[i:i+4], most) { // what nobody sees needs no room
+			copy(flat.Pix[i:i+3], most[:])
+		}
 		rgb = append(rgb, flat.Pix[i:i+3]...)
 		alpha = append(alpha, flat.Pix[i+3])
 	}
 	size := fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /Filter /FlateDecode", b.Dx(), b.Dy())
-	p := &picture{entries: size + " /ColorSpace /DeviceRGB", data: deflate(rgb)}
+	pack := deflate
+	if len(alpha) <= mostSqueezed { // once for all documents that have it
+		pack = squeeze
+	}
+	p := &picture{entries: size + " /ColorSpace /DeviceRGB", data: pack(rgb)}
 	if !flat.Opaque() {
-		p.mask = &picture{entries: size + " /ColorSpace /DeviceGray", data: deflate(alpha)}
+		p.mask = &picture{entries: size + " /ColorSpace /DeviceGray", data: pack(alpha)}
 	}
 	return p, nil
+}
+
+// commonest is the colour of most opaque pixels. Logos are of one colour and lie in rims of it that are seen through.
+func commonest(pix []byte) (most [3]byte) {
+	const looked = 4096 // colours
+	count, best := map[[3]byte]int{}, 0
+	for i := 0; i < len(pix); i += 4 {
+		if pix[i+3] != 0xFF {
+			continue
+		}
+		c := [3]byte(pix[i : i+3])
+		if len(count) >= looked && count[c] == 0 {
+			continue
+		}
+		if count[c]++; count[c] > best {
+			best, most = count[c], c
+		}
+	}
+	return most
+}
+
+// near reports whether a pixel that is seen through looks, by one step of 255 at most, like one of a colour.
+func near(p []byte, c [3]byte) bool {
+	if p[3] == 0xFF {
+		return false
+	}
+	for i := range c {
+		d := int(p[i]) - int(c[i])
+		if max(d, -d)*int(p[3]) > 0xFF {
+			return false
+		}
+	}
+	return true
 }

@@ -86,6 +86,18 @@ func deflate(data []byte) []byte {
 	return b.Bytes()
 }
 
+// squeeze packs as well as can be, which takes several times as long.
+func squeeze(data []byte) []byte {
+	var b bytes.Buffer
+	w, err := zlib.NewWriterLevel(&b, zlib.BestCompression)
+	if err != nil {
+		return deflate(data)
+	}
+	w.Write(data) // writing to a buffer cannot fail
+	w.Close()
+	return b.Bytes()
+}
+
 const perObjectStream = 200
 
 // bytes writes the file with the catalog and information objects given. With a locker every stream is encrypted; all
