@@ -9,6 +9,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"net/url"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -93,7 +94,8 @@ func (s *Setter) Set(ctx context.Context, docx []byte) ([]byte, error) {
 
 // run runs the program. Apart it has no network.
 func (s *Setter) run(ctx context.Context, dir string, apart bool) (said []byte, err error) {
-	cmd := exec.CommandContext(ctx, "/bin/sh", "-c", limits, "sh", s.program, "-env:UserInstallation=file://"+s.profile, "--headless",
+	profile := url.URL{Scheme: "file", Path: s.profile}
+	cmd := exec.CommandContext(ctx, "/bin/sh", "-c", limits, "sh", s.program, "-env:UserInstallation="+profile.String(), "--headless",
 		"--nologo", "--norestore", "--nolockcheck", "--nodefault", "--convert-to", how, "--outdir", dir, filepath.Join(dir, "file.docx"))
 	cmd.Dir = dir
 	const nowhere = "http://127.0.0.1:9" // the port of nothing

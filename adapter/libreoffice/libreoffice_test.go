@@ -63,7 +63,7 @@ func TestRealProgram(t *testing.T) {
 	if os.Getenv("AMBERSEAL_OFFICE") == "" {
 		t.Skip("AMBERSEAL_OFFICE is not set: the real program is run by make thorough")
 	}
-	s := libreoffice.Find(filepath.Join(t.TempDir(), "profile"))
+	s := libreoffice.Find(filepath.Join(t.TempDir(), "a profile"))
 	if s == nil {
 		t.Fatal("LibreOffice is not installed")
 	}

@@ -217,7 +217,7 @@ func (b *binder) gridHeader(r GridRow) typeset.Row {
 			if !ok {
 				continue
 			}
-			p.Size = b.style.label
+			p.Size, p.Tabular, p.Point = b.style.label, false, 0 // words that head numbers are none
 			if b.style.ruled {
 				b.asLabel(p)
 			}
