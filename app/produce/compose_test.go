@@ -221,6 +221,11 @@ func TestCodesAreRead(t *testing.T) {
 	faultless(t, file)
 	page := strings.TrimSuffix(file, ".pdf")
 	tool(t, "pdftoppm", "-r", "150", "-png", "-singlefile", file, page)
+	beside := strings.Join(strings.Fields(tool(t, "pdftotext", "-raw", file, "-")), " ")
+	if want := "Reference Tarn Hollow Instrument Works BE72 0000 0000 1616 " + f.Number; !strings.Contains(beside, want) &&
+		!strings.Contains(beside, "IBAN BE72 0000 0000 1616 Reference "+f.Number) {
+		t.Errorf("what the code says does not stand beside it: %s", beside)
+	}
 	want := "BCD\n002\n1\nSCT\n\nTarn Hollow Instrument Works\nBE72000000001616\nEUR" + f.Answers["due"].Number.Text('f') + "\n\n\n" +
 		f.Number
 	if out, err := exec.Command("zbarimg", "--raw", "-q", page+".png").Output(); err != nil ||

@@ -27,9 +27,10 @@ func (b *binder) codeBlock(x Block) {
 		height = 16
 	}
 	alt := words
+	var to code.Transfer
 	if kind == code.Payment {
 		var owed bool
-		if words, alt, owed = b.payment(x); !owed {
+		if to, words, alt, owed = b.payment(x); !owed {
 			words = ""
 		}
 	}
@@ -64,17 +65,64 @@ func (b *binder) codeBlock(x Block) {
 	for _, box := range symbol.Boxes {
 		quiet = min(quiet, box[0])
 	}
-	b.add(&typeset.Picture{
+	picture := &typeset.Picture{
 		Shrink: shrink, Hang: quiet / symbol.Width * width * millimetre,
 		Block: x.ID, Alt: b.facts.Locale().CodeOf(alt), Align: align(x.Align), Before: 4, After: 8,
 		Drawing: &typeset.Drawing{Width: symbol.Width, Height: symbol.Height, Boxes: symbol.Boxes, Colour: black},
 		Width:   width * millimetre, Height: map[bool]float64{true: height, false: width}[kind.Flat()] * millimetre,
-	})
+	}
+	room := b.shared.out.Page.Width - b.shared.out.Page.Left - b.shared.out.Page.Right - picture.Width
+	if kind == code.Payment && picture.Align == typeset.Start && b.within == &b.shared.out.Body && room >= leastDetails {
+		b.payable(x, picture, room, to)
+		return
+	}
+	b.add(picture)
 	if kind.Flat() {
 		p := b.paragraph(x.ID, typeset.Plain, plain(words), 8.5, b.ink)
 		p.Align, p.After = align(x.Align), 8
 		b.add(p)
 	}
+}
+
+// leastDetails is how wide the room beside a payment's code is at least for what it says, in points.
+const leastDetails = 190
+
+// payable sets a payment's code beside what it says, for those who pay without scanning it.
+func (b *binder) payable(x Block, picture *typeset.Picture, room float64, to code.Transfer) {
+	how, name, reference := b.facts.Locale().Payable()
+	head := b.label("", how, b.labelInk)
+	head.After = 3
+	details := &typeset.Table{Layout: true, Columns: []float64{1, 1}, Fit: typeset.Content, Gap: 10, Pad: 1}
+	for _, line := range [][2]string{{name, to.Name}, {"IBAN", grouped(to.IBAN)}, {reference, to.Text}} {
+		if line[1] == "" {
+			continue
+		}
+		label := b.paragraph("", typeset.Plain, plain(line[0]), b.style.label, b.labelInk)
+		label.Family, label.Leading = labelFamily, b.style.leading*b.style.text/b.style.label
+		value := b.paragraph("", typeset.Plain, plain(line[1]), b.style.text, b.ink)
+		details.Rows = append(details.Rows, typeset.Row{Cells: []typeset.Cell{
+			{Nodes: []typeset.Node{label}}, {Nodes: []typeset.Node{value}},
+		}})
+	}
+	b.add(&typeset.Table{
+		Block: x.ID, Layout: true, Exact: true, Columns: []float64{picture.Width + 14, room - 14}, Before: 4, After: 8,
+		Rows: []typeset.Row{{Whole: true, Cells: []typeset.Cell{
+			{Nodes: []typeset.Node{picture}}, {Nodes: []typeset.Node{head, details}, Stand: typeset.Center},
+		}}},
+	})
+}
+
+// grouped is an IBAN as it is printed: in groups of four (ISO 13616-1, 4.3).
+func grouped(iban string) string {
+	iban = strings.ReplaceAll(iban, " ", "")
+	var out strings.Builder
+	for i, r := range iban {
+		if i > 0 && i%4 == 0 {
+			out.WriteRune('\u00A0')
+		}
+		out.WriteRune(r)
+	}
+	return out.String()
 }
 
 // leastModule is the smallest module of a code in millimetres that it is shrunk to, which telephones read well; common practice.
@@ -83,26 +131,26 @@ const leastModule, leastCode = 0.4, 0.65
 
 // payment gives the words of a payment's code and what they say to those who cannot see it. Where nothing is owed,
 // there is no code; what is wrong becomes a finding.
-func (b *binder) payment(x Block) (words, alt string, owed bool) {
-	t := x.transfer(b.facts.House.Name)
+func (b *binder) payment(x Block) (t code.Transfer, words, alt string, owed bool) {
+	t = x.transfer(b.facts.House.Name)
 	t.Text = x.Text.Plain(b.facts)
 	alt = strings.Join(nonEmpty(t.Name, t.IBAN, t.Text), ", ")
 	if field, ok := b.facts.Form.Field(x.Field); ok {
 		if t.Amount = b.facts.Answers[x.Field].Number; t.Amount == nil || t.Amount.Sign() <= 0 {
-			return "", "", false
+			return t, "", "", false
 		}
 		alt += ", " + b.facts.Text(field)
 		if b.facts.House.Currency != "EUR" {
 			b.shared.findings.Fault(b.place(x), "paper.payment-in-euros", "currency", b.facts.House.Currency)
-			return "", "", false
+			return t, "", "", false
 		}
 	}
 	words, err := t.Words()
 	if err != nil {
 		b.shared.findings.Notice(b.place(x), "paper.payment-left-out", "reason", err.Error())
-		return "", "", false
+		return t, "", "", false
 	}
-	return words, alt, true
+	return t, words, alt, true
 }
 
 func (x Block) transfer(house string) code.Transfer {

@@ -407,6 +407,18 @@ func (l Locale) CodeOf(words string) string {
 	return l.say("Code", map[string]string{"es": "Código", "pl": "Kod"}) + ": " + words
 }
 
+// Payable heads what is said beside the code of a payment, and names its payee and its words.
+func (l Locale) Payable() (how, name, reference string) {
+	return l.say("Pay by scanning, or to", map[string]string{
+			"de": "Zum Bezahlen scannen, oder an", "fr": "Payer en scannant, ou à", "es": "Pague escaneando, o a",
+			"pl": "Zapłać, skanując, lub przelej", "ja": "スキャンして支払う、または振込先",
+		}),
+		l.say("Name", map[string]string{"fr": "Nom", "es": "Nombre", "pl": "Odbiorca", "ja": "名義"}),
+		l.say("Reference", map[string]string{
+			"de": "Verwendungszweck", "fr": "Référence", "es": "Referencia", "pl": "Tytuł", "ja": "参照番号",
+		})
+}
+
 // ChartOf describes a chart for those who cannot see it.
 func (l Locale) ChartOf(words string) string {
 	return l.say("Chart", map[string]string{"de": "Diagramm", "fr": "Graphique", "es": "Gráfico", "pl": "Wykres"}) + ". " + words
