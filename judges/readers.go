@@ -8,12 +8,8 @@ import (
 	"strings"
 
 	"amberseal/app/produce"
-	"amberseal/core/ask/form"
 	"amberseal/core/foreign/match"
 	"amberseal/core/foreign/word"
-	"amberseal/core/intake"
-	"amberseal/core/words/house"
-	"amberseal/core/words/phrase"
 	"amberseal/demo"
 )
 
@@ -44,22 +40,12 @@ func readers(work string) error {
 	if err != nil {
 		return err
 	}
-	var d intake.Design
-	var h house.House
-	var raw form.Raw
-	for file, into := range map[string]any{"demo/intakes/hire-agreement.json": &d, "demo/house.json": &h,
-		"demo/answers/hire-agreement.json": &raw} {
-		if err := read(file, into); err != nil {
-			return err
-		}
+	d, each, err := agreement()
+	if err != nil {
+		return err
 	}
-	given := form.Check(d.Form, raw, h.Circumstances(at)).Answers
 	var ask asked
-	for name, a := range map[string]form.Answers{
-		"given": given, "made-up": form.Sample(d.Form, form.MadeUp), "empty": form.Sample(d.Form, form.Emptest),
-		"long": form.Sample(d.Form, form.Longest), "scripts": scripts(d.Form),
-	} {
-		f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: "HA-1", Received: at, Made: at}
+	for name, f := range each {
 		docx, err := produce.Word(d, "typed", f, demo.Pictures)
 		if err != nil {
 			return err
@@ -79,8 +65,7 @@ func readers(work string) error {
 	for i := range d.Documents {
 		d.Documents[i].Fillable = d.Documents[i].Key == "insurance-notice"
 	}
-	f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: given, Number: "HA-1", Received: at, Made: at}
-	c, err := produce.Compose(d, "insurance-notice", f, demo.Pictures, produce.Apart{})
+	c, err := produce.Compose(d, "insurance-notice", each["given"], demo.Pictures, produce.Apart{})
 	if err != nil {
 		return err
 	}

@@ -63,22 +63,33 @@ func wordFiles(work string) error {
 
 type putter func(name string, data []byte, words string) error
 
-// filledFiles are the demo’s own agreement with answers of several kinds, and a copy with comments.
-func filledFiles(put putter) error {
-	var d intake.Design
+// agreement is the demo's own, with the facts of answers of several kinds.
+func agreement() (d intake.Design, each map[string]phrase.Facts, err error) {
 	var h house.House
 	var raw form.Raw
 	for file, into := range map[string]any{"demo/intakes/hire-agreement.json": &d, "demo/house.json": &h,
 		"demo/answers/hire-agreement.json": &raw} {
 		if err := read(file, into); err != nil {
-			return err
+			return d, nil, err
 		}
 	}
+	each = map[string]phrase.Facts{}
 	for name, a := range map[string]form.Answers{
 		"given": form.Check(d.Form, raw, h.Circumstances(at)).Answers, "made-up": form.Sample(d.Form, form.MadeUp),
 		"empty": form.Sample(d.Form, form.Emptest), "long": form.Sample(d.Form, form.Longest), "scripts": scripts(d.Form),
 	} {
-		f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: "HA-1", Received: at, Made: at}
+		each[name] = phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: "HA-1", Received: at, Made: at}
+	}
+	return d, each, nil
+}
+
+// filledFiles are the demo’s own agreement with answers of several kinds, and a copy with comments.
+func filledFiles(put putter) error {
+	d, each, err := agreement()
+	if err != nil {
+		return err
+	}
+	for name, f := range each {
 		data, err := produce.Word(d, "typed", f, demo.Pictures)
 		if err != nil {
 			return err
