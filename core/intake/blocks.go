@@ -19,6 +19,7 @@ func (w walker) block(b *paper.Block, place, said, rows string) {
 		w.phrase(Prints, place, said, &b.Tiles[i].Text, rows)
 	}
 	w.body(Prints, place, said, b.Body, rows)
+	w.body(Prints, place, said, b.To, rows)
 	v.name(&b.Field)
 	v.lines(b, rows)
 	if g := b.Grid; g != nil {

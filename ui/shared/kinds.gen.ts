@@ -111,9 +111,9 @@ export const formatNames: Record<FieldKind, string[]> = {
   whole_number: [''],
   decimal: ['','hundredths'],
   money: ['','plain'],
-  date: ['','short','iso','dd','mm','yyyy','yy','ddmmyyyy','mmddyyyy','yyyymmdd','ddmmyy'],
+  date: ['','full','short','iso','dd','mm','yyyy','yy','ddmmyyyy','mmddyyyy','yyyymmdd','ddmmyy'],
   time: [''],
-  date_time: ['','short','iso','time','dd','mm','yyyy','yy','ddmmyyyy','mmddyyyy','yyyymmdd','ddmmyy'],
+  date_time: ['','full','short','iso','time','dd','mm','yyyy','yy','ddmmyyyy','mmddyyyy','yyyymmdd','ddmmyy'],
   one_of: ['','upper','lower','title','first'],
   several_of: ['','commas','lines','upper','lower'],
   one_pictured: ['','upper','lower','title','first'],
@@ -203,7 +203,7 @@ export const blockSettingNames: Record<BlockKind, (keyof BlockSettings)[]> = {
   space: ['height'],
   page_break: [],
   strip: ['stubs','height','text'],
-  letterhead: [],
+  letterhead: ['to','tiles'],
 }
 
 /** Every look of documents, the usual one first. */

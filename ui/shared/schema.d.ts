@@ -1864,6 +1864,10 @@ export interface components {
             facts?: {
                 tiles?: components["schemas"]["Tile"][];
             };
+            letterhead?: {
+                to?: components["schemas"]["Body"];
+                tiles?: components["schemas"]["Tile"][];
+            };
             answers?: {
                 fields?: string[];
                 hideEmpty?: boolean;

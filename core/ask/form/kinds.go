@@ -80,7 +80,7 @@ func table() []nature {
 		},
 		{
 			kind: Date, shape: Day, settings: with(ofTimes, "about"), read: readDay, sample: sampleDay, calculable: true,
-			formats: with([]string{"short", "iso"}, DayFormats...),
+			formats: with([]string{"full", "short", "iso"}, DayFormats...),
 			room:    Room{Width: 150, Hint: "date"}, described: Described{Format: "date"},
 		},
 		{
@@ -92,7 +92,7 @@ func table() []nature {
 		},
 		{
 			kind: DateTime, shape: Moment, settings: ofTimes, read: readDateTime, sample: sampleDay, calculable: true,
-			formats:   with([]string{"short", "iso", "time"}, DayFormats...),
+			formats:   with([]string{"full", "short", "iso", "time"}, DayFormats...),
 			room:      Room{Width: 150, Hint: "date time"},
 			described: Described{Pattern: `^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])T([01][0-9]|2[0-3]):[0-5][0-9]$`},
 		},

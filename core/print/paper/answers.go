@@ -48,16 +48,19 @@ type answerTable struct {
 // heading prints the section's heading before its first answer.
 func (t *answerTable) heading() {
 	if t.section != "" {
-		t.binder.heading(t.block.ID, 2, plain(t.section), typeset.Start)
+		t.binder.heading(t.block.ID, t.level(), plain(t.section), typeset.Start)
 		t.section, t.under = "", true
 	}
 }
 
+// level of a section's heading: one below that of the heading over the answers.
+func (t *answerTable) level() int { return max(t.shared.level+1, 2) }
+
 // subheading heads rows, one level below the section.
 func (t *answerTable) subheading(words string) {
-	level := 2
+	level := t.level()
 	if t.under {
-		level = 3
+		level++
 	}
 	t.binder.heading(t.block.ID, level, plain(words), typeset.Start)
 }
@@ -79,7 +82,7 @@ const headedIndent = 6
 
 // indented reports whether text must keep off the edge of a colour or a border.
 func (t *answerTable) indented() bool {
-	return t.block.Headed && !t.style.ruled || t.shades(t.block) || t.block.Borders == "grid"
+	return t.shades(t.block) || t.block.Borders == "grid"
 }
 
 // row prints a question beside its answer; pictures and signatures stand where words would. In two columns the question
@@ -93,13 +96,8 @@ func (t *answerTable) row(field form.Field, v form.Value) {
 			t.table.Header = t.header([]string{question, answer}, nil, t.indented())
 		}
 	}
-	label := t.paragraph("", typeset.Plain, plain(field.Label), t.style.label, softInk)
-	if t.style.sans {
-		label.Family = labelFamily
-		for i := range label.Runs {
-			label.Runs[i].Colour = t.labelInk
-		}
-	}
+	label := t.paragraph("", typeset.Plain, plain(field.Label), t.style.label, t.labelInk)
+	label.Family = labelFamily
 	if t.block.Across != 2 {
 		label.Leading = t.style.leading * t.style.text / t.style.label // so that both columns share their baselines
 	}
@@ -149,28 +147,17 @@ const headRule = 1.2
 
 // inset is how far the words of a cell stand from its edge: the first and the last ones at the edge of the text where nothing is filled.
 func (b *binder) inset(i, of int, inside bool) float64 {
-	if b.style.ruled && !inside && (i == 0 || i == of-1) {
+	if !inside && (i == 0 || i == of-1) {
 		return 0
 	}
 	return headedIndent
 }
 
-// header is a row in the house's colour, where the look has one; columns of numbers stand at the end. Inside, words keep off the edge.
+// header is a row of labels over a strong rule; columns of numbers stand at the end. Inside, words keep off the edge.
 func (b *binder) header(words []string, aligns []typeset.Align, inside bool) *typeset.Row {
-	row := &typeset.Row{}
-	c := b.ink
-	if b.style.filled {
-		dark := b.band
-		row.Fill, c = &dark, b.on
-	}
-	if b.style.ruled {
-		row.Under = typeset.Edge{Width: headRule, Colour: b.dark}
-	}
+	row := &typeset.Row{Under: typeset.Edge{Width: headRule, Colour: b.dark}}
 	for i, w := range words {
-		p := b.paragraph("", typeset.Plain, plain(w).bold(), b.style.label, c)
-		if b.style.ruled {
-			p = b.label("", w, b.labelInk)
-		}
+		p := b.label("", w, b.labelInk)
 		p.Indent = b.inset(i, len(words), inside)
 		if aligns != nil {
 			p.Align = aligns[i]

@@ -31,10 +31,11 @@ type binder struct {
 	pictures Pictures
 	ink      typeset.Colour
 	palette
-	family string
-	style  style
-	within *[]typeset.Node // where nodes go
-	shared *shared
+	family   string
+	style    style
+	within   *[]typeset.Node // where nodes go
+	inTicket bool            // large tiles without rules between them
+	shared   *shared
 }
 
 // palette are the house's colours.
@@ -53,6 +54,8 @@ type shared struct {
 	findings finding.List
 	made     int
 	full     *TooMuch
+	letter   bool // the first page is a letter's
+	level    int  // of the last heading
 	point    rune // of decimals, once it was asked for
 }
 
@@ -77,7 +80,7 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	*out = typeset.Document{
 		Title:    title,
 		Language: facts.Locale().Tag(),
-		Page:     d.Page.size(facts.House.Paper, b.style.margins),
+		Page:     b.style.paper(d.Page).size(facts.House.Paper, b.style.margins),
 	}
 	b.style = b.style.on(out.Page)
 	b.setType(d.Page.Type)
@@ -87,7 +90,11 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	if out.Title == "" {
 		out.Title = d.Name
 	}
-	b.blocks(d.Blocks)
+	blocks := d.Blocks
+	if b.style.opens != nil {
+		blocks = b.style.opens(b, blocks)
+	}
+	b.blocks(blocks)
 	b.appended()
 	if facts.Corrects(d) { // who has both must see which one holds
 		d.Footer = replaced(d.Footer, facts)
@@ -95,15 +102,33 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 			d.First = &Running{d.First.Header, replaced(d.First.Footer, facts)}
 		}
 	}
-	out.Running = b.running(Running{d.Header, d.Footer})
-	if d.First != nil {
-		first := b.running(*d.First)
-		out.First = &first
-	}
+	b.runs(out, d)
 	if b.shared.full != nil {
 		return nil, b.shared.findings, *b.shared.full
 	}
 	return out, b.shared.findings, nil
+}
+
+// runs sets what stands in the margins.
+func (b *binder) runs(out *typeset.Document, d Document) {
+	all := Running{d.Header, d.Footer}
+	first := all
+	if d.First != nil {
+		first = *d.First
+	}
+	if b.shared.out.First != nil { // the look gave the first page its own
+		out.Running = b.running(all)
+		return
+	}
+	if b.shared.letter {
+		b.letterRunning(out, all, first)
+		return
+	}
+	out.Running = b.running(all)
+	if d.First != nil {
+		running := b.running(first)
+		out.First = &running
+	}
 }
 
 // setType takes over how the page's text is set, where the design says so.
@@ -142,19 +167,12 @@ func (b *binder) running(r Running) typeset.Running {
 		if len(p) == 0 {
 			return nil
 		}
-		out := b.paragraph(name, typeset.Plain, p.Bind(b.facts), b.style.fixed(8), softInk)
-		if b.style.sans {
-			out.Family, out.Size = labelFamily, b.style.fixed(7.5)
-		}
-		out.Align, out.Shrink = typeset.Center, leastRunning
+		out := b.paragraph(name, typeset.Plain, p.Bind(b.facts), b.style.fixed(7.5), softInk)
+		out.Family, out.Align, out.Shrink = labelFamily, typeset.Center, leastRunning
 		return []typeset.Paragraph{*out}
 	}
-	out := typeset.Running{Header: set("header", r.Header), Footer: set("footer", r.Footer)}
-	if b.style.sans {
-		line := hairline
-		out.Line = &line
-	}
-	return out
+	line := hairline
+	return typeset.Running{Header: set("header", r.Header), Footer: set("footer", r.Footer), Line: &line}
 }
 
 // pale and trialInk are what stands behind text and must not hide it.

@@ -163,20 +163,21 @@ type Settings struct {
 	Align   string        `json:"align,omitempty"`   // start, center, end
 	Caption phrase.Phrase `json:"caption,omitempty"` // words under it
 
-	Tiles     []Tile    `json:"tiles,omitempty"`     // of facts
-	Fields    []string  `json:"fields,omitempty"`    // chosen keys, of answers all when empty; of a chart those of numbers or ratings
-	HideEmpty bool      `json:"hideEmpty,omitempty"` // leave out what was not answered
-	Headed    bool      `json:"headed,omitempty"`    // a header row, repeated on each page
-	Across    int       `json:"across,omitempty"`    // columns of answers, 1 or 2; photos beside each other
-	Flat      bool      `json:"flat,omitempty"`      // without the headings of sections
-	Shading   string    `json:"shading,omitempty"`   // rows, none; the look's when empty
-	Borders   string    `json:"borders,omitempty"`   // rows, grid, none; the look's when empty
-	Rows      string    `json:"rows,omitempty"`      // key of the repeating group
-	Columns   []Column  `json:"columns,omitempty"`   // all fields of the rows when empty
-	Totals    []Total   `json:"totals,omitempty"`    // under the rows
-	Subtotal  *Subtotal `json:"subtotal,omitempty"`  // among them
-	Grid      *Grid     `json:"grid,omitempty"`      // cells of words
-	Series    *Series   `json:"series,omitempty"`    // of numbers
+	To        phrase.Body `json:"to,omitempty"`        // of a letterhead: to whom the document goes, a line each
+	Tiles     []Tile      `json:"tiles,omitempty"`     // of facts; of a letterhead what stands beside the address
+	Fields    []string    `json:"fields,omitempty"`    // chosen keys, of answers all when empty; of a chart those of numbers or ratings
+	HideEmpty bool        `json:"hideEmpty,omitempty"` // leave out what was not answered
+	Headed    bool        `json:"headed,omitempty"`    // a header row, repeated on each page
+	Across    int         `json:"across,omitempty"`    // columns of answers, 1 or 2; photos beside each other
+	Flat      bool        `json:"flat,omitempty"`      // without the headings of sections
+	Shading   string      `json:"shading,omitempty"`   // rows, none; the look's when empty
+	Borders   string      `json:"borders,omitempty"`   // rows, grid, none; the look's when empty
+	Rows      string      `json:"rows,omitempty"`      // key of the repeating group
+	Columns   []Column    `json:"columns,omitempty"`   // all fields of the rows when empty
+	Totals    []Total     `json:"totals,omitempty"`    // under the rows
+	Subtotal  *Subtotal   `json:"subtotal,omitempty"`  // among them
+	Grid      *Grid       `json:"grid,omitempty"`      // cells of words
+	Series    *Series     `json:"series,omitempty"`    // of numbers
 
 	Picture   string    `json:"picture,omitempty"`   // its name; Field instead is that of an answer's photos
 	Alt       string    `json:"alt,omitempty"`       // what it shows

@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"slices"
 	"strconv"
 
 	"amberseal/core/print/typeset"
@@ -44,6 +45,10 @@ func (b *binder) factTiles(x Block) {
 	if len(shown) == 0 {
 		return
 	}
+	if b.inTicket {
+		b.add(largeTiles(x.ID, shown))
+		return
+	}
 	page := b.shared.out.Page
 	room := max(int((page.Width-page.Left-page.Right)/(leastTile*millimetre)), 1)
 	rows := (len(shown) + room - 1) / room
@@ -80,9 +85,13 @@ func (b *binder) factTiles(x Block) {
 func (b *binder) tile(tile Tile, words runs) typeset.Cell {
 	label := b.label("", tile.Label, b.labelInk)
 	label.After, label.KeepNext = 1.5, true
-	value := b.paragraph("", typeset.Plain, words, b.style.text, b.ink)
-	value.Leading = 1.25
-	if tile.Accent {
+	size, shrink := b.style.text, leastTileWords
+	if b.inTicket {
+		size, shrink = size*1.3, 0
+	}
+	value := b.paragraph("", typeset.Plain, words, size, b.ink)
+	value.Leading, value.Shrink = 1.25, shrink
+	if tile.Accent && !b.inTicket {
 		for i := range label.Runs {
 			label.Runs[i].Colour = b.words
 		}
@@ -93,6 +102,18 @@ func (b *binder) tile(tile Tile, words runs) typeset.Cell {
 		value.Leading = 1.1
 	}
 	return typeset.Cell{Nodes: []typeset.Node{label, value}}
+}
+
+// leastTileWords is down to what part of their size the words of a tile are set before they are broken.
+const leastTileWords = 0.7
+
+// largeTiles stand two beside each other, without rules.
+func largeTiles(block string, cells []typeset.Cell) *typeset.Table {
+	t := &typeset.Table{Block: block, Layout: true, Columns: []float64{1, 1}, Gap: 10, Pad: 3.5, After: 6}
+	for pair := range slices.Chunk(cells, 2) {
+		t.Rows = append(t.Rows, typeset.Row{Cells: pair})
+	}
+	return t
 }
 
 // flush lets the words of a cell begin at the edge of the text.

@@ -197,32 +197,23 @@ func (b *binder) gridCells(r GridRow) typeset.Row {
 	return row
 }
 
-// gridHeader is a header row like that of other tables, in the house's colour where the look has one.
+// gridHeader is a header row like that of other tables.
 func (b *binder) gridHeader(r GridRow) typeset.Row {
 	row := b.gridCells(r)
 	for i := range row.Cells {
 		row.Cells[i].Down = 0 // the header is one row, or it could not be repeated
 	}
-	c := b.ink
-	if b.style.filled {
-		dark := b.band
-		row.Fill, c = &dark, b.on
-	}
-	if b.style.ruled {
-		row.Under, c = typeset.Edge{Width: headRule, Colour: b.dark}, b.labelInk
-	}
+	row.Under = typeset.Edge{Width: headRule, Colour: b.dark}
 	for _, cell := range row.Cells {
 		for _, n := range cell.Nodes {
 			p, ok := n.(*typeset.Paragraph)
 			if !ok {
 				continue
 			}
-			p.Size, p.Tabular, p.Point = b.style.label, false, 0 // words that head numbers are none
-			if b.style.ruled {
-				b.asLabel(p)
-			}
+			p.Tabular, p.Point = false, 0 // words that head numbers are none
+			b.asLabel(p)
 			for i := range p.Runs {
-				p.Runs[i].Style.Bold, p.Runs[i].Colour = true, c
+				p.Runs[i].Style.Bold, p.Runs[i].Colour = true, b.labelInk
 			}
 		}
 	}

@@ -56,7 +56,7 @@ func table() []nature {
 		{Space, []string{"height"}, nil, func(b *binder, x Block) { b.add(&typeset.Space{Block: x.ID, Height: x.Height * millimetre}) }},
 		{kind: PageBreak, bind: func(b *binder, x Block) { b.add(&typeset.Break{Block: x.ID}) }},
 		{Strip, []string{"stubs", "height", "text"}, Block.checkStrip, (*binder).strip},
-		{kind: Letterhead, bind: func(b *binder, x Block) { b.style.letterhead(b, x) }},
+		{Letterhead, []string{"to", "tiles"}, Block.checkLetterhead, (*binder).letterheadBlock},
 	}
 }
 
@@ -143,6 +143,7 @@ func (b Block) checkHeading(c checking) finding.List {
 }
 
 func (b *binder) headingBlock(x Block) {
+	b.shared.level = x.Level
 	b.heading(x.ID, x.Level, x.Text.Bind(b.facts), align(x.Align))
 }
 

@@ -36,15 +36,14 @@ type style struct {
 	label        float64 // of questions and header rows
 	headings     [3]struct{ size, before, after float64 }
 	plainHeading bool // headings are ink, not the house's colour
-	centred      bool // the first heading stands in the middle
-	filled       bool // header rows stand on the house's colour
 	shaded       bool // every other row is shaded
 	between      bool // hairlines between rows
 	inkTitle     bool // the title is ink, its number in the regular weight
-	sans         bool // small words are set in the labels' family, and a hairline lies over the footer
-	ruled        bool // header rows are labels over one strong rule
+	windowed     bool // a letterhead that says to whom the document goes is a letter's
 	letterhead   func(b *binder, x Block)
-	small        float64 // what sizes that no design sets are multiplied by on small paper; 0 for 1
+	opens        func(b *binder, blocks []Block) []Block // sets what a document begins with, and gives what follows
+	across       []string                                // papers that lie across without being told
+	small        float64                                 // what sizes that no design sets are multiplied by on small paper; 0 for 1
 }
 
 type headingSizes = [3]struct{ size, before, after float64 }
@@ -57,17 +56,18 @@ var looks = []struct {
 	{Ledger, style{
 		margins: Margins{17, 19, 20, 20}, text: 10.5, leading: 1.4, label: 8.5,
 		headings: headingSizes{{22.5, 12, 8}, {13, 16, 5}, {10.5, 12, 3}},
-		inkTitle: true, sans: true, ruled: true, between: true, letterhead: (*binder).ledgerHead,
+		inkTitle: true, between: true, letterhead: (*binder).ledgerHead,
 	}},
 	{Letter, style{
-		margins: Margins{24, 28, 26, 28}, text: 11, leading: 1.5, label: 9.5,
-		headings:     headingSizes{{16, 20, 10}, {12, 16, 5}, {11, 12, 3}},
-		plainHeading: true, between: true, letterhead: (*binder).letterHead,
+		margins: Margins{25, 20, 25, 25}, text: 11, leading: 1.5, label: 8.5,
+		headings:     headingSizes{{12.5, 14, 12}, {11.5, 16, 5}, {11, 12, 3}},
+		plainHeading: true, between: true, windowed: true, letterhead: (*binder).letterHead,
 	}},
 	{Ticket, style{
 		margins: Margins{14, 14, 16, 14}, text: 10.5, leading: 1.35, label: 8.5,
-		headings: headingSizes{{26, 10, 8}, {13, 12, 4}, {11, 10, 3}},
-		shaded:   true, filled: true, centred: true, letterhead: (*binder).ticketHead,
+		headings: headingSizes{{26, 3, 10}, {13, 12, 4}, {11, 10, 3}},
+		shaded:   true, inkTitle: true, letterhead: (*binder).ticketHead, opens: (*binder).ticketOpens,
+		across: []string{"A5", "A6"},
 	}},
 }
 
@@ -78,6 +78,12 @@ func styleOf(l Look) style {
 		}
 	}
 	return looks[0].style
+}
+
+// paper is the page, which lies across where the look wants it so.
+func (s style) paper(p Page) Page {
+	p.Landscape = p.Landscape || slices.Contains(s.across, p.Paper)
+	return p
 }
 
 // leastSmall is down to how small the type of small paper is: 6.5 points for text, common practice on labels.

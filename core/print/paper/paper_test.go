@@ -346,7 +346,11 @@ func TestContrastOfTheLooks(t *testing.T) {
 							ground = *r.Fill
 						}
 						for _, c := range r.Cells {
-							check(c.Nodes, ground)
+							under := ground
+							if c.Fill != nil {
+								under = *c.Fill
+							}
+							check(c.Nodes, under)
 						}
 					}
 				}

@@ -65,9 +65,6 @@ func (b *binder) heading(block string, level int, words runs, a typeset.Align) {
 	if b.style.plainHeading || b.style.inkTitle && level == 1 {
 		c = b.ink
 	}
-	if b.style.centred && level == 1 {
-		a = typeset.Center
-	}
 	p := b.paragraph(block, typeset.Role("H"+strconv.Itoa(level)), words.bold(), look.size, c)
 	if b.style.inkTitle && level == 1 { // the number is read, but does not shout
 		for i, r := range words {

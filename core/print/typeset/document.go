@@ -47,7 +47,7 @@ type Backdrop struct {
 type Page struct{ Width, Height, Top, Right, Bottom, Left float64 }
 
 // Node is an element of the body or of a cell: *Paragraph, *Table, *Picture, *Entry, *Rule or *Space; of the body also *Break,
-// *Section and *Strip.
+// *Section, *Strip, and a *Float that stands on its place of the page while all else goes on as if it were not there.
 type Node interface{ block() string }
 
 // Role is what a paragraph is in the document's structure.
@@ -201,6 +201,7 @@ type Table struct {
 	Inset   float64 // left and right of the nodes of a cell
 	Line    *Colour // hairline under each row, nil for none
 	Grid    *Colour // hairlines around each cell, nil for none
+	Least   float64 // of rows that cells reach over: how high they are together at least; the first one takes what is left
 	Narrow  float64 // its width, at the end of that of the text; all of it when 0
 	Before  float64
 	After   float64
@@ -309,6 +310,7 @@ type Rule struct {
 type Space struct {
 	Block    string
 	Height   float64
+	To       float64 // instead of Height: what follows begins at least so far below the head of the paper
 	KeepNext bool
 }
 

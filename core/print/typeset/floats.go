@@ -147,6 +147,17 @@ func (f *flow) floats(p *Paragraph) {
 	}
 }
 
+// alone draws a box that belongs to no paragraph.
+func (f *flow) alone(b *Float) {
+	b = f.wide(b, f.width())
+	c, high := f.inside(b)
+	x, y := f.corner(b, f.paper.Left, f.width(), f.y, high)
+	back := f.y
+	f.boxed(b, &c, f.out.Root, x, y, high)
+	f.y = back
+	f.placedAt(b.Block, x, y, b.Width, high)
+}
+
 // box draws a box in its layer: below what stands on the page already, among it, or on top of all that is still to come.
 func (f *flow) box(b *Float, c *cellLines, parent *Element, x, y, high float64) {
 	s := f.sheet()

@@ -229,7 +229,13 @@ func (f *flow) node(n Node, rest []Node) {
 		f.placed(n.Block, f.y-2, n.Thickness+4)
 		f.y += n.Thickness
 		f.space(n.After)
+	case *Float:
+		f.alone(n)
 	case *Space:
+		if n.To > 0 {
+			f.y = max(f.y, min(n.To, f.bottom))
+			return
+		}
 		if n.KeepNext && n.Height+f.leastOf(rest) > f.left() && !f.atTop() {
 			f.newPage()
 		}

@@ -233,6 +233,7 @@ func (f *flow) group(t *Table, of []*Row, ws []float64, header *headRows, parent
 			}
 		}
 	}
+	rows[0].height += max(t.Least-heights(0, n), 0)
 	full := f.bottom - f.top
 	if header != nil {
 		full -= header.height

@@ -108,6 +108,9 @@ func (l Locale) Phone(e164 string) string {
 // DateLong writes 24 November 2026.
 func (l Locale) DateLong(t time.Time) string { return l.dates.FmtDateLong(t) }
 
+// DateFull writes the day of the week too: Tuesday, 24 November 2026.
+func (l Locale) DateFull(t time.Time) string { return l.dates.FmtDateFull(t) }
+
 // DateShort writes the day, month and year as medium text: 24 Nov 2026.
 func (l Locale) DateShort(t time.Time) string {
 	s := l.dates.FmtDateMedium(t)

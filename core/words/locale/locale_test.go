@@ -24,6 +24,7 @@ for (const tag of tags) {
   out[tag] = {
     money: currencies.flatMap((currency) => amounts.map((v) => new Intl.NumberFormat(tag, { style: 'currency', currency }).format(v))),
     number: numbers.map((v) => new Intl.NumberFormat(tag, { maximumFractionDigits: 20 }).format(v)),
+    full: days.map((d) => date({ dateStyle: 'full' }).format(new Date(d))),
     long: days.map((d) => date({ dateStyle: 'long' }).format(new Date(d))),
     short: days.map((d) => date({ dateStyle: 'medium' }).format(new Date(d))),
     times: times.map((t) => date({ timeStyle: 'short' }).format(new Date('2026-01-01T' + t + ':00Z')).replace(' ', '\u00a0')),
@@ -65,7 +66,7 @@ func TestAgainstNodeIntl(t *testing.T) {
 	if err != nil {
 		t.Fatalf("node is needed for this check: %v", err)
 	}
-	var want map[string]struct{ Money, Number, Long, Short, Times, Lists, Plurals []string }
+	var want map[string]struct{ Money, Number, Full, Long, Short, Times, Lists, Plurals []string }
 	if err := json.Unmarshal(out, &want); err != nil {
 		t.Fatal(err)
 	}
@@ -82,6 +83,7 @@ func TestAgainstNodeIntl(t *testing.T) {
 			same(t, tag, "number", l.Number(decimal(t, v)), w.Number[i])
 		}
 		for i, d := range days {
+			same(t, tag, "full date", l.DateFull(day(t, d)), w.Full[i])
 			same(t, tag, "long date", l.DateLong(day(t, d)), w.Long[i])
 			same(t, tag, "short date", l.DateShort(day(t, d)), w.Short[i])
 		}

@@ -124,7 +124,7 @@ func (f Facts) Formula(src, format string) string {
 		return f.yesNo(yes, Span{})
 	}
 	if day, ok := v.Day(); ok {
-		return f.hold(f.day(day, format))
+		return f.holdDay(f.day(day, format), format)
 	}
 	return v.String()
 }
@@ -186,6 +186,12 @@ func (f Facts) placeholder(s Span) (string, bool) {
 		return f.House.Name, true
 	case "@house_email":
 		return f.House.Email, true
+	case "@house_phone":
+		return f.House.Phone, true
+	case "@house_website":
+		return f.House.Website, true
+	case "@house_address":
+		return strings.Join(f.House.Address, "\n"), true
 	case "@received":
 		return f.moment(f.Received, s.Format), true
 	case "@today":
@@ -231,7 +237,7 @@ func (f Facts) moment(t time.Time, format string) string {
 	if t.IsZero() {
 		return ""
 	}
-	return f.hold(f.day(t.In(f.House.Location()), format))
+	return f.holdDay(f.day(t.In(f.House.Location()), format), format)
 }
 
 // digits makes a layout of a day’s format in digits.
@@ -239,6 +245,8 @@ var digits = strings.NewReplacer("dd", "02", "mm", "01", "yyyy", "2006", "yy", "
 
 func (f Facts) day(t time.Time, format string) string {
 	switch format {
+	case "full":
+		return f.Locale().DateFull(t)
 	case "short":
 		return f.Locale().DateShort(t)
 	case "iso":
@@ -263,7 +271,9 @@ func (f Facts) answer(x form.Field, v form.Value, s Span) string {
 	}
 	said := f.said(x, v, s)
 	switch v.Shape() {
-	case form.Day, form.Hour, form.Figure:
+	case form.Day:
+		return f.holdDay(said, s.Format)
+	case form.Hour, form.Figure:
 		return f.hold(said)
 	}
 	if v.Kind == form.Phone { // its groups stay together
@@ -278,6 +288,15 @@ func (f Facts) hold(s string) string {
 		return s
 	}
 	return strings.ReplaceAll(s, " ", "\u00A0")
+}
+
+// holdDay keeps a day on one line, but for the day of the week before it.
+func (f Facts) holdDay(s, format string) string {
+	s = f.hold(s)
+	if format == "full" {
+		s = strings.Replace(s, "\u00A0", " ", 1)
+	}
+	return s
 }
 
 func (f Facts) said(x form.Field, v form.Value, s Span) string {

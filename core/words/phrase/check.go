@@ -22,12 +22,9 @@ func Givens() []Given {
 	return []Given{
 		{"@number", "number", false}, {"@received", "received on", true}, {"@today", "today", true},
 		{"@year", "year received", false}, {"@intake", "intake", false}, {"@house", "house", false},
-		{"@house_email", "house’s email", false},
-		{
-			"@revision",
-			"revision",
-			false,
-		}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false}, {"@check", "check address", false},
+		{"@house_email", "house’s email", false}, {"@house_phone", "house’s telephone", false},
+		{"@house_website", "house’s website", false}, {"@house_address", "house’s address", false},
+		{"@revision", "revision", false}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false}, {"@check", "check address", false},
 		{"@page", "page", false}, {"@pages", "pages", false}, {"@row", "number of the row", false},
 	}
 }
@@ -91,7 +88,7 @@ func formatsOf(name string, f form.Form) ([]string, bool) {
 	for _, g := range Givens() {
 		if g.Name == name {
 			if g.Date {
-				return slices.Concat([]string{"", "short", "iso", "time"}, form.DayFormats), true
+				return slices.Concat([]string{"", "full", "short", "iso", "time"}, form.DayFormats), true
 			}
 			return []string{""}, true
 		}

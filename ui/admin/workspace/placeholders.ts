@@ -20,6 +20,7 @@ export interface Stand {
 const usual = { value: '', name: t('workspace.usual') }
 const dateFormats = [
   { value: '', name: t('workspace.longDate') },
+  { value: 'full', name: t('workspace.fullDate') },
   { value: 'short', name: t('workspace.shortDate') },
   { value: 'iso', name: '2026-11-24' },
 ]

@@ -18,6 +18,7 @@ import ColumnsSettings from './ColumnsSettings.vue'
 import EachWords from './EachWords.vue'
 import FactsSettings from './FactsSettings.vue'
 import GridSettings from './GridSettings.vue'
+import LetterheadSettings from './LetterheadSettings.vue'
 import LineTableSettings from './LineTableSettings.vue'
 import MissingWords from './MissingWords.vue'
 import PictureSettings from './PictureSettings.vue'
@@ -37,6 +38,7 @@ const signatures = computed(() => (design.value?.form.fields ?? []).filter((f) =
 const views = {
   lines: LineTableSettings,
   facts: FactsSettings,
+  letterhead: LetterheadSettings,
   answers: AnswersSettings,
   picture: PictureSettings,
   chart: ChartSettings,

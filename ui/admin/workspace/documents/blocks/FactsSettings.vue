@@ -6,6 +6,7 @@ import SettingsGrid from '../../../parts/SettingsGrid.vue'
 
 /** Which facts stand in labelled tiles; one of them may matter most. */
 const block = defineModel<BlockSettings>({ required: true })
+defineProps<{ optional?: boolean }>()
 function strengthen(i: number, on: boolean) {
   for (const [k, tile] of (block.value.tiles ?? []).entries()) {
     if (on && k === i) tile.accent = true
@@ -19,7 +20,7 @@ function add() {
 
 <template>
   <div class="grid gap-2">
-    <p v-if="!block.tiles?.length" class="text-ochre">{{ $t('blocks.fewFacts') }}</p>
+    <p v-if="!optional && !block.tiles?.length" class="text-ochre">{{ $t('blocks.fewFacts') }}</p>
     <div v-for="(tile, i) in block.tiles ?? []" :key="i" class="grid gap-1 border-l-2 border-rule pl-3" data-tile>
       <PhraseEditor v-model:line="tile.text" :label="$t('blocks.factSays', { i: i + 1 })" />
       <SettingsGrid>
