@@ -133,12 +133,16 @@ func Word(d intake.Design, key string, facts phrase.Facts, pictures paper.Pictur
 // made is a document that is set and can be written.
 type made struct {
 	*typeset.Pages
-	over *pdf.Over // of one that is printed on pages which are there already
+	over   *pdf.Over   // of one that is printed on pages which are there already
+	behind *pdf.Behind // letter paper
 }
 
 func (m made) write(p pdf.Properties) ([]byte, error) {
 	if m.over != nil {
 		return pdf.WriteOver(m.Pages, p, *m.over)
+	}
+	if p.Behind = m.behind; p.Behind != nil {
+		p.Extended = true // nothing is known of what the paper shows
 	}
 	return pdf.Write(m.Pages, p)
 }
@@ -168,6 +172,11 @@ func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures, other Se
 	if err == nil {
 		m.Pages, err = typeset.Set(doc)
 	}
+	if err == nil && x.Page.Printed != nil {
+		var unread finding.List
+		m.behind, unread = letterPaper(x, m.Pages, pictures)
+		l = append(l, unread...)
+	}
 	return m, l, err
 }
 
@@ -191,11 +200,10 @@ func setByOther(x paper.Document, facts phrase.Facts, pictures paper.Pictures, o
 	}
 	x.Matches, x.Fillable = nil, false
 	m, l, err := setOnPages(g, x, facts, pictures)
-	for _, f := range g.Findings {
-		if f.Code == "ground.fonts-left" {
-			f.Place = x.PlaceOf("")
-			l = append(l, f)
-		}
+	if left := fontsLeft(g); left != nil {
+		f := *left
+		f.Place = x.PlaceOf("")
+		l = append(l, f)
 	}
 	return m, l, err
 }
@@ -210,7 +218,7 @@ func setOnPages(g *ground.Ground, x paper.Document, facts phrase.Facts, pictures
 	doc.Page = bound.Pages[0]
 	paper.MarkTrial(doc, facts)
 	pages, err := typeset.SetPlaces(doc, bound.Pages, bound.Places)
-	return made{pages, &bound.Over}, append(l, unread...), err
+	return made{Pages: pages, over: &bound.Over}, append(l, unread...), err
 }
 
 // bindFile makes what is set of a document’s filled file.

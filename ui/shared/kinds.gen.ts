@@ -188,19 +188,19 @@ export const blockKindOrder: BlockKind[] = [
 /** The settings of a kind of block. */
 export const blockSettingNames: Record<BlockKind, (keyof BlockSettings)[]> = {
   heading: ['level','text','align'],
-  text: ['body'],
+  text: ['body','callOut'],
   facts: ['tiles'],
   answers: ['fields','hideEmpty','headed','across','flat','shading','borders'],
   lines: ['rows','columns','hideEmpty','totals','subtotal','shading','borders','missing'],
   table: ['grid','shading','borders'],
   picture: ['picture','alt','field','across','caption','width','height','align','missing'],
   signature: ['field','text','missing'],
-  code: ['symbology','text','width','height','align','payee','field','missing'],
+  code: ['symbology','text','caption','width','height','align','payee','field','missing'],
   chart: ['series','rows','fields','caption','width','height','align','missing'],
   columns: ['sides'],
   group: ['blocks'],
   rule: [],
-  space: ['height'],
+  space: ['height','ruled'],
   page_break: [],
   strip: ['stubs','height','text'],
   letterhead: ['to','tiles'],
@@ -211,4 +211,5 @@ export const lookOrder = [
   'ledger',
   'letter',
   'ticket',
+  'plain',
 ]

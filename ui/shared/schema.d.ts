@@ -1860,6 +1860,7 @@ export interface components {
             };
             text?: {
                 body?: components["schemas"]["Body"];
+                callOut?: boolean;
             };
             facts?: {
                 tiles?: components["schemas"]["Tile"][];
@@ -1921,6 +1922,7 @@ export interface components {
                 /** @enum {string} */
                 symbology?: "qr" | "datamatrix" | "code128" | "ean13" | "payment";
                 text?: components["schemas"]["Phrase"];
+                caption?: components["schemas"]["Phrase"];
                 /** @description millimetres */
                 width?: number;
                 /** @description millimetres */
@@ -1952,6 +1954,8 @@ export interface components {
             space?: {
                 /** @description millimetres */
                 height?: number;
+                /** @description With lines to write on */
+                ruled?: boolean;
             };
             strip?: {
                 stubs?: number;
@@ -2045,6 +2049,13 @@ export interface components {
                 watermark?: string;
                 backdrop?: components["schemas"]["Backing"];
                 mark?: components["schemas"]["Backing"];
+                /** @description Letter paper behind all of it, PDFs among the files of documents. Lengths are millimetres */
+                printed?: {
+                    first?: string;
+                    rest?: string;
+                    top?: number;
+                    bottom?: number;
+                };
                 type?: {
                     family?: string;
                     /** @description points */

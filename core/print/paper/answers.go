@@ -101,6 +101,10 @@ func (t *answerTable) row(field form.Field, v form.Value) {
 	if t.block.Across != 2 {
 		label.Leading = t.style.leading * t.style.text / t.style.label // so that both columns share their baselines
 	}
+	if t.runsLong(field, v) {
+		t.below(label, t.cells(field, v))
+		return
+	}
 	head := typeset.Cell{Nodes: []typeset.Node{label}, Heads: true}
 	for _, cell := range t.cells(field, v) {
 		row := typeset.Row{Cells: []typeset.Cell{head, cell}}
@@ -110,6 +114,30 @@ func (t *answerTable) row(field form.Field, v form.Value) {
 		t.table.Rows = append(t.table.Rows, row)
 		head = typeset.Cell{}
 	}
+}
+
+// longAnswer is from how many characters on an answer stands under its question: beside it, it would run down more than four lines.
+const longAnswer = 240
+
+// runsLong reports whether an answer is too long to stand beside its question.
+func (t *answerTable) runsLong(field form.Field, v form.Value) bool {
+	return field.Kind == form.LongText && t.block.Across != 2 && !t.block.Headed && len([]rune(v.Text)) > longAnswer
+}
+
+// below prints an answer under its question, at the text's full measure.
+func (t *answerTable) below(label *typeset.Paragraph, answer []typeset.Cell) {
+	for _, n := range answer[0].Nodes {
+		if p, ok := n.(*typeset.Paragraph); ok {
+			p.Most = measure * t.style.text
+		}
+	}
+	question := typeset.Row{Joined: true, KeepNext: true, Cells: []typeset.Cell{{Nodes: []typeset.Node{label}, Heads: true, Span: 2}}}
+	row := typeset.Row{Cells: []typeset.Cell{{Nodes: answer[0].Nodes, Span: 2}}}
+	if t.indented() {
+		indent(question)
+		indent(row)
+	}
+	t.table.Rows = append(t.table.Rows, question, row)
 }
 
 // indent keeps a row's words off the edge of a colour.
@@ -185,6 +213,9 @@ func (b *binder) cells(field form.Field, v form.Value) []typeset.Cell {
 			return out
 		}
 	}
+	if v.Kind == form.Rating && v.Number != nil {
+		return []typeset.Cell{b.rating(field, v)}
+	}
 	words, c := b.facts.Answer(field, v, ""), b.ink
 	if words == "" {
 		words, c = "–", softInk
@@ -198,6 +229,39 @@ func (b *binder) cells(field form.Field, v form.Value) []typeset.Cell {
 		p.Runs[i].Link = reached(v)
 	}
 	return []typeset.Cell{{Nodes: []typeset.Node{p}}}
+}
+
+// The boxes of a rating, in points.
+const ratingBox, ratingGap = 7.0, 2.0
+
+// mostBoxes is up to what scale a rating is drawn.
+const mostBoxes = 10
+
+// rating is a bar of boxes, as many as the scale has, with the words beside it.
+func (b *binder) rating(field form.Field, v form.Value) typeset.Cell {
+	words := b.paragraph("", typeset.Plain, plain(b.facts.Answer(field, v, "")), b.style.text, b.ink)
+	scale := field.HighestRating()
+	given, err := v.Number.Int64()
+	if err != nil || scale > mostBoxes {
+		return typeset.Cell{Nodes: []typeset.Node{words}}
+	}
+	bar := &typeset.Drawing{Width: float64(scale)*(ratingBox+ratingGap) - ratingGap, Height: ratingBox}
+	for i := range scale {
+		c := b.tint
+		if int64(i) < given {
+			c = b.words
+		}
+		left := float64(i) * (ratingBox + ratingGap)
+		bar.Shapes = append(bar.Shapes, typeset.Shape{Colour: c, Outlines: [][]float64{
+			{left, 0, left + ratingBox, 0, left + ratingBox, ratingBox, left, ratingBox},
+		}})
+	}
+	picture := &typeset.Picture{Drawing: bar, Width: bar.Width, Height: bar.Height, Ornament: true}
+	return typeset.Cell{Nodes: []typeset.Node{&typeset.Table{
+		Layout: true, Exact: true, Columns: []float64{bar.Width + 10, 120}, Rows: []typeset.Row{{Cells: []typeset.Cell{
+			{Nodes: []typeset.Node{picture}, Stand: typeset.Center}, {Nodes: []typeset.Node{words}},
+		}}},
+	}}}
 }
 
 // reached is the address that leads to what an answer names: a message (RFC 6068), a page or a call (RFC 3966), else empty.

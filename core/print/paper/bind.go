@@ -48,6 +48,12 @@ func paletteOf(h house.House) palette {
 	}
 }
 
+// inkOnly are the colours of documents on printed paper, which has colours of its own.
+var inkOnly = palette{
+	accent: usualInk, band: usualInk, words: usualInk, tint: typeset.Colour{R: 0xEE, G: 0xF0, B: 0xF0}, dark: usualInk, on: white,
+	labelInk: softInk,
+}
+
 // shared is what all copies of a binder write to.
 type shared struct {
 	out      typeset.Document
@@ -82,7 +88,11 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 		Language: facts.Locale().Tag(),
 		Page:     b.style.paper(d.Page).size(facts.House.Paper, b.style.margins),
 	}
+	out.Opening = d.Page.opening(out.Page, b.style)
 	b.style = b.style.on(out.Page)
+	if b.style.colourless {
+		b.palette = inkOnly
+	}
 	b.setType(d.Page.Type)
 	b.loadFamily()
 	b.within = &out.Body

@@ -83,6 +83,9 @@ func (d Document) Check(f form.Form, exists func(picture string) bool) finding.L
 			l.Notice(place+"/archival", "paper.archival-with-pages")
 		}
 	}
+	if d.Page.Printed.files() && d.Archival != "" && d.Archival != NotArchival {
+		l.Notice(place+"/archival", "paper.archival-printed")
+	}
 	if d.Archival == A1b && d.Page.Ground != "" {
 		l.Notice(place+"/archival", "paper.archival-transparency")
 	}

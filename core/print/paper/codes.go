@@ -76,10 +76,19 @@ func (b *binder) codeBlock(x Block) {
 		b.payable(x, picture, room, to)
 		return
 	}
+	caption := runs(x.Caption.Bind(b.facts))
+	if len(caption) > 0 {
+		picture.KeepNext, picture.After = true, 3
+	}
 	b.add(picture)
 	if kind.Flat() {
 		p := b.paragraph(x.ID, typeset.Plain, plain(words), 8.5, b.ink)
-		p.Align, p.After = align(x.Align), 8
+		p.Align, p.After, p.KeepNext = align(x.Align), 8, len(caption) > 0
+		b.add(p)
+	}
+	if len(caption) > 0 {
+		p := b.paragraph(x.ID, typeset.Plain, caption, b.style.fixed(8), softInk)
+		p.Family, p.Align, p.After, p.Leading = labelFamily, align(x.Align), 8, 1.35
 		b.add(p)
 	}
 }

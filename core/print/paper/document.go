@@ -100,10 +100,11 @@ func ArchivalLevels() []Archival { return []Archival{A2b, A1b, A3b, NotArchival}
 // Carries reports whether the file carries others.
 func (d Document) Carries() bool { return d.Data || len(d.Attach) > 0 }
 
-// ArchivalLevel is the level the file gets: an encrypted file is never archival (ISO 19005-1 section 6.1.3).
+// ArchivalLevel is the level the file gets: an encrypted file is never archival (ISO 19005-1 section 6.1.3), and of letter paper nothing
+// is known.
 func (d Document) ArchivalLevel() Archival {
 	switch {
-	case d.Protect != nil:
+	case d.Protect != nil, d.Page.Printed.files():
 		return NotArchival
 	case d.Archival == "" && d.Carries():
 		return A3b
@@ -160,6 +161,8 @@ type Settings struct {
 	Level   int           `json:"level,omitempty"`   // 1 to 3
 	Text    phrase.Phrase `json:"text,omitempty"`    // what a heading, code or stub says; of a signature the signer's name
 	Body    phrase.Body   `json:"body,omitempty"`    // paragraphs
+	CallOut bool          `json:"callOut,omitempty"` // they stand on the house's tint
+	Ruled   bool          `json:"ruled,omitempty"`   // of a space: with lines to write on
 	Align   string        `json:"align,omitempty"`   // start, center, end
 	Caption phrase.Phrase `json:"caption,omitempty"` // words under it
 

@@ -24,7 +24,7 @@ type nature struct {
 func table() []nature {
 	return []nature{
 		{Heading, []string{"level", "text", "align"}, Block.checkHeading, (*binder).headingBlock},
-		{Text, []string{"body"}, Block.checkText, func(b *binder, x Block) { b.body(x.ID, x.Body) }},
+		{Text, []string{"body", "callOut"}, Block.checkText, (*binder).textBlock},
 		{Facts, []string{"tiles"}, Block.checkTiles, (*binder).factTiles},
 		{Answers, []string{"fields", "hideEmpty", "headed", "across", "flat", "shading", "borders"}, Block.checkAnswers, (*binder).answers},
 		{
@@ -41,7 +41,7 @@ func table() []nature {
 		},
 		{Signature, []string{"field", "text", "missing"}, Block.checkSignature, (*binder).signatureBlock},
 		{
-			Code, []string{"symbology", "text", "width", "height", "align", "payee", "field", "missing"},
+			Code, []string{"symbology", "text", "caption", "width", "height", "align", "payee", "field", "missing"},
 			Block.checkCode, (*binder).codeBlock,
 		},
 		{
@@ -53,7 +53,7 @@ func table() []nature {
 		{kind: Rule, bind: func(b *binder, x Block) {
 			b.add(&typeset.Rule{Block: x.ID, Thickness: 0.75, Colour: hairline, Before: 6, After: 10})
 		}},
-		{Space, []string{"height"}, nil, func(b *binder, x Block) { b.add(&typeset.Space{Block: x.ID, Height: x.Height * millimetre}) }},
+		{Space, []string{"height", "ruled"}, nil, (*binder).spaceBlock},
 		{kind: PageBreak, bind: func(b *binder, x Block) { b.add(&typeset.Break{Block: x.ID}) }},
 		{Strip, []string{"stubs", "height", "text"}, Block.checkStrip, (*binder).strip},
 		{Letterhead, []string{"to", "tiles"}, Block.checkLetterhead, (*binder).letterheadBlock},
@@ -145,6 +145,41 @@ func (b Block) checkHeading(c checking) finding.List {
 func (b *binder) headingBlock(x Block) {
 	b.shared.level = x.Level
 	b.heading(x.ID, x.Level, x.Text.Bind(b.facts), align(x.Align))
+}
+
+// calloutInset is the room between the edge of a call-out and its words, in points.
+const calloutInset = 10
+
+// textBlock prints paragraphs; those of a call-out on the house's tint, with an edge in its colour.
+func (b *binder) textBlock(x Block) {
+	if !x.CallOut {
+		b.body(x.ID, x.Body)
+		return
+	}
+	words := b.inside(func(b *binder) { b.body("", x.Body) })
+	if len(words) == 0 {
+		return
+	}
+	tint := b.tint
+	edges := [4]typeset.Edge{3: {Width: tileEdge, Colour: b.accent}}
+	b.add(&typeset.Table{
+		Block: x.ID, Layout: true, Columns: []float64{1}, Pad: calloutInset * 0.7, Inset: calloutInset, Before: 6, After: 12,
+		Rows: []typeset.Row{{Cells: []typeset.Cell{{Nodes: words, Fill: &tint, Edges: &edges}}}},
+	})
+}
+
+// ruledPitch is the distance in millimetres of lines to write on, as in exercise books; common practice.
+const ruledPitch = 8
+
+// spaceBlock leaves room empty, or ruled to be written on.
+func (b *binder) spaceBlock(x Block) {
+	if !x.Ruled {
+		b.add(&typeset.Space{Block: x.ID, Height: x.Height * millimetre})
+		return
+	}
+	for y := ruledPitch; float64(y) <= max(x.Height, ruledPitch); y += ruledPitch {
+		b.add(&typeset.Rule{Block: x.ID, Before: ruledPitch*millimetre - 0.5, Thickness: 0.5, Colour: hairline})
+	}
 }
 
 func (b Block) checkText(c checking) finding.List {

@@ -103,11 +103,14 @@ func (b *binder) letterSheet(x Block, s *sheet) {
 		b.add(box)
 		return box
 	}
-	name := b.houseName(14, b.words, true)
-	put(s.beside[0], s.head, s.beside[2], 0, name.Nodes...)
-	b.marks(s)
+	if printed := b.style.colourless; !printed { // else the paper shows them
+		name := b.houseName(14, b.words, true)
+		put(s.beside[0], s.head, s.beside[2], 0, name.Nodes...)
+		b.marks(s)
+		b.shared.letter = true
+	}
 	h := b.facts.House
-	if s.sender > 0 {
+	if s.sender > 0 && b.shared.letter {
 		const size, leading = 6.8, 9.5
 		words := strings.Join(nonEmpty(append([]string{h.Name}, h.Address...)...), " · ")
 		p := b.paragraph("", typeset.Plain, plain(words), size, softInk)
@@ -126,7 +129,6 @@ func (b *binder) letterSheet(x Block, s *sheet) {
 		put(s.beside[0], s.beside[1], s.beside[2], 0, t)
 	}
 	b.add(&typeset.Space{Block: x.ID, To: s.text * millimetre})
-	b.shared.letter = true
 }
 
 // addressLeading is from line to line of an address, where it has room; leastSender is down to what part of their size lines of an address

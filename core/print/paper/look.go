@@ -14,9 +14,10 @@ type Look string
 
 // The looks. Ledger is the usual one.
 const (
-	Ledger Look = "ledger" // hairlines and header rows in the house's colour
-	Letter Look = "letter" // wide margins, an address at the right, no colour but the name's
-	Ticket Look = "ticket" // a coloured band, large numbers, answers in boxes
+	Ledger Look = "ledger" // labels over strong rules, totals beside their figures
+	Letter Look = "letter" // a letter by DIN 5008: window, information, folds; no colour but the name's
+	Ticket Look = "ticket" // a coloured band, large facts, a stub behind a perforation
+	Plain  Look = "plain"  // for printed letter paper: ink alone, clear of what the paper shows
 )
 
 // Looks lists them in the order in which they are offered.
@@ -35,11 +36,13 @@ type style struct {
 	leading      float64
 	label        float64 // of questions and header rows
 	headings     [3]struct{ size, before, after float64 }
-	plainHeading bool // headings are ink, not the house's colour
-	shaded       bool // every other row is shaded
-	between      bool // hairlines between rows
-	inkTitle     bool // the title is ink, its number in the regular weight
-	windowed     bool // a letterhead that says to whom the document goes is a letter's
+	plainHeading bool    // headings are ink, not the house's colour
+	shaded       bool    // every other row is shaded
+	between      bool    // hairlines between rows
+	inkTitle     bool    // the title is ink, its number in the regular weight
+	colourless   bool    // ink alone: the paper has its colours
+	firstTop     float64 // millimetres above the first page's text, where no letter paper says so
+	windowed     bool    // a letterhead that says to whom the document goes is a letter's
 	letterhead   func(b *binder, x Block)
 	opens        func(b *binder, blocks []Block) []Block // sets what a document begins with, and gives what follows
 	across       []string                                // papers that lie across without being told
@@ -68,6 +71,11 @@ var looks = []struct {
 		headings: headingSizes{{26, 3, 10}, {13, 12, 4}, {11, 10, 3}},
 		shaded:   true, inkTitle: true, letterhead: (*binder).ticketHead, opens: (*binder).ticketOpens,
 		across: []string{"A5", "A6"},
+	}},
+	{Plain, style{
+		margins: Margins{25, 20, 28, 25}, text: 10.5, leading: 1.45, label: 8.5, firstTop: 45,
+		headings:   headingSizes{{16, 12, 8}, {12, 16, 5}, {10.5, 12, 3}},
+		colourless: true, between: true, windowed: true, letterhead: func(*binder, Block) {},
 	}},
 }
 
@@ -181,13 +189,6 @@ func (b *binder) houseName(size float64, c typeset.Colour, logo bool) typeset.Ce
 	return typeset.Cell{Nodes: []typeset.Node{name}}
 }
 
-// houseLines are the address and how to reach the house.
-func (b *binder) houseLines() []string {
-	h := b.facts.House
-	lines := append(append([]string{}, h.Address...), h.Phone, h.Email, h.Website)
-	return slices.DeleteFunc(lines, func(l string) bool { return l == "" })
-}
-
 // head sets two cells beside each other.
 func (b *binder) head(block string, shares []float64, cells ...typeset.Cell) {
 	b.add(&typeset.Table{Block: block, Columns: shares, Fit: typeset.Floored, Gap: 12, Layout: true, Rows: []typeset.Row{{Cells: cells}}})
@@ -195,16 +196,6 @@ func (b *binder) head(block string, shares []float64, cells ...typeset.Cell) {
 
 // leastAddress is down to what part of their size the lines of an address are set so that none is broken.
 const leastAddress = 0.7
-
-func (b *binder) addressCell(size float64, c typeset.Colour, a typeset.Align) typeset.Cell {
-	lines := b.houseLines()
-	if len(lines) == 0 || b.tiny() {
-		return typeset.Cell{}
-	}
-	p := b.paragraph("", typeset.Plain, plain(strings.Join(lines, "\n")), b.style.fixed(size), c)
-	p.Align, p.Shrink = a, leastAddress
-	return typeset.Cell{Nodes: []typeset.Node{p}}
-}
 
 // ledgerHead sets the logo or name on one side and address and ways to reach the house on the other, in two columns over a rule in the
 // house's colour.
@@ -228,12 +219,13 @@ func (b *binder) small(lines []string) typeset.Cell {
 
 // letterHead sets the logo or name over the address, at the right, as on a letter's sheet.
 func (b *binder) letterHead(x Block) {
-	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.houseName(14, b.words, true))
+	h := b.facts.House
+	b.head(x.ID, []float64{50, 50}, typeset.Cell{}, b.houseName(14, b.words, true))
 	if !b.tiny() {
-		b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(4)})
+		b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(6)})
 	}
-	b.head(x.ID, []float64{58, 42}, typeset.Cell{}, b.addressCell(9, softInk, typeset.Start))
-	b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(8 * millimetre)})
+	b.head(x.ID, []float64{50, 22, 28}, typeset.Cell{}, b.small(h.Address), b.small([]string{h.Phone, h.Email, h.Website}))
+	b.add(&typeset.Space{Block: x.ID, Height: b.style.fixed(4 * millimetre)})
 }
 
 // ticketHead sets the name on a band of the house's colour.

@@ -20,6 +20,38 @@ type Page struct {
 	Backdrop  *Backing `json:"backdrop,omitempty"`  // picture behind the text
 	Watermark string   `json:"watermark,omitempty"` // words across the page
 	Mark      *Backing `json:"mark,omitempty"`      // picture as a watermark: pale, behind the text
+	Printed   *Printed `json:"printed,omitempty"`   // letter paper behind all of it
+}
+
+// Printed is the house's letter paper, and the room that it leaves on the first page. Its files are PDFs among those of documents.
+type Printed struct {
+	First  string  `json:"first,omitempty"`  // behind the first page; its second page lies behind the rest where they have no other
+	Rest   string  `json:"rest,omitempty"`   // behind all other pages
+	Top    float64 `json:"top,omitempty"`    // millimetres from the head of the first page; as on the rest when 0
+	Bottom float64 `json:"bottom,omitempty"` // from its foot
+}
+
+// files reports whether there is a file.
+func (p *Printed) files() bool { return p != nil && (p.First != "" || p.Rest != "") }
+
+// opening is the first page where letter paper, or a look made for it, leaves it other room.
+func (p Page) opening(page typeset.Page, s style) *typeset.Page {
+	first := page
+	if s.firstTop > 0 && p.Margins == nil && min(page.Width, page.Height) >= usualSide*millimetre {
+		first.Top = s.firstTop * millimetre
+	}
+	if x := p.Printed; x != nil {
+		if x.Top > 0 {
+			first.Top = x.Top * millimetre
+		}
+		if x.Bottom > 0 {
+			first.Bottom = x.Bottom * millimetre
+		}
+	}
+	if first == page {
+		return nil
+	}
+	return &first
 }
 
 // Type is how the text of a page is set. What is absent is the look's.
@@ -169,6 +201,20 @@ func (p Page) check(place string, exists func(string) bool) finding.List {
 			l.Fault(place, "paper.backing-place-unknown", "place", b.Place)
 		case b.Width < 0 || b.Width > MaxSide || b.Repeat && b.Width < smallestTile:
 			l.Fault(place, "paper.backing-size")
+		}
+	}
+	if x := p.Printed; x != nil {
+		for _, file := range []string{x.First, x.Rest} {
+			switch {
+			case file == "":
+			case !strings.HasSuffix(strings.ToLower(file), ".pdf"):
+				l.Fault(place, "paper.printed-no-pdf", "file", file)
+			case !exists(BroughtFile(file)):
+				l.Fault(place, "paper.printed-is-gone", "file", file)
+			}
+		}
+		if x.Top < 0 || x.Bottom < 0 || size.Height/millimetre-x.Top-x.Bottom < 15 {
+			l.Fault(place, "paper.printed-room")
 		}
 	}
 	if t := p.Type; t != nil {

@@ -127,27 +127,78 @@ func (b *binder) caption(x Block, caption runs) {
 // mostAcross is how many photos stand beside each other.
 const mostAcross = 6
 
-// photoGrid prints photos beside each other, each as large as its share of the width.
+// The rows of photos, in points: room between them, and how high one is at most where the design says nothing.
+const (
+	photoGap  = 8.0
+	mostPhoto = 80 * millimetre
+)
+
+// photoGrid prints photos beside each other in rows that fill the width, those of a row equally high and each with its number.
 func (b *binder) photoGrid(x Block, caption runs, pictures []*typeset.Picture) {
 	across := x.Across
 	if across < 1 {
 		across = min(len(pictures), 3)
 	}
 	across = min(across, mostAcross)
-	t := &typeset.Table{Block: x.ID, Layout: true, Gap: 8, Pad: 4, Before: 4, After: 4}
-	for range across {
-		t.Columns = append(t.Columns, 1)
+	page := b.shared.out.Page
+	width, most := page.Width-page.Left-page.Right, mostPhoto
+	if x.Height > 0 {
+		most = x.Height * millimetre
 	}
+	if b.within != &b.shared.out.Body { // the room is not known here: columns of equal width
+		width = 0
+	}
+	before := 0.0 // height of the row before, which a last row that is not full has too
 	for i := 0; i < len(pictures); i += across {
-		var row typeset.Row
-		for _, p := range pictures[i:min(i+across, len(pictures))] {
-			row.Cells = append(row.Cells, typeset.Cell{Nodes: []typeset.Node{p}})
+		row := pictures[i:min(i+across, len(pictures))]
+		sum := 0.0
+		for _, p := range row {
+			sum += shape(p)
 		}
-		row.KeepNext = i+across >= len(pictures) && len(caption) > 0
-		t.Rows = append(t.Rows, row)
+		high := min((width-photoGap*float64(len(row)))/sum, most)
+		if before > 0 && len(row) < across {
+			high = min(high, before)
+		}
+		before = high
+		last := i+across >= len(pictures)
+		t := &typeset.Table{Block: x.ID, Layout: true, Gap: photoGap, Pad: 3, Rows: []typeset.Row{{Whole: true}}}
+		if i == 0 {
+			t.Before = 4
+		}
+		if last {
+			t.After = 4
+		}
+		t.Rows[0].KeepNext = last && len(caption) > 0
+		for k, p := range row {
+			if width > 0 {
+				p.Width, p.Height = high*shape(p), high
+				t.Columns = append(t.Columns, p.Width+photoGap)
+			} else {
+				t.Columns = append(t.Columns, 1)
+			}
+			p.KeepNext = true
+			number := b.paragraph("", typeset.Plain, plain(strconv.Itoa(i+k+1)), b.style.fixed(7.5), softInk)
+			number.Family, number.Before = labelFamily, 1.5
+			t.Rows[0].Cells = append(t.Rows[0].Cells, typeset.Cell{Nodes: []typeset.Node{p, number}})
+		}
+		if t.Exact = width > 0; t.Exact {
+			t.Gap = 0
+		} else {
+			for len(t.Columns) < across {
+				t.Columns = append(t.Columns, 1)
+			}
+		}
+		b.add(t)
 	}
-	b.add(t)
 	b.caption(x, caption)
+}
+
+// shape is how wide a picture is of its height.
+func shape(p *typeset.Picture) float64 {
+	if p.Drawing != nil {
+		return p.Drawing.Width / max(p.Drawing.Height, 1)
+	}
+	return float64(p.Image.Width) / float64(max(p.Image.Height, 1))
 }
 
 // SignatureOf is a signature as it was drawn; an uploaded one is a picture, nil where it cannot be printed.

@@ -58,7 +58,7 @@ func (b *binder) ticketOpens(blocks []Block) []Block {
 	if !strip {
 		first.Bottom = 0
 	}
-	b.shared.out.Page = first
+	b.shared.out.Page, b.shared.out.Opening = first, nil
 	b.add(b.drawn(t, by, high, strip))
 	if strip {
 		b.add(&typeset.Space{To: high + 9*millimetre})

@@ -113,7 +113,7 @@ func (b *binder) body(block string, body phrase.Body) {
 			role = typeset.ListItem
 		}
 		p := b.paragraph(block, role, words, b.style.text, b.ink)
-		p.After, p.Align = 7, align(para.Align)
+		p.After, p.Align, p.Running = 7, align(para.Align), true
 		if p.Align == typeset.Start || p.Align == typeset.Justify {
 			p.Most = measure * b.style.text
 		}

@@ -29,12 +29,13 @@ type Properties struct {
 	Archival Archival    // never together with the two above
 	Extended bool        // pages of others are added afterwards, for which nothing can be said
 	Files    []File      // carried inside; of the archival levels only A-3b allows it
+	Behind   *Behind     // never of an archival file: nothing is known of what it shows
 }
 
 // Write gives the file's bytes and uses the pages up: their items are gone afterwards. It fails on damaged fonts and
 // pictures, and on properties that exclude each other. It is safe for many goroutines.
 func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
-	if p.Archival != NotArchival && (p.Protect != nil || p.Fillable) {
+	if p.Archival != NotArchival && (p.Protect != nil || p.Fillable || p.Behind != nil) {
 		return nil, errNotArchival
 	}
 	if len(p.Files) > 0 && (p.Archival == A1b || p.Archival == A2b) {
@@ -72,6 +73,7 @@ type writer struct {
 	pageRefs  []ref
 	content   map[*typeset.Element][]content
 	parents   [][]*typeset.Element // of page i: the element of each marked content
+	behind    [2]laid              // the first page, and all others
 }
 
 type imageUse struct {
@@ -86,6 +88,9 @@ type content struct {
 }
 
 func (w *writer) write(p Properties) ([]byte, error) {
+	if err := w.lay(p.Behind); err != nil {
+		return nil, err
+	}
 	catalog, tree, resources := w.reserve(), w.reserve(), w.reserve()
 	for range w.pages.Pages {
 		w.pageRefs = append(w.pageRefs, w.reserve())
@@ -159,7 +164,7 @@ const usualContent = 32 << 10
 
 // page writes a page's content: runs of items that mean the same in one marked sequence.
 func (w *writer) page(index int) ([]byte, error) {
-	b := make([]byte, 0, usualContent)
+	b := w.under(make([]byte, 0, usualContent), index)
 	w.parents = append(w.parents, nil)
 	items := w.pages.Pages[index].Items
 	var colour typeset.Colour // black is the initial colour
@@ -267,6 +272,11 @@ func (w *writer) resources() (resourceNames, error) {
 	}
 	for _, img := range w.imageList {
 		out["XObject"] += fmt.Sprintf("/%s %s ", w.images[img].name, w.images[img].ref)
+	}
+	for i, x := range w.behind {
+		if x.ref != 0 {
+			out["XObject"] += fmt.Sprintf("%s %s ", behindName(i), x.ref)
+		}
 	}
 	for i, s := range w.shades {
 		out["Shading"] += fmt.Sprintf("/%sS%d %s ", w.prefix, i+1, s)

@@ -214,19 +214,52 @@ func TestTabsStandAtStops(t *testing.T) {
 	}
 }
 
+// Literata has small capitals of its own, DejaVu's like has none: there capitals are made smaller. Either way the text stays what it is.
 func TestSmallCapitalsKeepTheirText(t *testing.T) {
 	s := testSetter("en-GB")
-	l := s.lines(&Paragraph{Size: 10, Leading: 1.4, Runs: []Run{{Text: "Straße Łódź", SmallCaps: true}}}, 600)
-	capitals := s.lines(&Paragraph{Size: 10, Leading: 1.4, Runs: []Run{{Text: "STRASSE ŁÓDŹ"}}}, 600)
-	if got := wordsOf(l[0]); got != "Straße Łódź" {
-		t.Errorf("the text became %q", got)
+	for family, sizes := range map[string]int{"Literata": 1, "Liberation Sans": 2} {
+		set := func(text string, small bool) line {
+			return s.lines(&Paragraph{Family: family, Size: 10, Leading: 1.4, Runs: []Run{{Text: text, SmallCaps: small}}}, 600)[0]
+		}
+		l, capitals, usual := set("Straße Łódź", true), set("STRASSE ŁÓDŹ", false), set("Straße Łódź", false)
+		if got := wordsOf(l); got != "Straße Łódź" {
+			t.Errorf("%s: the text became %q", family, got)
+		}
+		found := map[float64]bool{}
+		for _, p := range l.pieces {
+			found[p.glyphs.Size] = true
+		}
+		if len(found) != sizes || l.width >= capitals.width || l.width <= usual.width {
+			t.Errorf("%s: sizes %v, %.1f wide beside %.1f of capitals and %.1f of small letters", family, found, l.width, capitals.width, usual.width)
+		}
 	}
-	sizes := map[float64]bool{}
-	for _, p := range l[0].pieces {
-		sizes[p.glyphs.Size] = true
+}
+
+// Figures of running text are not those of columns, and common fractions are one figure over another; dates and numbers of houses are left
+// alone.
+func TestFiguresOfRunningText(t *testing.T) {
+	s := testSetter("en-GB")
+	glyphs := func(text string, change func(p *Paragraph)) (out []uint16) {
+		p := &Paragraph{Size: 10, Leading: 1.4, Runs: []Run{{Text: text}}}
+		change(p)
+		for _, piece := range s.lines(p, 600)[0].pieces {
+			for _, g := range piece.glyphs.Glyphs {
+				out = append(out, g.ID)
+			}
+		}
+		return out
 	}
-	if len(sizes) != 2 || l[0].width >= capitals[0].width {
-		t.Errorf("sizes %v, %.1f wide beside %.1f of capitals", sizes, l[0].width, capitals[0].width)
+	running, tabular := func(p *Paragraph) { p.Running = true }, func(p *Paragraph) { p.Tabular = true }
+	if a, b := glyphs("1890", running), glyphs("1890", tabular); slices.Equal(a, b) {
+		t.Error("figures of text and of columns are the same")
+	}
+	for text, want := range map[string]int{"a 3/4 violin": 1, "1/2, (1/3) and 7/8.": 3, "on 3/4/2026": 0, "open 24/7": 0, "3/4.5": 0, "4/3": 0, "5/7": 0, "13/4": 0} {
+		if got := len(fractions([]rune(text))); got != want {
+			t.Errorf("%q has %d fractions, not %d", text, got, want)
+		}
+	}
+	if a, b := glyphs("3/4", running), glyphs("3/4", func(*Paragraph) {}); slices.Equal(a, b) {
+		t.Error("a fraction is set as a number, a stroke and a number")
 	}
 }
 

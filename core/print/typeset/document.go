@@ -15,6 +15,7 @@ type Document struct {
 	Title    string
 	Language string // BCP 47
 	Page     Page
+	Opening  *Page    // the first page, of the same size and with the same margins at its sides; nil for the same
 	Running  Running  // on every page
 	First    *Running // on the first page instead, nil for the same
 	Body     []Node
@@ -94,6 +95,7 @@ type Paragraph struct {
 	Depth    int     // of a list item: 0 for one of the outermost list
 	Indent   float64 // from the edge at which the lines begin; from the other one where they end there, unless it is a list’s
 	Hyphens  bool    // words may be parted at a line's end, by the patterns of the document's language
+	Running  bool    // it is running text: its figures have heights of their own, and common fractions are set as such, where the face has them
 	Tabular  bool    // figures are of one width and height, so that those of several lines stand below each other
 	Point    rune    // of a number in a column: its decimal point, which stands below those of the other rows
 	Shrink   float64 // down to what part of their size lines are set that are too long for the width; 0 for never
@@ -217,6 +219,7 @@ type Row struct {
 	Fill     *Colour
 	KeepNext bool // stays on the page of the next row
 	Under    Edge // a rule below the row
+	Joined   bool // neither a rule nor room parts it from the next one
 
 	Least float64 // its height at least
 	Above float64 // room over the cells, for the rules there
@@ -246,6 +249,7 @@ type Picture struct {
 	Width, Height float64  // the largest; 0 for the width of the text
 	Align         Align
 	Alt           string  // what it shows, for those who cannot see it
+	Ornament      bool    // it says nothing that words beside it do not say
 	KeepNext      bool    // stays on the page of what follows, such as its caption
 	Hang          float64 // how much of it is quiet at its edges and hangs out of the text, where it begins or ends with it
 	Shrink        float64 // down to what part of its size it is set where a page's foot has no more room; 0 for never

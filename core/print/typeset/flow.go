@@ -40,6 +40,7 @@ type flow struct {
 	heights     map[runningOn]runningHeights
 	fits        map[*Table]fittedTo
 	section     *Section // that of the present page
+	opening     *Section // that of the first page, where it has its own
 	sections    []*Section
 	taken       []taken // of the page, by boxes that words go around
 	above       []Item  // that lie over all else on the page
@@ -70,6 +71,9 @@ func Set(doc *Document) (*Pages, error) {
 		},
 	}
 	f.section = &Section{Page: doc.Page, Running: doc.Running, First: doc.First}
+	if doc.Opening != nil {
+		f.section.Page, f.paper, f.opening = *doc.Opening, *doc.Opening, f.section
+	}
 	f.freshPage()
 	f.fresh = true
 	side := f.sideways()
@@ -100,6 +104,10 @@ func (f *flow) freshPage() {
 	f.cover()
 	if f.section.Columns > 1 {
 		f.turnTo(0)
+	}
+	if f.opening != nil && f.section == f.opening && len(f.out.Pages) == 1 {
+		f.section = &Section{Page: f.doc.Page, Running: f.doc.Running}
+		f.paper.Top, f.paper.Bottom = f.doc.Page.Top, f.doc.Page.Bottom
 	}
 	f.lowest = 0
 	f.sections, f.fresh = append(f.sections[:len(f.out.Pages)], f.section), false

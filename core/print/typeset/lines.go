@@ -50,11 +50,16 @@ type passage struct {
 	width        float64
 	levels       []bidi.Level // of its characters; nil when all run to the right
 	backwards    bool
-	japanese     bool // its words are Japanese, by their letters where the document's language does not say so
-	tight        bool // words that are wider than the room are parted by syllables and after the signs that addresses are made of
-	torn         bool // and, where that is not enough, between any letters
-	before       int  // how many lines of the paragraph stand above it
+	japanese     bool     // its words are Japanese, by their letters where the document's language does not say so
+	tight        bool     // words that are wider than the room are parted by syllables and after the signs that addresses are made of
+	torn         bool     // and, where that is not enough, between any letters
+	before       int      // how many lines of the paragraph stand above it
+	smalls       []bool   // which runs are set in small capitals of their face; nil for none
+	fractions    [][2]int // where fractions stand in the paragraph's text
 }
+
+// small reports whether a run is set in small capitals of its face.
+func (t passage) small(run int) bool { return t.smalls != nil && t.smalls[run] }
 
 // room is where one of its lines stands, counted from 0.
 func (t passage) room(i int) room {
@@ -153,7 +158,7 @@ func (s *setter) broken(p *Paragraph, width float64) []line {
 		}
 		bounds = append(bounds, len(text))
 	}
-	t := newPassage(p, text, bounds)
+	t := s.newPassage(p, text, bounds)
 	if p.Most > 0 {
 		width = min(width, p.Most+p.Indent)
 	}
@@ -175,8 +180,9 @@ func (s *setter) broken(p *Paragraph, width float64) []line {
 	}
 }
 
-// newPassage prepares text: small letters of small capitals are shaped as capitals, tabs and breaks are spaces.
-func newPassage(p *Paragraph, text []rune, bounds []int) passage {
+// newPassage prepares text: small letters of small capitals are shaped as capitals where the face has no small ones, tabs and breaks are
+// spaces.
+func (s *setter) newPassage(p *Paragraph, text []rune, bounds []int) passage {
 	t := passage{
 		p:        p,
 		shown:    text,
@@ -203,12 +209,16 @@ func newPassage(p *Paragraph, text []rune, bounds []int) passage {
 			}
 		}
 	}
+	t.smalls = s.smallRuns(p)
+	if p.Running {
+		t.fractions = fractions(text)
+	}
 	for i, r := range p.Runs {
 		if r.Picture != nil { // a space of its size stands for it
 			t.shown = slices.Clone(t.shown)
 			t.shown[bounds[i]-1] = noBreak
 		}
-		if !r.SmallCaps && !r.Caps {
+		if !r.SmallCaps && !r.Caps || t.small(i) {
 			continue
 		}
 		t.shown = slices.Clone(t.shown)

@@ -75,6 +75,9 @@ func shifted(a Align, free float64) float64 {
 }
 
 func (f *flow) pictureAt(p *Picture, parent *Element, x, w, h float64) {
+	if p.Ornament {
+		parent = nil
+	}
 	e := parent.add("Figure")
 	e.Alt, e.Page = p.Alt, f.page()
 	e.BBox = &[4]float64{x, f.y, x + w, f.y + h}

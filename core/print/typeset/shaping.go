@@ -172,12 +172,20 @@ func (t passage) look(at, end int) (run, until int, size fixed.Int26_6) {
 			until = next
 		}
 	}
+	for _, f := range t.fractions {
+		switch start, stop := f[0]-t.offset, f[1]-t.offset; {
+		case at < start:
+			until = min(until, start)
+		case at < stop:
+			until = min(until, stop)
+		}
+	}
 	r := &t.p.Runs[run]
 	points := t.size
 	if r.Size > 0 {
 		points = r.Size
 	}
-	if r.SmallCaps {
+	if r.SmallCaps && !t.small(run) {
 		small := t.shown[at] != t.meant[at]
 		next := at
 		for next < until && (t.shown[next] != t.meant[next]) == small {
@@ -195,9 +203,6 @@ func (t passage) look(at, end int) (run, until int, size fixed.Int26_6) {
 func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output) {
 	s.glyphs = s.glyphs[:0]
 	base := shaping.Input{Text: t.shown, RunEnd: len(t.shown), Direction: direction, Size: fixed.I(int(t.size * unit)), Language: s.lang}
-	if t.p.Tabular {
-		base.FontFeatures = tabular
-	}
 	var parts []shaping.Input
 	if plainLatin(t.shown) {
 		base.Script = language.Latin
@@ -221,7 +226,9 @@ func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output
 			if r.Family != "" {
 				family = r.Family
 			}
-			if t.p.Greedy {
+			if !t.p.Greedy {
+				piece.FontFeatures = t.features(run, at)
+			} else {
 				if piece.FontFeatures = unkerned; r.Kern {
 					piece.FontFeatures = kernedOnly
 				}
@@ -271,9 +278,6 @@ type word struct {
 	styled int // which features are asked for
 }
 
-// tabular are the features of figures in columns (OpenType 1.9, registered features).
-var tabular = []shaping.FontFeature{{Tag: opentype.MustNewTag("tnum"), Value: 1}, {Tag: opentype.MustNewTag("lnum"), Value: 1}}
-
 // unkerned turns off what word processors do not do unless they are asked: kerning and ligatures.
 var unkerned = []shaping.FontFeature{
 	{Tag: opentype.MustNewTag("kern"), Value: 0}, {Tag: opentype.MustNewTag("liga"), Value: 0},
@@ -285,14 +289,6 @@ var kernedOnly = unkerned[1:]
 
 // Limits of what is remembered: so many stretches, each of so many characters.
 const mostWords, longestWord = 4096, 120
-
-// styled tells the sets of features apart by the features in them.
-func styled(f []shaping.FontFeature) int {
-	if len(f) == len(tabular) && f[0] == tabular[0] {
-		return 1
-	}
-	return -len(f)
-}
 
 // shaped shapes a run, or takes it from memory. Only text whose shapes do not depend on what stands beside it is remembered:
 // Latin, from left to right. The output is the caller's own until the next passage is shaped.

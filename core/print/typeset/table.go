@@ -123,6 +123,9 @@ func (f *flow) measureRow(t *Table, r *Row, ws []float64) rowLines {
 	}
 	f.overflows(t.Block)
 	m.height = max(m.height+2*t.Pad+r.Above, r.Least)
+	if r.Joined {
+		m.height -= t.Pad
+	}
 	return m
 }
 
@@ -444,7 +447,7 @@ func (f *flow) whole(t *Table, m *rowLines, x, width float64) {
 		f.draw(&Box{X: x, Y: f.y - e.Width, W: width, H: e.Width, Colour: e.Colour})
 		return
 	}
-	if t.Line != nil {
+	if t.Line != nil && !m.row.Joined {
 		f.draw(&Box{X: x, Y: f.y - 0.5, W: width, H: 0.5, Colour: *t.Line})
 	}
 }

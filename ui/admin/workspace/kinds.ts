@@ -45,6 +45,7 @@ const lookNames: Record<string, string> = {
   ledger: t('workspace.ledger'),
   letter: t('workspace.letter'),
   ticket: t('workspace.ticket'),
+  plain: t('workspace.plain'),
 }
 /** A look’s name, as people read it. */
 export const lookName = (look: string) => lookNames[look] ?? look

@@ -7,6 +7,7 @@ import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import ConditionWords from '../../formula/ConditionWords.vue'
 import { useIntake } from '../../intake'
 import ComboChoice from '../../../parts/ComboChoice.vue'
+import OnSwitch from '../../../parts/OnSwitch.vue'
 import SettingCell from '../../../parts/SettingCell.vue'
 import { blockKinds, blockNotes } from '../../kinds'
 import { useRowsHere } from '../../rows'
@@ -115,6 +116,18 @@ function setKind(kind: BlockKind) {
         ]"
       />
       <MillimetreCell v-if="block.kind === 'space'" :label="$t('blocks.height')" v-model="own.height" :usual="8" />
+      <SettingCell v-if="block.kind === 'space'" :label="$t('blocks.ruled')"
+        ><OnSwitch
+          :model-value="own.ruled ?? false"
+          :label="$t('blocks.ruledWhat')"
+          @update:model-value="own.ruled = $event"
+      /></SettingCell>
+      <SettingCell v-if="block.kind === 'text'" :label="$t('blocks.callOut')"
+        ><OnSwitch
+          :model-value="own.callOut ?? false"
+          :label="$t('blocks.callOutWhat')"
+          @update:model-value="own.callOut = $event"
+      /></SettingCell>
       <template v-if="block.kind === 'strip'">
         <EntryCell
           :label="$t('blocks.stubs')"

@@ -47,6 +47,12 @@ function take(p: (typeof presets)[number]) {
         {{ p.words }}
       </button>
     </p>
+    <div>
+      <span class="text-[13px] text-soft">{{ $t('blocks.codeCaption') }}</span><PhraseEditor
+        v-model:line="block.caption"
+        :label="$t('blocks.codeCaption')"
+      />
+    </div>
     <PayeeSettings v-if="block.symbology === 'payment'" :model-value="block" />
     <SettingsGrid>
       <ChoiceCell

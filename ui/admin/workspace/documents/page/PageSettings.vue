@@ -8,6 +8,7 @@ import ConditionWords from '../../formula/ConditionWords.vue'
 import BackingSettings from './BackingSettings.vue'
 import MarginSettings from './MarginSettings.vue'
 import OutputSettings from './OutputSettings.vue'
+import PrintedSettings from './PrintedSettings.vue'
 import RunningSettings from './RunningSettings.vue'
 import TypeSettings from './TypeSettings.vue'
 import ChoiceCell from '../../../parts/ChoiceCell.vue'
@@ -159,6 +160,7 @@ function set(key: 'watermark' | 'ground', text: string) {
           <RunningSettings v-model="doc" />
           <MarginSettings v-model="doc.page" />
           <TypeSettings v-model="doc.page" />
+          <PrintedSettings v-model="doc.page" />
           <BackingSettings v-model="doc.page" of="backdrop" :label="$t('page.pictureBehindText')" />
           <BackingSettings v-model="doc.page" of="mark" :label="$t('page.pictureAsWatermark')" />
         </template>
