@@ -2,6 +2,7 @@ package typeset
 
 import (
 	"math"
+	"slices"
 	"math/rand/v2"
 	"strings"
 	"testing"
