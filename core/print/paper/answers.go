@@ -90,7 +90,7 @@ func (t *answerTable) indented() bool {
 func (t *answerTable) row(field form.Field, v form.Value) {
 	if t.table == nil {
 		t.table = t.newTable(t.block)
-		t.table.Columns, t.table.Gap, t.table.After, t.table.Fit = []float64{36, 64}, 14, 10, typeset.Floored
+		t.table.Columns, t.table.Gap, t.table.Fit = []float64{36, 64}, 14, typeset.Floored
 		if t.block.Headed && t.block.Across != 2 {
 			question, answer := t.facts.Locale().QuestionAnswer()
 			t.table.Header = t.header([]string{question, answer}, nil, t.indented())
@@ -164,6 +164,7 @@ func (t *answerTable) pair() {
 		pairs = append(pairs, typeset.Cell{Nodes: append(row.Cells[0].Nodes, row.Cells[1].Nodes...)})
 	}
 	t.table.Columns, t.table.Layout, t.table.Gap, t.table.Fit = []float64{1, 1}, true, 18, typeset.Shares
+	t.table.Continued = nil
 	t.table.Rows = nil
 	for i := 0; i < len(pairs); i += 2 {
 		t.table.Rows = append(t.table.Rows, typeset.Row{Cells: pairs[i:min(i+2, len(pairs))]})
@@ -183,7 +184,7 @@ func (b *binder) inset(i, of int, inside bool) float64 {
 
 // header is a row of labels over a strong rule; columns of numbers stand at the end. Inside, words keep off the edge.
 func (b *binder) header(words []string, aligns []typeset.Align, inside bool) *typeset.Row {
-	row := &typeset.Row{Under: typeset.Edge{Width: headRule, Colour: b.dark}}
+	row := &typeset.Row{Under: typeset.Edge{Width: headRule, Colour: b.dark}, Least: 3 * b.grid()}
 	for i, w := range words {
 		p := b.label("", w, b.labelInk)
 		p.Indent = b.inset(i, len(words), inside)

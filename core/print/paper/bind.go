@@ -60,9 +60,10 @@ type shared struct {
 	findings finding.List
 	made     int
 	full     *TooMuch
-	letter   bool // the first page is a letter's
-	level    int  // of the last heading
-	point    rune // of decimals, once it was asked for
+	letter   bool   // the first page is a letter's
+	level    int    // of the last heading
+	heading  string // its words
+	point    rune   // of decimals, once it was asked for
 }
 
 // mostNodes is how many parts a document may have; repetition inside repetition could ask for any number.
@@ -85,6 +86,7 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	out := &b.shared.out
 	*out = typeset.Document{
 		Title:    title,
+		Closer:   true,
 		Language: facts.Locale().Tag(),
 		Page:     b.style.paper(d.Page).size(facts.House.Paper, b.style.margins),
 	}

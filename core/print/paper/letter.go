@@ -116,7 +116,7 @@ func (b *binder) letterSheet(x Block, s *sheet) {
 		p := b.paragraph("", typeset.Plain, plain(words), size, softInk)
 		p.Family, p.Leading, p.Shrink = labelFamily, leading/size, leastSender
 		line := &typeset.Rule{Thickness: 0.45, Colour: hairline, Before: 1.5}
-		put(s.address[0], s.sender-(leading+2)/millimetre, s.address[2], 0, p, line)
+		put(s.address[0], s.sender-(leading+2)/millimetre, s.address[2], 0, p, line).Block = ""
 	}
 	if to := b.lines(x); to != "" {
 		high := s.address[3] * millimetre

@@ -86,7 +86,7 @@ func (b *binder) lineTable(x Block) {
 	if slices.ContainsFunc(x.Columns, func(c Column) bool { return c.Share > 0 }) {
 		t.Fit = typeset.Floored
 	}
-	t.Gap, t.After = 10, 6
+	t.Gap, t.After = 10, b.grid()
 	switch {
 	case t.Grid != nil:
 		t.Gap = 2
@@ -248,7 +248,7 @@ func (b *binder) totals(x Block) {
 		return
 	}
 	t := &typeset.Table{
-		Block: x.ID, Columns: []float64{55, 45}, Fit: typeset.Floored, Pad: 3.5, Before: 2, After: 12,
+		Block: x.ID, Columns: []float64{55, 45}, Fit: typeset.Floored, Pad: b.grid() / 2, After: 2 * b.grid(),
 		Narrow: b.style.fixed(totalsWidth),
 	}
 	for i, total := range x.Totals {

@@ -133,7 +133,11 @@ func (b *binder) shade() *typeset.Colour {
 
 // newTable is a table with the block's borders, or those of the look.
 func (b *binder) newTable(x Block) *typeset.Table {
-	t := &typeset.Table{Block: x.ID, Pad: 4.5, Before: 4, After: 8}
+	t := &typeset.Table{Block: x.ID, Pad: b.grid() / 2, After: 2 * b.grid()}
+	if words := b.shared.heading; words != "" && b.within == &b.shared.out.Body {
+		t.Continued = b.label("", b.facts.Locale().Continued(words), b.labelInk)
+		t.Continued.After, t.Continued.Shrink = b.grid()/2, leastRunning
+	}
 	line := hairline
 	switch {
 	case x.Borders == "grid":

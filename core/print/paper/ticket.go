@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"amberseal/core/foreign"
+	"amberseal/core/print/paper/code"
 	"amberseal/core/print/typeset"
 )
 
@@ -92,7 +93,7 @@ func (b *binder) opensWith(blocks []Block, by float64) ticket {
 	small.style.text, small.style.leading = b.style.fixed(8), 1.35
 	small.family, small.ink = labelFamily, softInk
 	for _, x := range blocks {
-		if x.Kind == Code && x.Each == "" && !coded && b.facts.Condition(x.When) {
+		if x.Kind == Code && x.Symbology != code.Payment && x.Each == "" && !coded && b.facts.Condition(x.When) {
 			x.Width = min(max(x.Width, 30), (ticketStub-2*ticketGap)*by/millimetre)
 			x.Align = "center"
 			if nodes := b.inside(func(b *binder) { b.once(x) }); len(nodes) > 0 {

@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"math"
 	"strconv"
 
 	"amberseal/core/print/typeface"
@@ -74,8 +75,17 @@ func (b *binder) heading(block string, level int, words runs, a typeset.Align) {
 		}
 	}
 	p.Leading, p.Before, p.After, p.KeepNext, p.Align = 1.2, look.before, look.after, true, a
+	high := p.Before + look.size*p.Leading + p.After
+	p.After += math.Ceil(high/b.grid())*b.grid() - high // what follows stands on the grid again
+	b.shared.heading = ""
+	for _, r := range words {
+		b.shared.heading += r.Text
+	}
 	b.add(p)
 }
+
+// grid is half a line of text: paragraphs, rows and headings take whole numbers of it, so that words beside each other share their lines.
+func (b *binder) grid() float64 { return b.style.text * b.style.leading / 2 }
 
 // labelFamily is that of small words beside others.
 const labelFamily = "IBM Plex Sans"
@@ -113,7 +123,7 @@ func (b *binder) body(block string, body phrase.Body) {
 			role = typeset.ListItem
 		}
 		p := b.paragraph(block, role, words, b.style.text, b.ink)
-		p.After, p.Align, p.Running = 7, align(para.Align), true
+		p.After, p.Align, p.Running = b.grid(), align(para.Align), true
 		if p.Align == typeset.Start || p.Align == typeset.Justify {
 			p.Most = measure * b.style.text
 		}

@@ -49,6 +49,9 @@ func (w *writer) lay(b *Behind) error {
 			shift = len(w.objects)
 			shifts[x.Base] = shift
 			for _, o := range x.Base.Objects[:x.Base.Lasting] {
+				if len(o.Body) == 0 { // pages and what is written anew: nothing speaks of them here
+					o.Body = []byte("null")
+				}
 				w.objects = append(w.objects, object{renumbered(o.Body, shift), o.Stream})
 			}
 		}

@@ -2,8 +2,8 @@ package typeset
 
 import (
 	"math"
-	"slices"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 

@@ -17,6 +17,7 @@ type Document struct {
 	Page     Page
 	Opening  *Page    // the first page, of the same size and with the same margins at its sides; nil for the same
 	Running  Running  // on every page
+	Closer   bool     // it may be set a little closer where that saves a last page of a few lines
 	First    *Running // on the first page instead, nil for the same
 	Body     []Node
 	Ground   *Colour                    // behind everything on each page
@@ -208,9 +209,10 @@ type Table struct {
 	Before  float64
 	After   float64
 
-	Exact   bool    // Columns are points, from Left
-	Left    float64 // how far from the edge the first column begins
-	Headers int     // 1 where the first of Rows heads the table and is repeated; instead of Header
+	Exact     bool       // Columns are points, from Left
+	Left      float64    // how far from the edge the first column begins
+	Continued *Paragraph // over what goes on on a further page; it repeats what was said
+	Headers   int        // 1 where the first of Rows heads the table and is repeated; instead of Header
 }
 
 // Row is the cells of a row, from the first column on.

@@ -56,12 +56,32 @@ type runningOn struct {
 	width   float64
 }
 
+// A document whose last page has so little on it is set again with so much less leading, and less room between its parts, and stays so where
+// that saves the page; common practice.
+const (
+	fewLines     = 80 // points: five lines
+	closeLeading = 0.97
+	closeSpaces  = 0.9
+)
+
 // Set lays the document out. The error is TooLong or nil.
 func Set(doc *Document) (*Pages, error) {
+	out, few, err := set(doc, 1)
+	if err != nil || !few || !doc.Closer {
+		return out, err
+	}
+	if closer, _, err := set(doc, closeLeading); err == nil && len(closer.Pages) < len(out.Pages) {
+		return closer, nil
+	}
+	return out, nil
+}
+
+// set lays the document out with a part of its leading, and reports whether there are but few lines on the last of several pages.
+func set(doc *Document, leading float64) (out *Pages, few bool, err error) {
 	s := setters.Get().(*setter)
 	s.lang = language.NewLanguage(doc.Language)
 	s.hyphens, s.japanese = hyphen.For(doc.Language), strings.HasPrefix(doc.Language, "ja")
-	s.cut, s.lacking, s.own = "", nil, doc.Families
+	s.cut, s.lacking, s.own, s.closer = "", nil, doc.Families, leading
 	f := &flow{
 		setter: s, doc: doc, paper: doc.Page, fits: map[*Table]fittedTo{}, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{},
 		heights: map[runningOn]runningHeights{},
@@ -85,18 +105,20 @@ func Set(doc *Document) (*Pages, error) {
 		f.turn(side[i])
 		f.node(n, doc.Body[i+1:])
 		if len(f.out.Pages) > MaxPages {
-			return nil, TooLong{n.block()}
+			return nil, false, TooLong{n.block()}
 		}
 	}
 	for i, n := range f.behind {
 		f.node(n, f.behind[i+1:])
 	}
+	few = len(f.out.Pages) > 1 && f.y-f.top <= fewLines && f.sheet().strip == 0
 	f.footnotes()
 	f.cover()
 	f.running()
 	f.out.Root.settle()
+	s.closer = 1
 	setters.Put(s) // only one that came through: a damaged font may have left it in any state
-	return f.out, nil
+	return f.out, few, nil
 }
 
 func (f *flow) freshPage() {
@@ -143,6 +165,9 @@ func (f *flow) draw(items ...Item) {
 
 // space leaves room, but none at a page's top and never beyond its foot.
 func (f *flow) space(h float64) {
+	if f.closer < 1 {
+		h *= closeSpaces
+	}
 	if !f.atTop() {
 		f.y = min(f.y+h, f.bottom)
 	}

@@ -310,7 +310,7 @@ func (s *setter) blank(t passage) line {
 	if t.p.Greedy {
 		return s.naturally(t, nil)
 	}
-	slot := t.size * t.p.Leading
+	slot := t.size * t.p.Leading * s.closer
 	return line{height: slot, ascent: slot * baseline}
 }
 
@@ -377,7 +377,7 @@ func (s *setter) line(t passage, w shaping.Line) line {
 			tallest = max(tallest, run.Size)
 		}
 	}
-	slot := tallest * p.Leading
+	slot := tallest * p.Leading * s.closer
 	out := line{height: slot, ascent: slot * baseline}
 	if p.Greedy {
 		out = s.naturally(t, w)

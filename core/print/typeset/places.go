@@ -43,7 +43,7 @@ func SetPlaces(doc *Document, pages []Page, places []Place) (*Pages, error) {
 	s := setters.Get().(*setter)
 	s.lang = language.NewLanguage(doc.Language)
 	s.hyphens, s.japanese = hyphen.For(doc.Language), strings.HasPrefix(doc.Language, "ja")
-	s.cut, s.lacking, s.own = "", nil, doc.Families
+	s.cut, s.lacking, s.own, s.closer = "", nil, doc.Families, 1
 	f := &flow{
 		setter: s, doc: doc, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{}, fits: map[*Table]fittedTo{},
 		out: &Pages{Title: doc.Title, Language: doc.Language, Root: &Element{Role: "Document"}},

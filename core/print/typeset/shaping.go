@@ -33,9 +33,10 @@ type setter struct {
 	japanese bool               // the document's language
 	hyphens  *hyphen.Hyphenator // nil for a language without patterns
 	own      map[string]typeface.Family
-	cut      string // a word that was broken since its room is too narrow, until somebody takes note
-	lacking  []rune // letters that no face has, until somebody takes note
-	bare     bool   // room at a cell's head and foot counts: what is measured is no cell
+	cut      string  // a word that was broken since its room is too narrow, until somebody takes note
+	lacking  []rune  // letters that no face has, until somebody takes note
+	closer   float64 // what part of their leading lines have: 1, or a little less
+	bare     bool    // room at a cell's head and foot counts: what is measured is no cell
 }
 
 var setters = sync.Pool{New: func() any {
@@ -44,6 +45,7 @@ var setters = sync.Pool{New: func() any {
 		faces:  map[*typeface.Face]*font.Face{},
 		files:  map[*font.Font]*typeface.Face{},
 		rulers: map[rulerKey]*ruler{},
+		closer: 1,
 	}
 	s.shaper.SetFontCacheSize(32)
 	return s

@@ -167,6 +167,13 @@ func (f *flow) table(t *Table, rest []Node) {
 	if t.Header != nil {
 		header = f.headed(t, []*Row{t.Header}, ws, parent)
 	}
+	if t.Continued != nil {
+		if header == nil {
+			header = &headRows{}
+		}
+		header.continued = t.Continued
+		header.height += height(f.lines(t.Continued, f.width())) + t.Continued.After
+	}
 	first := 0
 	if t.Headers > 0 {
 		first = min(max(t.Headers, t.together(t.Headers-1)+t.Headers-1), len(t.Rows))
@@ -198,8 +205,9 @@ func pointers(rows []Row) []*Row {
 
 // headRows are the rows that head a table.
 type headRows struct {
-	rows   []rowLines
-	height float64
+	rows      []rowLines
+	continued *Paragraph // over them
+	height    float64
 }
 
 // headed sets the rows that head a table, and gives them where they are repeated.
@@ -359,6 +367,13 @@ func (f *flow) nextPage(t *Table, header *headRows) {
 	f.newPage()
 	if header == nil {
 		return
+	}
+	if p := header.continued; p != nil {
+		for _, l := range f.lines(p, f.width()) {
+			f.line(l, p, f.paper.Left, nil)
+			f.y += l.height
+		}
+		f.y += p.After
 	}
 	for _, m := range header.rows {
 		again := rowLines{row: m.row, height: m.height, cells: make([]cellLines, len(m.cells))}

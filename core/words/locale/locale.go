@@ -405,6 +405,13 @@ func (l Locale) Replaces(n int) string {
 	})
 }
 
+// Continued heads what goes on on a further page.
+func (l Locale) Continued(heading string) string {
+	return heading + ", " + l.say("continued", map[string]string{
+		"de": "Fortsetzung", "fr": "suite", "es": "continuación", "pl": "ciąg dalszy", "ja": "続き",
+	})
+}
+
 // CodeOf describes a printed code for those who cannot see it.
 func (l Locale) CodeOf(words string) string {
 	return l.say("Code", map[string]string{"es": "Código", "pl": "Kod"}) + ": " + words
