@@ -24,8 +24,6 @@ require (
 	github.com/pdfcpu/pdfcpu v0.15.0
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/santhosh-tekuri/jsonschema/v6 v6.0.2
-	github.com/srwiley/oksvg v0.0.0-20221011165216-be6e8873101c
-	github.com/srwiley/rasterx v0.0.0-20220730225603-2ab79fcdd4ef
 	github.com/wneessen/go-mail v0.8.0
 	github.com/xuri/excelize/v2 v2.11.1
 	golang.org/x/crypto v0.58.0

@@ -51,6 +51,7 @@ func (d *handlers) GetPublicForm(ctx context.Context, r api.GetPublicFormRequest
 	if s, err := d.session(ctx); err == nil && s.SignedIn {
 		out.Person = s.Name
 	}
+	out.Logo, out.Cover = optional(h.Logo), optional(p.Design.Opening.Cover)
 	out.Email, out.HouseEmail, out.Phone = optional(invitation.Email), optional(h.Email), optional(h.Phone)
 	out.Open, out.Standing = standing == nil, api.PublicFormStandingOpen
 	if standing != nil {
@@ -360,6 +361,8 @@ func (d *handlers) pages(r *gin.Engine) {
 	r.GET("/assets/*path", d.asset)
 	r.HEAD("/assets/*path", d.asset)
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) }) // the pages name their own
+	r.GET(dressFile, d.dress)
+	r.GET("/house/:face", d.face)
 	r.GET("/f/:slug", d.formPage)
 	r.GET("/f/:slug/blank.pdf", d.printable)
 	check := func(c *gin.Context) { d.index(c, http.StatusOK, "public", nil) }
@@ -418,6 +421,7 @@ func shellOf(p receive.Published, h house.House, slug string) map[string]string 
 	}
 	return map[string]string{
 		`<html lang="en">`:    `<html lang="` + html.EscapeString(h.Language) + `">`,
+		`<link rel="icon"`:    `<link rel="stylesheet" href="` + dressLink(h) + `"><link rel="icon"`,
 		`<title>Form</title>`: `<title>` + name + ` · ` + at + `</title>`,
 		app:                   `<noscript lang="en">` + words + `</main></noscript><div id="app"></div>`,
 	}

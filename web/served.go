@@ -19,14 +19,15 @@ type servedField struct {
 // served is the beginning of a form, looking as the script will show it (ui/public/App.vue, ui/shared/sheet). The script takes over
 // what was typed by then.
 var served = template.Must(template.New("served").Parse(`<div id="served"><main class="mx-auto max-w-[680px] px-3 py-6 sm:py-10">` +
-	`<div class="border-t-4 border-ink bg-sheet px-5 py-7 sm:px-10 sm:py-9"><div class="flex flex-wrap items-baseline gap-x-4 ` +
-	`text-soft"><p>{{.House}}</p>` +
+	`{{with .Cover}}<img src="/p/{{.}}" alt="" class="house-cover">{{end}}<div class="house-edge bg-sheet px-5 py-7 sm:px-10 ` +
+	`sm:py-9"><div class="mb-3 flex flex-wrap items-center gap-x-4 text-soft">{{if .Logo}}<img src="/p/{{.Logo}}" alt="{{.House}}" ` +
+	`class="house-logo">{{else}}<p>{{.House}}</p>{{end}}` +
 	`<span class="ms-auto text-[13px]"><select class="min-h-[28px] max-w-full bg-transparent" disabled aria-hidden="true">{{range ` +
-	`.Languages}}<option{{if .Here}} selected{{end}}>{{.Name}}</option>{{end}}</select></span></div><h1 class="mb-6 text-[28px] ` +
-	`leading-tight">{{.Name}}</h1>` +
-	`{{with .Steps}}<div class="mb-6"><ol class="flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-2">{{range $i, $s := .}}` +
+	`.Languages}}<option{{if .Here}} selected{{end}}>{{.Name}}</option>{{end}}</select></span></div><h1 class="house-title mb-6 ` +
+	`text-[28px] leading-tight">{{.Name}}</h1><p class="-mt-4 mb-6 text-[13px] text-soft">&nbsp;</p>` +
+	`{{with .Steps}}<div class="mb-6"><ol class="flex flex-wrap gap-x-5 gap-y-1 pb-2">{{range $i, $s := .}}` +
 	`<li class="flex gap-2 {{if $i}}text-soft{{else}}font-semibold{{end}}"><span ` +
-	`class="font-title">{{$s.N}}</span><span>{{$s.Name}}</span></li>{{end}}</ol></div>{{end}}` +
+	`class="font-title">{{$s.N}}</span><span>{{$s.Name}}</span></li>{{end}}</ol><progress class="house-progress" value="1" max="{{len .}}" aria-hidden="true"></progress></div>{{end}}` +
 	`{{with .Intro}}<p class="mb-6 whitespace-pre-line">{{.}}</p>{{end}}<div class="grid grid-cols-1 gap-x-5 gap-y-5 ` +
 	`sm:grid-cols-6">{{range .Fields}}` +
 	`<div class="min-w-0 sm:col-span-6">{{if .Heading}}<h2 class="mt-3 border-b border-rule pb-1 text-[17px]">{{.Label}}</h2>{{else if ` +
@@ -75,10 +76,11 @@ func servedForm(p receive.Published, h house.House) string {
 	var b strings.Builder
 	err := served.Execute(&b, struct {
 		House, Name, Intro string
+		Logo, Cover        string
 		Languages          []servedLanguage
 		Steps              []servedStep
 		Fields             []servedField
-	}{h.Name, p.Design.Name, f.Intro, servedLanguages(h.Language), servedSteps(p.Design.Name, f), fields})
+	}{h.Name, p.Design.Name, f.Intro, h.Logo, p.Design.Opening.Cover, servedLanguages(h.Language), servedSteps(p.Design.Name, f), fields})
 	if err != nil {
 		return ""
 	}

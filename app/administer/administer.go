@@ -26,6 +26,7 @@ type Store interface {
 	Picture(ctx context.Context, name string) ([]byte, error)
 	AddPicture(ctx context.Context, name string, data []byte, now time.Time) error
 	AddFont(ctx context.Context, name string, data []byte, now time.Time) error
+	Font(ctx context.Context, name string) ([]byte, error)
 }
 
 // Office does the house's business.
@@ -57,7 +58,7 @@ func (o *Office) AddPicture(ctx context.Context, data []byte) (string, error) {
 	if svg.Is(data) {
 		var err error
 		if data, err = svg.Plain(data); err == nil {
-			_, err = svg.Read(data)
+			_, err = svg.Read(data, nil)
 		}
 		if err != nil {
 			return "", err

@@ -154,7 +154,7 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 	unique(&l, "documents", "document", documents)
 	unique(&l, "notices", "notice", notices)
 	unique(&l, "filings", "filing", filings)
-	l = append(l, d.Opening.check(d)...)
+	l = append(l, d.Opening.check(d, exists)...)
 	l = append(l, d.audiences()...)
 	l = append(l, d.coming()...)
 	l = append(l, d.unprinted()...)

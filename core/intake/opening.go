@@ -22,6 +22,7 @@ type Opening struct {
 	Paused  phrase.Body `json:"paused,omitempty"`  // read by who comes while it is paused
 	Thanks  phrase.Body `json:"thanks,omitempty"`  // read after sending
 	Onward  string      `json:"onward,omitempty"`  // where to go after sending
+	Cover   string      `json:"cover,omitempty"`   // name of a picture over the form
 	Shown   string      `json:"shown,omitempty"`   // key of the document that is shown before sending
 	Correct bool        `json:"correct,omitempty"` // who sent it may correct it by a personal link
 	Invited bool        `json:"invited,omitempty"` // only who has an invitation can answer
@@ -36,6 +37,7 @@ func (o Opening) IsZero() bool {
 		len(o.Paused) == 0 &&
 		o.Onward == "" &&
 		o.Shown == "" &&
+		o.Cover == "" &&
 		o.Guard == "" &&
 		!o.Invited &&
 		!o.Correct
@@ -53,8 +55,11 @@ func (o Opening) At(now time.Time) string {
 	return ""
 }
 
-func (o Opening) check(d Design) finding.List {
+func (o Opening) check(d Design, exists func(picture string) bool) finding.List {
 	var l finding.List
+	if o.Cover != "" && !exists(o.Cover) {
+		l.Fault("opening/cover", "intake.cover-is-gone", "picture", o.Cover)
+	}
 	for _, t := range []struct{ place, value string }{{"opening/from", o.From}, {"opening/until", o.Until}} {
 		if _, err := time.Parse(clockLayout, t.value); t.value != "" && err != nil {
 			l.Fault(t.place, "intake.moment-unusable", "value", t.value)

@@ -5,6 +5,7 @@ import FormSheet from '../shared/sheet/FormSheet.vue'
 import { provideSheet } from '../shared/sheet/sheet'
 import { direction, filled, ownLanguage, sameLanguage } from '../shared/texts'
 import { pathPart } from './address'
+import { minutesFor } from './estimate'
 import GoOnElsewhere from './GoOnElsewhere.vue'
 import { useRespondent } from './respondent'
 import { standBack, stepForward, takeOver } from './served'
@@ -35,6 +36,7 @@ const served = watch(stage, async (now) => {
 })
 
 const summary = ref<HTMLElement>()
+const minutes = computed(() => minutesFor(form.value?.form.fields ?? []))
 const title = ref<HTMLElement>()
 const names: Record<string, string> = { en: 'English', de: 'Deutsch', fr: 'Français', es: 'Español', pl: 'Polski' }
 const nameOf = (l: string) => names[l.split('-')[0]!] ?? l
@@ -114,9 +116,11 @@ function clear() {
 
 <template>
   <main class="mx-auto max-w-[680px] px-3 py-6 sm:py-10" v-bind="own">
-    <div class="border-t-4 border-ink bg-sheet px-5 py-7 sm:px-10 sm:py-9">
-      <div v-if="form" class="flex flex-wrap items-baseline gap-x-4 text-soft">
-        <p v-bind="theirs">{{ form.house }}</p>
+    <img v-if="form?.cover" :src="`/p/${form.cover}`" alt="" class="house-cover" />
+    <div class="house-edge bg-sheet px-5 py-7 sm:px-10 sm:py-9">
+      <div v-if="form" class="mb-3 flex flex-wrap items-center gap-x-4 text-soft">
+        <img v-if="form.logo" :src="`/p/${form.logo}`" :alt="form.house" class="house-logo" />
+        <p v-else v-bind="theirs">{{ form.house }}</p>
         <label v-if="stage === 'asking'" class="ms-auto text-[13px] print:hidden">
           <span class="sr-only">{{ texts.language }}</span>
           <select
@@ -131,7 +135,7 @@ function clear() {
           </select>
         </label>
       </div>
-      <h1 ref="title" tabindex="-1" class="mb-6 text-[28px] leading-tight outline-none">
+      <h1 ref="title" tabindex="-1" class="house-title mb-6 text-[28px] leading-tight outline-none">
         <template v-if="stage === 'missing'">{{ texts.missingTitle }}</template>
         <template v-else-if="stage === 'linkless'">{{ texts.linklessTitle }}</template>
         <template v-else-if="stage === 'unreachable'">{{ texts.unreachableTitle }}</template>
@@ -154,11 +158,14 @@ function clear() {
       </template>
 
       <form v-else-if="stage === 'asking' && form && current" novalidate @submit.prevent="forward">
+        <p v-if="page === 0" class="-mt-4 mb-6 text-[13px] text-soft" data-minutes>
+          {{ minutes === 1 ? texts.minuteOne : filled(texts.minutes, { n: minutes }) }}
+        </p>
         <p v-if="corrected" class="mb-6 border-s-4 border-amber bg-amber-wash px-4 py-3" data-corrected>
           {{ filled(texts.correcting, { number: corrected.number }) }}
         </p>
         <nav v-if="pages.length > 1" class="mb-6" :aria-label="filled(texts.step, { n: page + 1, all: pages.length })">
-          <ol class="flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-2">
+          <ol class="flex flex-wrap gap-x-5 gap-y-1 pb-2">
             <li
               v-for="(_, i) in pages"
               :key="i"
@@ -174,6 +181,7 @@ function clear() {
               <span v-else>{{ pageName(i) }}</span>
             </li>
           </ol>
+          <progress class="house-progress" :value="page + 1" :max="pages.length" aria-hidden="true"></progress>
         </nav>
         <div
           v-if="wrong.length"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { filled, type Texts } from '../shared/texts'
 import type { Receipt } from '../shared/types'
+import FirstPage from './FirstPage.vue'
 
 /** What was taken in, right after sending or when it is read again by its link. */
 defineProps<{ receipt: Receipt; texts: Texts; again: boolean; corrected: boolean; day: string }>()
@@ -18,7 +19,9 @@ defineEmits<{ again: [] }>()
   </template>
   <p v-else-if="!again" class="mb-6">{{ texts.mail }}</p>
   <ul class="mb-8 grid gap-3">
-    <li v-for="d in receipt.documents" :key="d.key">
+    <li v-for="(d, i) in receipt.documents" :key="d.key">
+      <FirstPage v-if="i === 0" :href="d.href" :label="d.name" />
+      <br v-if="i === 0" />
       <a class="button min-h-[44px] px-6" :href="d.href" target="_blank" rel="noopener">{{
         filled(texts.open, { name: d.name })
       }}</a>

@@ -1614,6 +1614,8 @@ export interface components {
             paused?: components["schemas"]["Body"];
             thanks?: components["schemas"]["Body"];
             onward?: string;
+            /** @description Name of a picture over the form */
+            cover?: string;
             shown?: string;
             invited?: boolean;
             correct?: boolean;
@@ -2508,6 +2510,10 @@ export interface components {
             /** @description The address that was invited */
             email?: string;
             house_email?: string;
+            /** @description The name of the house's logo */
+            logo?: string;
+            /** @description The name of the picture over the form */
+            cover?: string;
             phone?: string;
             version: number;
             /** @description What to read while it is paused */

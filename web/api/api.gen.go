@@ -1016,10 +1016,13 @@ type ProofRequestAnswers string
 
 // PublicForm defines model for PublicForm.
 type PublicForm struct {
-	Accent   string   `json:"accent"`
-	Begin    *Checked `json:"begin,omitempty"`
-	Country  string   `json:"country"`
-	Currency string   `json:"currency"`
+	Accent  string   `json:"accent"`
+	Begin   *Checked `json:"begin,omitempty"`
+	Country string   `json:"country"`
+
+	// Cover The name of the picture over the form
+	Cover    *string `json:"cover,omitempty"`
+	Currency string  `json:"currency"`
 
 	// Email The address that was invited
 	Email *string `json:"email,omitempty"`
@@ -1035,8 +1038,11 @@ type PublicForm struct {
 
 	// Languages That the page can be read in
 	Languages []string `json:"languages"`
-	Name      string   `json:"name"`
-	Open      bool     `json:"open"`
+
+	// Logo The name of the house's logo
+	Logo *string `json:"logo,omitempty"`
+	Name string  `json:"name"`
+	Open bool    `json:"open"`
 
 	// Paused What to read while it is paused
 	Paused []string `json:"paused"`

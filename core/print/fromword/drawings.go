@@ -275,7 +275,7 @@ func (b *binder) vector(id string) *typeset.Drawing {
 	if data == nil {
 		return nil
 	}
-	d, err := svg.Read(data)
+	d, err := svg.Read(data, nil)
 	if err != nil {
 		return nil
 	}

@@ -131,7 +131,9 @@ func (b *binder) line(ln, style *etree.Element) *typeset.Shape {
 				out.Dash = append(out.Dash, n*out.Width)
 			}
 		}
-		out.Round = ln.SelectElement("a:round") != nil
+		if ln.SelectElement("a:round") != nil {
+			out.Join, out.Cap = typeset.Round, typeset.Round
+		}
 	}
 	if c == nil {
 		return nil

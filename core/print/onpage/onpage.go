@@ -187,14 +187,14 @@ var signs = map[paper.MarkKind]func(w, h float64) *typeset.Drawing{
 		side := min(w, h)
 		return &typeset.Drawing{Width: side, Height: side, Shapes: []typeset.Shape{{
 			Outlines: [][]float64{{side * 0.16, side * 0.55, side * 0.4, side * 0.8, side * 0.86, side * 0.2}},
-			Width:    max(side*0.13, 0.9), Round: true,
+			Width:    max(side*0.13, 0.9), Join: typeset.Round, Cap: typeset.Round,
 		}}}
 	},
 	paper.PutCross: func(w, h float64) *typeset.Drawing {
 		side := min(w, h)
 		near, far := side*0.18, side*0.82
 		return &typeset.Drawing{Width: side, Height: side, Shapes: []typeset.Shape{{
-			Outlines: [][]float64{{near, near, far, far}, {near, far, far, near}}, Width: max(side*0.11, 0.9), Round: true,
+			Outlines: [][]float64{{near, near, far, far}, {near, far, far, near}}, Width: max(side*0.11, 0.9), Join: typeset.Round, Cap: typeset.Round,
 		}}}
 	},
 	paper.PutStrike: func(w, h float64) *typeset.Drawing {

@@ -324,7 +324,7 @@ func (b *binder) art(name, place string) *typeset.Picture {
 	switch {
 	case err != nil:
 	case svg.Is(data):
-		p.Drawing, err = svg.Read(data)
+		p.Drawing, err = svg.Read(data, b.shared.out.Families)
 	default:
 		p.Image, err = typeset.ReadImage(data)
 	}

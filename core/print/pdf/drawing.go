@@ -3,6 +3,7 @@ package pdf
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"amberseal/core/print/typeset"
@@ -15,11 +16,7 @@ const pen = 1.1
 func (w *writer) drawing(b []byte, x *typeset.DrawingAt, height float64) []byte {
 	b = append(b, "q "...)
 	for _, f := range x.Drawing.Shapes {
-		if f.Gradient != nil && f.Width == 0 {
-			b = w.shade(b, f, x, height)
-		} else {
-			b = area(b, f, x, height)
-		}
+		b = w.shape(b, f, x, height)
 	}
 	c := x.Drawing.Colour
 	b = fmt.Appendf(b, "%s w 1 J 1 j %s %s %s RG\n", num(pen), num(float64(c.R)/255), num(float64(c.G)/255), num(float64(c.B)/255))
@@ -37,6 +34,51 @@ func (w *writer) drawing(b []byte, x *typeset.DrawingAt, height float64) []byte 
 		b = stroke(b, s, x, height)
 	}
 	return append(b, "Q\n"...)
+}
+
+// shape writes a shape inside of its clips, with its opacity. Where a file may have none, or others keep that dictionary, what is see-through
+// is mixed with white.
+func (w *writer) shape(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) []byte {
+	seen := f.Opacity > 0 && f.Opacity < 1
+	if seen && w.flat {
+		f.Colour, seen = f.Colour.OnWhite(f.Opacity), false
+	}
+	alone := seen || len(f.Clips) > 0
+	if alone {
+		b = append(b, "q\n"...)
+	}
+	for _, c := range f.Clips {
+		var drawn bool
+		if b, drawn = outline(b, typeset.Shape{Outlines: c.Outlines}, x, height); !drawn {
+			b = append(b, "0 0 0 0 re "...)
+		}
+		if c.EvenOdd {
+			b = append(b, "W* n\n"...)
+		} else {
+			b = append(b, "W n\n"...)
+		}
+	}
+	if seen {
+		b = append(append(append(b, '/'), w.alpha(f.Opacity)...), " gs\n"...)
+	}
+	if f.Gradient != nil && f.Width == 0 {
+		b = w.shade(b, f, x, height)
+	} else {
+		b = area(b, f, x, height)
+	}
+	if alone {
+		b = append(b, "Q\n"...)
+	}
+	return b
+}
+
+// alpha is the name of a graphics state of an opacity (section 8.4.5), in steps of a hundredth.
+func (w *writer) alpha(opacity float64) string {
+	n := max(int(math.Round(opacity*100)), 1)
+	if !slices.Contains(w.alphas, n) {
+		w.alphas = append(w.alphas, n)
+	}
+	return fmt.Sprintf("%sA%d", w.prefix, n)
 }
 
 // stroke writes a pen's stroke as a curve through all of its points (Catmull–Rom, as the cubic curves of section 8.5.2.2).
@@ -80,7 +122,7 @@ func area(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) []byt
 	}
 	b = fmt.Appendf(b, "%s %s %s %s\n", num(float64(f.Colour.R)/255), num(float64(f.Colour.G)/255), num(float64(f.Colour.B)/255), paint)
 	if f.Width > 0 {
-		b = fmt.Appendf(b, "%s w %d J %d j\n", num(f.Width*x.Scale), one(f.Round), one(f.Round))
+		b = fmt.Appendf(b, "%s w %d J %d j\n", num(f.Width*x.Scale), f.Cap, f.Join)
 		if len(f.Dash) > 0 { // section 8.4.3.6
 			b = append(b, '[')
 			for _, d := range f.Dash {
@@ -123,13 +165,6 @@ func outline(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) (_
 		}
 	}
 	return b, drawn
-}
-
-func one(yes bool) int {
-	if yes {
-		return 1
-	}
-	return 0
 }
 
 // shade fills a shape with its gradient: inside its outline the gradient is painted in units of its own (ISO 32000-1 section

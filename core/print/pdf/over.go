@@ -43,7 +43,7 @@ func WriteOver(pages *typeset.Pages, p Properties, over Over) ([]byte, error) {
 	w := &overWriter{
 		writer: writer{
 			prefix: over.Base.prefix(), pages: pages, fonts: map[*typeface.Face]*fontUse{}, images: map[*typeset.Image]imageUse{},
-			shadeOf: map[string]int{}, content: map[*typeset.Element][]content{},
+			shadeOf: map[string]int{}, content: map[*typeset.Element][]content{}, flat: true,
 		},
 		Over: over, fill: map[*typeset.Element]*Fill{}, shown: map[int]int{}, looks: map[int]ref{},
 		mixed: map[int]ref{},

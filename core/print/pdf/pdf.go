@@ -43,6 +43,7 @@ func Write(pages *typeset.Pages, p Properties) ([]byte, error) {
 	}
 	w := &writer{
 		level:    p.Archival,
+		flat:     p.Archival == A1b,
 		fillable: p.Fillable,
 		pages:    pages,
 		fonts:    map[*typeface.Face]*fontUse{},
@@ -74,6 +75,8 @@ type writer struct {
 	content   map[*typeset.Element][]content
 	parents   [][]*typeset.Element // of page i: the element of each marked content
 	behind    [2]laid              // the first page, and all others
+	flat      bool                 // nothing is see-through
+	alphas    []int                // opacities that are asked for, in hundredths
 }
 
 type imageUse struct {
@@ -251,7 +254,7 @@ type resourceNames map[string]string
 // join are the dictionaries, with more entries before these.
 func (r resourceNames) join(more map[string]string) string {
 	var b strings.Builder
-	for _, kind := range []string{"Font", "XObject", "Shading"} {
+	for _, kind := range []string{"Font", "XObject", "Shading", "ExtGState"} {
 		if all := more[kind] + r[kind]; all != "" {
 			fmt.Fprintf(&b, " /%s <<%s>>", kind, all)
 		}
@@ -272,6 +275,10 @@ func (w *writer) resources() (resourceNames, error) {
 	}
 	for _, img := range w.imageList {
 		out["XObject"] += fmt.Sprintf("/%s %s ", w.images[img].name, w.images[img].ref)
+	}
+	for _, n := range w.alphas {
+		v := num(float64(n) / 100)
+		out["ExtGState"] += fmt.Sprintf("/%sA%d <</ca %s /CA %s>> ", w.prefix, n, v, v)
 	}
 	for i, x := range w.behind {
 		if x.ref != 0 {

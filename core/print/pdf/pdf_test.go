@@ -109,7 +109,7 @@ func TestShapesAndCellsInTheFile(t *testing.T) {
 		{
 			Outlines: [][]float64{{0, 0, 100, 0, 100, 50}},
 			Colour:   red,
-		}, {Outlines: [][]float64{{0, 0, 10, 10}}, Width: 2, Round: true},
+		}, {Outlines: [][]float64{{0, 0, 10, 10}}, Width: 2, Join: typeset.Round, Cap: typeset.Round},
 		{Outlines: [][]float64{{0, 0, 9, 0, 9, 9, 0, 0}, {1, 1, 2, 1, 2, 2}}, EvenOdd: true},
 	}, Labels: []typeset.Label{{X: 50, Y: 25, Words: *words("on it"), Room: 60}}}
 	table := &typeset.Table{

@@ -159,6 +159,7 @@ func load(name string) *Face {
 	if err != nil {
 		panic(fmt.Sprintf("typeface: %s: %v", name, err))
 	}
+	listCoverages(face.Font)
 	f := &Face{Name: name, Font: face.Font, Data: data, Upem: int(face.Font.Upem()), Pictures: name == "NotoEmoji-Regular"}
 	parsed[name] = f
 	return f

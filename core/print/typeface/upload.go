@@ -121,6 +121,7 @@ func parse(data []byte) (*Face, error) {
 	if err != nil {
 		return nil, ErrNoFont
 	}
+	listCoverages(parsed.Font)
 	f.Font, f.Upem = parsed.Font, int(parsed.Font.Upem())
 	if f.Upem < 16 || f.Upem > 16384 || tables["glyf"] == nil && f.Outlines == nil {
 		return nil, ErrNoFont

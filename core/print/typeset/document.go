@@ -276,9 +276,27 @@ type Shape struct {
 	Gradient *Gradient // of the area, instead of the colour
 	EvenOdd  bool
 	Width    float64   // of the line, in the drawing's units
-	Round    bool      // the line's corners and ends are round
+	Join     LineEnd   // the line's corners; pointed unless Round or Flat, which is bevelled
+	Cap      LineEnd   // its ends; cut off unless Round, or Flat, which goes on by half its width
+	Opacity  float64   // how much it covers what lies below it; all of it when 0
+	Clips    []Clip    // it is seen inside of all of them
 	Dash     []float64 // lengths of dashes and gaps in turn, in the drawing's units; a whole line when empty
 	Phase    float64   // how far into them the line begins
+}
+
+// LineEnd is what a line's corners or ends look like.
+type LineEnd int
+
+// The ways; plain is that of a line that says nothing.
+const (
+	Round LineEnd = iota + 1
+	Flat
+)
+
+// Clip is an area inside of which something is seen.
+type Clip struct {
+	Outlines [][]float64
+	EvenOdd  bool
 }
 
 // Gradient goes from colour to colour along a line, or from circle to circle; beyond its ends the last colour goes on.

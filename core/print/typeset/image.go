@@ -105,6 +105,12 @@ func (c Colour) paled() Colour {
 	return Colour{pale(c.R), pale(c.G), pale(c.B)}
 }
 
+// OnWhite is the colour as it looks where so much of it covers white paper.
+func (c Colour) OnWhite(opacity float64) Colour {
+	mix := func(v uint8) uint8 { return uint8(255 - (255-float64(v))*opacity + 0.5) }
+	return Colour{mix(c.R), mix(c.G), mix(c.B)}
+}
+
 // Paled is the picture as a watermark: its colours mixed with much white, so that text can be read on it.
 func (i *Image) Paled() *Image {
 	p := *i

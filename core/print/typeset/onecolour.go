@@ -112,6 +112,13 @@ func (d *Drawing) Upright() *Drawing {
 		for k, o := range s.Outlines {
 			p.Shapes[i].Outlines[k] = turn(o)
 		}
+		p.Shapes[i].Clips = make([]Clip, len(s.Clips))
+		for k, c := range s.Clips {
+			p.Shapes[i].Clips[k].EvenOdd = c.EvenOdd
+			for _, o := range c.Outlines {
+				p.Shapes[i].Clips[k].Outlines = append(p.Shapes[i].Clips[k].Outlines, turn(o))
+			}
+		}
 	}
 	p.Strokes = make([][]float64, len(d.Strokes))
 	for i, s := range d.Strokes {

@@ -55,6 +55,8 @@ export const texts: Texts = {
   once: 'Noch einmal ausfüllen',
   wrongOne: 'Eine Antwort braucht noch einen Blick',
   wrongMany: '{n} Antworten brauchen noch einen Blick',
+  minutes: 'Etwa {n} Minuten',
+  minuteOne: 'Etwa eine Minute',
   step: 'Schritt {n} von {all}',
   language: 'Sprache',
   lost: 'Die Verbindung ist abgebrochen. Ihre Antworten sind auf diesem Gerät aufbewahrt; bitte versuchen Sie es noch einmal.',

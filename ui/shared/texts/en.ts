@@ -54,6 +54,8 @@ export const en = {
   once: 'Answer once more',
   wrongOne: 'One answer needs another look',
   wrongMany: '{n} answers need another look',
+  minutes: 'About {n} minutes',
+  minuteOne: 'About a minute',
   step: 'Step {n} of {all}',
   language: 'Language',
   lost: 'The connection was lost. Your answers are kept on this device; please try again.',

@@ -55,6 +55,8 @@ export const texts: Texts = {
   once: 'Responder otra vez',
   wrongOne: 'Una respuesta necesita otra mirada',
   wrongMany: '{n} respuestas necesitan otra mirada',
+  minutes: 'Unos {n} minutos',
+  minuteOne: 'Un minuto, más o menos',
   step: 'Paso {n} de {all}',
   language: 'Idioma',
   lost: 'Se perdió la conexión. Sus respuestas se guardan en este dispositivo; inténtelo de nuevo.',

@@ -55,6 +55,8 @@ export const texts: Texts = {
   once: 'Répondre encore une fois',
   wrongOne: 'Une réponse est à revoir',
   wrongMany: '{n} réponses sont à revoir',
+  minutes: 'Environ {n} minutes',
+  minuteOne: 'Environ une minute',
   step: 'Étape {n} sur {all}',
   language: 'Langue',
   lost: 'La connexion a été perdue. Vos réponses sont gardées sur cet appareil ; veuillez réessayer.',

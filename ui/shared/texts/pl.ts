@@ -55,6 +55,8 @@ export const texts: Texts = {
   once: 'Wypełnij jeszcze raz',
   wrongOne: 'Jedna odpowiedź wymaga poprawki',
   wrongMany: 'Odpowiedzi do poprawki: {n}',
+  minutes: 'Około {n} minut',
+  minuteOne: 'Około minuty',
   step: 'Krok {n} z {all}',
   language: 'Język',
   lost: 'Utracono połączenie. Odpowiedzi są zachowane na tym urządzeniu; proszę spróbować ponownie.',

@@ -3,7 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import type { PDFDocumentProxy } from 'pdfjs-dist'
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { DocumentProof } from '../../../shared/types'
-import { openPdf, paintPage } from './pdf'
+import { openPdf, paintPage } from '../../../shared/pdf'
 
 /** The real PDF, page under page, its blocks outlined on hover and picked by a click; by keyboard they are the script’s lines. */
 const props = defineProps<{

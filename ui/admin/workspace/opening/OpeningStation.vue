@@ -3,6 +3,7 @@ import ActionButton from '../../parts/ActionButton.vue'
 import { useLocked } from '../../parts/locked'
 import { computed, ref } from 'vue'
 import type { Opening } from '../../../shared/types'
+import PictureChooser from '../../parts/PictureChooser.vue'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
 import { useIntake } from '../intake'
 import { asks } from '../kinds'
@@ -167,6 +168,10 @@ const correct = switched('correct')
           <OnSwitch v-model="correct" :label="$t('opening.canCorrectedWhoSent')" />
         </SettingCell>
       </SettingsGrid>
+      <div>
+        <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.cover') }}</span>
+        <PictureChooser :model-value="opening.cover" @update:model-value="set('cover', $event)" />
+      </div>
       <label>
         <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.sitesMayShowFormTheir') }}</span>
         <textarea

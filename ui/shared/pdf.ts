@@ -6,8 +6,9 @@ GlobalWorkerOptions.workerSrc = worker
 let shared: PDFWorker | undefined
 
 /** Opens a PDF given as base64. */
-export async function openPdf(base64: string): Promise<PDFDocumentProxy> {
-  const data = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
+export const openPdf = (base64: string) => openBytes(Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)))
+
+export async function openBytes(data: Uint8Array): Promise<PDFDocumentProxy> {
   shared ??= new PDFWorker()
   // Letters are painted as the outlines they are: loading fonts into the browser for each proof takes longer.
   return getDocument({ data, enableXfa: false, disableFontFace: true, worker: shared }).promise
