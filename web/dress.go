@@ -43,7 +43,8 @@ func dressOf(h house.House) string {
 		}
 	}
 	c := h.Colours()
-	fmt.Fprintf(&b, ":root{--house-accent:%s;--house-band:%s;--house-on:%s;--house-words:%s;--house-tint:%s", c.Accent, c.Band, c.On, c.Words, c.Tint)
+	fmt.Fprintf(&b, ":root{--house-accent:%s;--house-band:%s;--house-on:%s;--house-words:%s;--house-tint:%s",
+		c.Accent, c.Band, c.On, c.Words, c.Tint)
 	if ok {
 		b.WriteString(";--house-title:House,")
 	}

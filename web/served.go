@@ -27,7 +27,8 @@ var served = template.Must(template.New("served").Parse(`<div id="served"><main 
 	`text-[28px] leading-tight">{{.Name}}</h1><p class="-mt-4 mb-6 text-[13px] text-soft">&nbsp;</p>` +
 	`{{with .Steps}}<div class="mb-6"><ol class="flex flex-wrap gap-x-5 gap-y-1 pb-2">{{range $i, $s := .}}` +
 	`<li class="flex gap-2 {{if $i}}text-soft{{else}}font-semibold{{end}}"><span ` +
-	`class="font-title">{{$s.N}}</span><span>{{$s.Name}}</span></li>{{end}}</ol><progress class="house-progress" value="1" max="{{len .}}" aria-hidden="true"></progress></div>{{end}}` +
+	`class="font-title">{{$s.N}}</span><span>{{$s.Name}}</span></li>{{end}}</ol>` +
+	`<progress class="house-progress" value="1" max="{{len .}}" aria-hidden="true"></progress></div>{{end}}` +
 	`{{with .Intro}}<p class="mb-6 whitespace-pre-line">{{.}}</p>{{end}}<div class="grid grid-cols-1 gap-x-5 gap-y-5 ` +
 	`sm:grid-cols-6">{{range .Fields}}` +
 	`<div class="min-w-0 sm:col-span-6">{{if .Heading}}<h2 class="mt-3 border-b border-rule pb-1 text-[17px]">{{.Label}}</h2>{{else if ` +

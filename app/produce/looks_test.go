@@ -265,7 +265,7 @@ func TestWhatGoesOnIsSaid(t *testing.T) {
 	pages := strings.Split(tool(t, "pdftotext", write(t, c), "-"), "\f")
 	said := 0
 	for _, p := range pages {
-		if strings.HasPrefix(strings.TrimSpace(p), "WORK AGREED, CONTINUED") || strings.HasPrefix(strings.TrimSpace(p), "Work agreed, continued") {
+		if strings.HasPrefix(strings.ToLower(strings.TrimSpace(p)), "work agreed, continued") {
 			said++
 		}
 	}

@@ -1,6 +1,7 @@
 package notice
 
 import (
+	_ "embed"
 	"fmt"
 	"html"
 	"html/template"
@@ -65,21 +66,12 @@ func Letter(b phrase.Body, facts phrase.Facts) (text, page string) {
 	return plainText(b, facts), sheet(b, facts)
 }
 
-// skeleton is the page around a message's words.
-// What readers cannot do is left out of it: its looks stand beside each element, for those that drop styles, and the rules for dark and for
-// narrow readers stand apart, for those that have them. Tables arrange it, since some readers know nothing else.
-var skeleton = template.Must(template.New("letter").Parse(`<!doctype html><html lang="{{.Language}}"><head><meta charset="utf-8">` +
-	`<meta name="viewport" content="width=device-width"><meta name="color-scheme" content="light dark">` +
-	`<meta name="supported-color-schemes" content="light dark"><title>{{.House}}</title><style>:root{color-scheme:light dark}.sheet a{color:{{.Link}}}` +
-	`@media(prefers-color-scheme:dark){.ground{background:#101817!important}.sheet{background:#1A2422!important;color:#ECF1EE!important}` +
-	`.foot{color:#B4C2BC!important}.sheet a{color:#9CC7F2!important}}@media(max-width:480px){.edge{padding:12px 16px!important}}</style></head>` +
-	`<body class="ground" style="margin:0;padding:0;background:{{.Tint}}"><table role="presentation" width="100%" cellpadding="0" ` +
-	`cellspacing="0" border="0" style="table-layout:fixed"><tr><td align="center" style="padding:0"><table role="presentation" class="sheet" width="100%" ` +
-	`cellpadding="0" cellspacing="0" border="0" style="max-width:600px;table-layout:fixed;background:#FDFDFB;color:#16262B;text-align:start">` +
-	`<tr><td class="edge" style="padding:14px 28px;background:{{.Band}};color:{{.On}};font:bold 17px/1.3 Georgia,serif">{{.House}}</td></tr>` +
-	`<tr><td class="edge" style="padding:20px 28px 12px;font:16px/1.5 Georgia,serif;word-break:break-word;overflow-wrap:anywhere">{{.Words}}</td></tr>` +
-	`{{with .Foot}}<tr><td class="edge foot" style="padding:12px 28px 22px;font:12px/1.5 Helvetica,Arial,sans-serif;color:#4A5B5F">` +
-	`{{.}}</td></tr>{{end}}</table></td></tr></table></body></html>`))
+//go:embed letter.html
+var letter string
+
+// skeleton is the page around a message's words. Its looks stand beside each element, for readers that drop styles, and the rules for dark
+// and for narrow readers stand apart, for those that have them; tables arrange it, since some readers know nothing else.
+var skeleton = template.Must(template.New("letter").Parse(letter))
 
 func sheet(b phrase.Body, facts phrase.Facts) string {
 	words := template.HTML(paragraphs(b, facts)) // each part of it is escaped

@@ -194,7 +194,8 @@ var signs = map[paper.MarkKind]func(w, h float64) *typeset.Drawing{
 		side := min(w, h)
 		near, far := side*0.18, side*0.82
 		return &typeset.Drawing{Width: side, Height: side, Shapes: []typeset.Shape{{
-			Outlines: [][]float64{{near, near, far, far}, {near, far, far, near}}, Width: max(side*0.11, 0.9), Join: typeset.Round, Cap: typeset.Round,
+			Outlines: [][]float64{{near, near, far, far}, {near, far, far, near}}, Width: max(side*0.11, 0.9),
+			Join: typeset.Round, Cap: typeset.Round,
 		}}}
 	},
 	paper.PutStrike: func(w, h float64) *typeset.Drawing {

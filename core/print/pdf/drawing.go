@@ -36,8 +36,8 @@ func (w *writer) drawing(b []byte, x *typeset.DrawingAt, height float64) []byte 
 	return append(b, "Q\n"...)
 }
 
-// shape writes a shape inside of its clips, with its opacity. Where a file may have none, or others keep that dictionary, what is see-through
-// is mixed with white.
+// shape writes a shape inside of its clips, with its opacity. Where a file may have none, or others keep that dictionary, what is
+// see-through is mixed with white.
 func (w *writer) shape(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) []byte {
 	seen := f.Opacity > 0 && f.Opacity < 1
 	if seen && w.flat {

@@ -14,7 +14,8 @@ import (
 
 // inherited are the properties that parts take from what holds them (SVG 1.1, appendix N).
 var inherited = []string{
-	"fill", "stroke", "stroke-width", "fill-rule", "clip-rule", "stroke-linejoin", "stroke-linecap", "stroke-dasharray", "stroke-dashoffset",
+	"fill", "stroke", "stroke-width", "fill-rule", "clip-rule", "stroke-linejoin", "stroke-linecap", "stroke-dasharray",
+	"stroke-dashoffset",
 	"stroke-miterlimit", "fill-opacity", "stroke-opacity", "color", "visibility", "font-family", "font-size", "font-weight", "font-style",
 	"text-anchor", "letter-spacing", "marker-start", "marker-mid", "marker-end",
 }

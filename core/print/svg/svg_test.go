@@ -85,7 +85,8 @@ func TestOpacity(t *testing.T) {
 func TestGradients(t *testing.T) {
 	of := func(gradient, shape string) typeset.Shape {
 		t.Helper()
-		d, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><defs>`+gradient+`</defs>`+shape+`</svg>`), nil)
+		file := `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><defs>` + gradient + `</defs>` + shape + `</svg>`
+		d, err := svg.Read([]byte(file), nil)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -155,8 +156,8 @@ func TestFilesAsDrawingProgramsWriteThem(t *testing.T) {
 		`<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"><stop offset="0" stop-color="red"/><stop offset="1" ` +
 			`stop-color="blue"/></linearGradient><rect width="5" height="5" fill="url(#a)"/>`: red + " to " + blue,
 	} {
-		d, err := svg.Read([]byte(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10">`+shape+
-			`</svg>`), nil)
+		const head = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10">`
+		d, err := svg.Read([]byte(head+shape+`</svg>`), nil)
 		if err != nil || len(d.Shapes) != 1 {
 			t.Errorf("%s: %+v %v", shape, d, err)
 			continue
@@ -194,8 +195,9 @@ func TestHostileFilesAreRefused(t *testing.T) {
 	}
 	for name, file := range map[string]string{
 		"script": wrap(`<script>alert(1)</script>`), "image": wrap(`<image href="file:///etc/passwd"/>`),
-		"circle": wrap(`<g id="a"><use href="#a"/></g>`), "twice": wrap(laughs(14)), "filtered": wrap(`<g filter="url(#f)"><rect width="1" height="1"/></g>`),
-		"marked": wrap(`<path d="M0 0h5" marker-end="url(#m)"/>`), "along": wrap(`<text><textPath href="#p">x</textPath></text>`),
+		"circle": wrap(`<g id="a"><use href="#a"/></g>`), "twice": wrap(laughs(14)),
+		"filtered": wrap(`<g filter="url(#f)"><rect width="1" height="1"/></g>`),
+		"marked":   wrap(`<path d="M0 0h5" marker-end="url(#m)"/>`), "along": wrap(`<text><textPath href="#p">x</textPath></text>`),
 		"patterned": wrap(`<pattern id="p"/><rect width="1" height="1" fill="url(#p)"/>`),
 		"foreign":   wrap(`<foreignObject/>`), "entities": `<!DOCTYPE svg [<!ENTITY a "aaaa">]>` + wrap(`&a;`),
 		"deep": wrap(strings.Repeat("<g>", 100) + strings.Repeat("</g>", 100)),
@@ -230,9 +232,13 @@ func FuzzRead(f *testing.F) {
 		`stroke="red" stroke-dasharray="1 2"/>`, `<g style="fill:url(#x)" transform="rotate(3) skewX(2) matrix(1 0 0 1 2 2)"><polygon ` +
 		`points="0,0 1,1 2"/></g>`,
 		`<defs><linearGradient id="x"><stop offset="0" stop-color="#fff"/></linearGradient></defs><rect width="3" height="3" rx="1" ` +
-			`fill="url(#x)"/>`, `<symbol id="s" viewBox="0 0 2 2"><text x="1" dy=".5em">a<tspan font-weight="700">b</tspan></text></symbol><clipPath ` +
+			`fill="url(#x)"/>`,
+		`<symbol id="s" viewBox="0 0 2 2"><text x="1" dy=".5em">a<tspan font-weight="700">b</tspan></text></symbol><clipPath ` +
 			`id="c"><circle r="3"/></clipPath><use href="#s" width="9" clip-path="url(#c)"/>`} {
 		f.Add([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">` + s + `</svg>`))
+	}
+	for _, s := range drawings(f) {
+		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {
 		d, err := svg.Read(data, nil)

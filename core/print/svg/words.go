@@ -25,7 +25,8 @@ type stretch struct {
 	moved [2]float64  // from where it would begin
 }
 
-// text sets the words of an element (SVG 1.1, 10): stretches one behind the other, each piece that has a place of its own aligned by itself.
+// text sets the words of an element (SVG 1.1, 10): stretches one behind the other, each piece that has a place of its own aligned by
+// itself.
 func (p *painter) text(n *node, s state) {
 	var all []stretch
 	p.gather(n, s, &all)
@@ -152,8 +153,9 @@ func trimSpaces(all []stretch) {
 
 // face is that of a stretch: the first of its families that is there, or what stands in for it.
 func (p *painter) face(values map[string]string) *typeface.Face {
+	weight := values["font-weight"]
 	style := typeface.Style{
-		Bold:   values["font-weight"] == "bold" || values["font-weight"] == "bolder" || values["font-weight"] >= "600" && values["font-weight"] <= "900",
+		Bold:   weight == "bold" || weight == "bolder" || weight >= "600" && weight <= "900",
 		Italic: values["font-style"] == "italic" || values["font-style"] == "oblique",
 	}
 	for name := range strings.SplitSeq(values["font-family"], ",") {

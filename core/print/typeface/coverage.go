@@ -11,9 +11,9 @@ import (
 // mostListed is how many glyphs of a font's coverages are written out: one that was sent may name any number.
 const mostListed = 1_000_000
 
-// listCoverages writes out the ranges of glyphs that a font's lookups cover. The shaping library (typesetting 0.3.5, setDigest.addRange) loses
-// ranges once one of its three filters is full, so that such lookups do nothing for many glyphs: Literata's kerning of To and We was one.
-// Glyphs that are listed one by one are not lost. Its tables keep their coverage to themselves, which is why it is set from outside.
+// listCoverages writes out the ranges of glyphs that a font's lookups cover. The shaping library (typesetting 0.3.5, setDigest.addRange)
+// loses ranges once one of its three filters is full, so that such lookups do nothing for many glyphs: Literata's kerning of To and We was
+// one. Glyphs that are listed one by one are not lost. Its tables keep their coverage to themselves, which is why it is set from outside.
 func listCoverages(f *font.Font) {
 	l := lister{left: mostListed}
 	for i := range f.GPOS.Lookups {

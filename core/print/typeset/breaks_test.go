@@ -231,7 +231,8 @@ func TestSmallCapitalsKeepTheirText(t *testing.T) {
 			found[p.glyphs.Size] = true
 		}
 		if len(found) != sizes || l.width >= capitals.width || l.width <= usual.width {
-			t.Errorf("%s: sizes %v, %.1f wide beside %.1f of capitals and %.1f of small letters", family, found, l.width, capitals.width, usual.width)
+			t.Errorf("%s: sizes %v, %.1f wide beside %.1f of capitals and %.1f of small letters", family, found, l.width, capitals.width,
+				usual.width)
 		}
 	}
 }
@@ -254,7 +255,9 @@ func TestFiguresOfRunningText(t *testing.T) {
 	if a, b := glyphs("1890", running), glyphs("1890", tabular); slices.Equal(a, b) {
 		t.Error("figures of text and of columns are the same")
 	}
-	for text, want := range map[string]int{"a 3/4 violin": 1, "1/2, (1/3) and 7/8.": 3, "on 3/4/2026": 0, "open 24/7": 0, "3/4.5": 0, "4/3": 0, "5/7": 0, "13/4": 0} {
+	for text, want := range map[string]int{
+		"a 3/4 violin": 1, "1/2, (1/3) and 7/8.": 3, "on 3/4/2026": 0, "open 24/7": 0, "3/4.5": 0, "4/3": 0, "5/7": 0, "13/4": 0,
+	} {
 		if got := len(fractions([]rune(text))); got != want {
 			t.Errorf("%q has %d fractions, not %d", text, got, want)
 		}

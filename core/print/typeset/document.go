@@ -96,7 +96,7 @@ type Paragraph struct {
 	Depth    int     // of a list item: 0 for one of the outermost list
 	Indent   float64 // from the edge at which the lines begin; from the other one where they end there, unless it is a list’s
 	Hyphens  bool    // words may be parted at a line's end, by the patterns of the document's language
-	Running  bool    // it is running text: its figures have heights of their own, and common fractions are set as such, where the face has them
+	Running  bool    // running text: its figures have heights of their own, and common fractions are set, where the face has them
 	Tabular  bool    // figures are of one width and height, so that those of several lines stand below each other
 	Point    rune    // of a number in a column: its decimal point, which stands below those of the other rows
 	Shrink   float64 // down to what part of their size lines are set that are too long for the width; 0 for never

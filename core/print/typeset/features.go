@@ -104,8 +104,8 @@ func hasFeature(f *typeface.Face, tag opentype.Tag) bool {
 	return false
 }
 
-// fractions are the places of common fractions in a text: halves, thirds, quarters, fifths, sixths and eighths that stand alone. Others may be
-// dates, numbers of houses or of pages.
+// fractions are the places of common fractions in a text: halves, thirds, quarters, fifths, sixths and eighths that stand alone. Others
+// may be dates, numbers of houses or of pages.
 func fractions(text []rune) [][2]int {
 	var out [][2]int
 	figure := func(i int) rune {

@@ -56,8 +56,8 @@ type runningOn struct {
 	width   float64
 }
 
-// A document whose last page has so little on it is set again with so much less leading, and less room between its parts, and stays so where
-// that saves the page; common practice.
+// A document whose last page has so little on it is set again with so much less leading, and less room between its parts, and stays so
+// where that saves the page; common practice.
 const (
 	fewLines     = 80 // points: five lines
 	closeLeading = 0.97

@@ -24,7 +24,8 @@ func Givens() []Given {
 		{"@year", "year received", false}, {"@intake", "intake", false}, {"@house", "house", false},
 		{"@house_email", "house’s email", false}, {"@house_phone", "house’s telephone", false},
 		{"@house_website", "house’s website", false}, {"@house_address", "house’s address", false},
-		{"@revision", "revision", false}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false}, {"@check", "check address", false},
+		{"@revision", "revision", false}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false},
+		{"@check", "check address", false},
 		{"@page", "page", false}, {"@pages", "pages", false}, {"@row", "number of the row", false},
 	}
 }
