@@ -170,6 +170,9 @@ func (b *beginning) block(x paper.Block) {
 			style = word.TitleStyle
 		}
 		b.out.Paragraph(style, words(x.Text))
+	case paper.Cover:
+		b.out.Paragraph(word.TitleStyle, words(x.Text))
+		b.out.Paragraph("", words(x.Caption))
 	case paper.Text:
 		for _, p := range x.Body {
 			mark := map[string]string{"bullet": "• ", "number": ""}[p.List]

@@ -7,6 +7,7 @@ import (
 	"os/exec"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -271,5 +272,50 @@ func TestWhatGoesOnIsSaid(t *testing.T) {
 	}
 	if said < 2 {
 		t.Errorf("%d of %d pages say what goes on", said, len(pages)-1)
+	}
+}
+
+// The table of contents names the page on which each heading stands, as poppler reads them, and leads there; a cover stands before it alone.
+func TestContentsNameTheirPages(t *testing.T) {
+	d, f := facts(t, "gift", nil)
+	doc := &d.Documents[0]
+	for _, look := range paper.Looks() {
+		doc.Look = look
+		doc.Blocks = []paper.Block{
+			{ID: "cover", Kind: paper.Cover, Settings: paper.Settings{
+				Text: phrase.Parse("A year of gifts"), Caption: phrase.Parse("{{@received}}"),
+			}},
+			{ID: "contents", Kind: paper.Contents, Settings: paper.Settings{Level: 2, Text: phrase.Parse("What is inside")}},
+		}
+		for i := range 30 {
+			doc.Blocks = append(doc.Blocks,
+				paper.Block{ID: fmt.Sprint("h", i), Kind: paper.Heading, Settings: paper.Settings{
+					Level: 1 + i%3, Text: phrase.Parse(fmt.Sprintf("Part %d%c", i+10, 'A'+i%26)),
+				}},
+				paper.Block{ID: fmt.Sprint("t", i), Kind: paper.Text, Settings: paper.Settings{
+					Body: phrase.ParseBody(strings.Repeat("Words of a long report. ", 20+i*7)),
+				}},
+			)
+		}
+		c := compose(t, d, "letter", f)
+		file := write(t, c)
+		faultless(t, file)
+		pages := strings.Split(tool(t, "pdftotext", "-layout", file, "-"), "\f")
+		if !strings.Contains(pages[0], "A year of gifts") || strings.Contains(pages[0], "Part") {
+			t.Errorf("%s: the cover says %q", look, pages[0])
+		}
+		listed := regexp.MustCompile(`(Part \w+) +(\d+)`).FindAllStringSubmatch(pages[1], -1)
+		if len(listed) != 20 {
+			t.Errorf("%s: %d headings are listed", look, len(listed))
+		}
+		for _, l := range listed {
+			page, _ := strconv.Atoi(l[2])
+			if page < 2 || page >= len(pages) || !strings.Contains(strings.ReplaceAll(pages[page-1], l[0], ""), l[1]) {
+				t.Errorf("%s: %s does not stand on page %s", look, l[1], l[2])
+			}
+		}
+		if links := strings.Count(tool(t, "mutool", "show", file, "grep"), "/Subtype/Link"); links < 40 {
+			t.Errorf("%s: %d links", look, links)
+		}
 	}
 }

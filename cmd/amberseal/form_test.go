@@ -237,7 +237,7 @@ func TestFormCommands(t *testing.T) {
 		}
 		if err != nil || json.Unmarshal(data, &placed) != nil || len(placed) < 8 || placed[0].Block != "letterhead" ||
 			placed[0].Page != 1 ||
-			placed[0].W < 100 {
+			placed[0].W < 50 {
 			t.Errorf("%s: the placements are %s %v", look, data, err)
 		}
 	}

@@ -181,6 +181,8 @@ export const blockKindOrder: BlockKind[] = [
   'rule',
   'space',
   'page_break',
+  'cover',
+  'contents',
   'strip',
   'letterhead',
 ]
@@ -202,6 +204,8 @@ export const blockSettingNames: Record<BlockKind, (keyof BlockSettings)[]> = {
   rule: [],
   space: ['height','ruled'],
   page_break: [],
+  cover: ['text','caption','picture','alt'],
+  contents: ['level','text'],
   strip: ['stubs','height','text'],
   letterhead: ['to','tiles'],
 }

@@ -1835,7 +1835,7 @@ export interface components {
             };
         };
         /** @enum {string} */
-        BlockKind: "letterhead" | "heading" | "text" | "facts" | "answers" | "lines" | "table" | "picture" | "signature" | "code" | "chart" | "columns" | "group" | "rule" | "space" | "page_break" | "strip";
+        BlockKind: "letterhead" | "heading" | "text" | "facts" | "answers" | "lines" | "table" | "picture" | "signature" | "code" | "chart" | "columns" | "group" | "rule" | "space" | "page_break" | "strip" | "cover" | "contents";
         /** @description What stands in the place of what is not there */
         Missing: {
             /** @enum {string} */
@@ -1866,6 +1866,17 @@ export interface components {
             };
             facts?: {
                 tiles?: components["schemas"]["Tile"][];
+            };
+            cover?: {
+                text?: components["schemas"]["Phrase"];
+                caption?: components["schemas"]["Phrase"];
+                picture?: string;
+                alt?: string;
+            };
+            contents?: {
+                /** @description The deepest of the headings that are listed */
+                level?: number;
+                text?: components["schemas"]["Phrase"];
             };
             letterhead?: {
                 to?: components["schemas"]["Body"];

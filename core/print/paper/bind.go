@@ -63,7 +63,8 @@ type shared struct {
 	letter   bool   // the first page is a letter's
 	level    int    // of the last heading
 	heading  string // its words
-	point    rune   // of decimals, once it was asked for
+	contents contents
+	point    rune // of decimals, once it was asked for
 }
 
 // mostNodes is how many parts a document may have; repetition inside repetition could ask for any number.
@@ -108,6 +109,7 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	}
 	b.blocks(blocks)
 	b.appended()
+	b.fillContents()
 	if facts.Corrects(d) { // who has both must see which one holds
 		d.Footer = replaced(d.Footer, facts)
 		if d.First != nil {

@@ -144,6 +144,8 @@ const (
 	Group      BlockKind = "group"     // blocks that are shown or repeated together
 	Graph      BlockKind = "chart"     // a chart of numbers
 	Strip      BlockKind = "strip"     // tear-off stubs along the page's foot
+	Cover      BlockKind = "cover"     // a page of its own at the beginning, with the title
+	Contents   BlockKind = "contents"  // a table of the headings that follow, with their pages
 )
 
 // Block is one line of a document's script.
@@ -158,7 +160,7 @@ type Block struct {
 
 // Settings are those of one kind of block or another; the table of kinds says which kind has which. Lengths are millimetres.
 type Settings struct {
-	Level   int           `json:"level,omitempty"`   // 1 to 3
+	Level   int           `json:"level,omitempty"`   // 1 to 3; of contents the deepest that is listed
 	Text    phrase.Phrase `json:"text,omitempty"`    // what a heading, code or stub says; of a signature the signer's name
 	Body    phrase.Body   `json:"body,omitempty"`    // paragraphs
 	CallOut bool          `json:"callOut,omitempty"` // they stand on the house's tint

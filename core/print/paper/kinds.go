@@ -55,6 +55,8 @@ func table() []nature {
 		}},
 		{Space, []string{"height", "ruled"}, nil, (*binder).spaceBlock},
 		{kind: PageBreak, bind: func(b *binder, x Block) { b.add(&typeset.Break{Block: x.ID}) }},
+		{Cover, []string{"text", "caption", "picture", "alt"}, Block.checkCover, (*binder).cover},
+		{Contents, []string{"level", "text"}, Block.checkContents, (*binder).contentsBlock},
 		{Strip, []string{"stubs", "height", "text"}, Block.checkStrip, (*binder).strip},
 		{Letterhead, []string{"to", "tiles"}, Block.checkLetterhead, (*binder).letterheadBlock},
 	}

@@ -81,6 +81,9 @@ func (b *binder) heading(block string, level int, words runs, a typeset.Align) {
 	for _, r := range words {
 		b.shared.heading += r.Text
 	}
+	if name := b.listHeading(level, b.shared.heading); name != "" {
+		p.Names = []string{name}
+	}
 	b.add(p)
 }
 

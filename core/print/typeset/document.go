@@ -183,11 +183,12 @@ type Run struct {
 // Counter is a number that is known only when all pages are set.
 type Counter int
 
-// The counters. They have meaning in the footer.
+// The counters. The first two have meaning in the footer.
 const (
 	NoCounter Counter = iota
 	PageNumber
 	PageCount
+	PageOfLink // of the place in the document that the run leads to; in the body
 )
 
 // Table is rows of cells. With Header its first row is repeated on each page. A table for

@@ -67,13 +67,27 @@ const (
 // Set lays the document out. The error is TooLong or nil.
 func Set(doc *Document) (*Pages, error) {
 	out, few, err := set(doc, 1)
+	if err == nil && refers(doc.Body) { // on which page a place is, is known when all are set
+		numbered := *doc
+		numbered.Body = referred(doc.Body, out.Names)
+		doc = &numbered
+		out, few, err = set(doc, 1)
+	}
 	if err != nil || !few || !doc.Closer {
 		return out, err
 	}
-	if closer, _, err := set(doc, closeLeading); err == nil && len(closer.Pages) < len(out.Pages) {
-		return closer, nil
+	closer, _, err := set(doc, closeLeading)
+	if err != nil || len(closer.Pages) >= len(out.Pages) {
+		return out, nil
 	}
-	return out, nil
+	if refers(doc.Body) {
+		numbered := *doc
+		numbered.Body = referred(doc.Body, closer.Names)
+		if closer, _, err = set(&numbered, closeLeading); err != nil {
+			return out, nil
+		}
+	}
+	return closer, nil
 }
 
 // set lays the document out with a part of its leading, and reports whether there are but few lines on the last of several pages.

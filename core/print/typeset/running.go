@@ -3,6 +3,7 @@ package typeset
 import (
 	"slices"
 	"strconv"
+	"strings"
 )
 
 // runningGap parts the body from what runs in the margins, and runningEdge keeps that off the paper's edge.
@@ -113,6 +114,54 @@ func (f *flow) runs(block string, e *Element, paragraphs []Paragraph, y float64,
 		}
 	}
 	f.placed(block, y, f.y-y)
+}
+
+// refers reports whether nodes hold the page of a place of the document.
+func refers(nodes []Node) bool {
+	return slices.ContainsFunc(nodes, func(n Node) bool {
+		switch n := n.(type) {
+		case *Paragraph:
+			return slices.ContainsFunc(n.Runs, func(r Run) bool { return r.Counter == PageOfLink })
+		case *Table:
+			return slices.ContainsFunc(n.Rows, func(r Row) bool {
+				return slices.ContainsFunc(r.Cells, func(c Cell) bool { return refers(c.Nodes) })
+			})
+		}
+		return false
+	})
+}
+
+// referred are nodes with the pages of the places that they lead to.
+func referred(nodes []Node, places map[string]Spotted) []Node {
+	out := make([]Node, len(nodes))
+	for i, n := range nodes {
+		out[i] = n
+		if !refers(nodes[i : i+1]) {
+			continue
+		}
+		switch n := n.(type) {
+		case *Paragraph:
+			p := *n
+			p.Runs = slices.Clone(n.Runs)
+			for k := range p.Runs {
+				if r := &p.Runs[k]; r.Counter == PageOfLink {
+					r.Text = strconv.Itoa(places[strings.TrimPrefix(r.Link, "#")].Page + 1)
+				}
+			}
+			out[i] = &p
+		case *Table:
+			t := *n
+			t.Rows = slices.Clone(n.Rows)
+			for r := range t.Rows {
+				t.Rows[r].Cells = slices.Clone(t.Rows[r].Cells)
+				for c := range t.Rows[r].Cells {
+					t.Rows[r].Cells[c].Nodes = referred(t.Rows[r].Cells[c].Nodes, places)
+				}
+			}
+			out[i] = &t
+		}
+	}
+	return out
 }
 
 func counted(p *Paragraph, page, pages int) *Paragraph {

@@ -68,6 +68,8 @@ export const blockKinds: Record<BlockKind, string> = {
   group: t('workspace.group'),
   chart: t('workspace.chart'),
   strip: t('workspace.tearOffStrip'),
+  cover: t('workspace.coverPage'),
+  contents: t('workspace.tableOfContents'),
 }
 
 /** What each kind of block is for, and a small drawing of it: paths of 24 by 24. */
@@ -100,5 +102,10 @@ export const blockNotes: Record<BlockKind, { says: string; drawing: string }> = 
     drawing: 'M6 3v6h12V3M6 21v-6h12v6M3 12h3M9 12h3M15 12h3M21 12h.01',
   },
   strip: { says: t('workspace.stubsTearOffAlongFoot'), drawing: 'M4 4h16v9H4zM4 16v4M8 16v4M12 16v4M16 16v4M20 16v4' },
+  cover: { says: t('workspace.coverSays'), drawing: 'M5 3h14v18H5zM5 14h14M8 10.5h7M8 7.5h5' },
+  contents: {
+    says: t('workspace.contentsSays'),
+    drawing: 'M4 6h11M19 6h1M4 11h11M19 11h1M6 16h9M19 16h1M4 20h11M19 20h1',
+  },
   letterhead: { says: t('workspace.housesNameAddressLogo'), drawing: 'M4 5h6v4H4zM14 5h6M14 7.5h6M14 10h4M4 14h16' },
 }

@@ -66,6 +66,10 @@ const said = computed(() => {
       return t('documents.letterheadHouse')
     case 'space':
       return t('documents.mmSpace', { height: b.height })
+    case 'cover':
+      return t('documents.cover')
+    case 'contents':
+      return t('documents.contents', { level: b.level || 2 })
     case 'strip':
       return t('documents.tearOffStripStubs', { stubs: b.stubs })
     default:
@@ -96,7 +100,7 @@ function lines(b: BlockSettings) {
     >{{ $t('documents.of', { qr: codes[own.symbology ?? 'qr'] }) }} <PhraseLine :spans="own.text ?? []"
   /></template>
   <template v-else
-    >{{ said }} <PhraseLine v-if="block.kind === 'strip'" :spans="own.text ?? []" /><span
+    >{{ said }} <PhraseLine v-if="block.kind === 'strip' || block.kind === 'cover'" :spans="own.text ?? []" /><span
       v-if="block.kind === 'picture'"
       class="text-soft"
       >{{ $t('documents.mostMm', { width: own.width ?? 80, height: own.height ?? 60 }) }}</span

@@ -8,6 +8,7 @@ import ConditionWords from '../../formula/ConditionWords.vue'
 import { useIntake } from '../../intake'
 import ComboChoice from '../../../parts/ComboChoice.vue'
 import OnSwitch from '../../../parts/OnSwitch.vue'
+import PictureChooser from '../../../parts/PictureChooser.vue'
 import SettingCell from '../../../parts/SettingCell.vue'
 import { blockKinds, blockNotes } from '../../kinds'
 import { useRowsHere } from '../../rows'
@@ -71,6 +72,20 @@ function setKind(kind: BlockKind) {
       titled
       @enter="$emit('enter')"
     />
+    <template v-if="block.kind === 'cover' || block.kind === 'contents'">
+      <div>
+        <span class="text-[13px] text-soft">{{ $t('blocks.title') }}</span><PhraseEditor
+          v-model:line="own.text"
+          :label="$t('blocks.title')"
+        />
+      </div>
+      <div v-if="block.kind === 'cover'">
+        <span class="text-[13px] text-soft">{{ $t('blocks.underTitle') }}</span><PhraseEditor
+          v-model:line="own.caption"
+          :label="$t('blocks.underTitle')"
+        />
+      </div>
+    </template>
     <PhraseEditor v-if="block.kind === 'text'" v-model:body="own.body" :label="$t('blocks.text')" rich />
     <div v-if="block.kind === 'signature' || block.kind === 'strip'">
       <span class="text-[13px] text-soft">{{
@@ -95,8 +110,8 @@ function setKind(kind: BlockKind) {
       </SettingCell>
       <EachWords v-model="block.each" />
       <ChoiceCell
-        v-if="block.kind === 'heading'"
-        :label="$t('blocks.level')"
+        v-if="block.kind === 'heading' || block.kind === 'contents'"
+        :label="block.kind === 'contents' ? $t('blocks.deepest') : $t('blocks.level')"
         v-model="own.level"
         :options="[
           { value: 1, words: '1' },
@@ -128,6 +143,17 @@ function setKind(kind: BlockKind) {
           :label="$t('blocks.callOutWhat')"
           @update:model-value="own.callOut = $event"
       /></SettingCell>
+      <template v-if="block.kind === 'cover'">
+        <SettingCell :label="$t('blocks.coverPicture')" full>
+          <PictureChooser shapes :model-value="own.picture" @update:model-value="own.picture = $event ?? ''" />
+        </SettingCell>
+        <EntryCell
+          v-if="own.picture"
+          :label="$t('blocks.whatItShows')"
+          :model-value="own.alt ?? ''"
+          @update:model-value="own.alt = $event"
+        />
+      </template>
       <template v-if="block.kind === 'strip'">
         <EntryCell
           :label="$t('blocks.stubs')"

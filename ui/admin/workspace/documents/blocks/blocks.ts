@@ -43,6 +43,10 @@ export function blockOf(kind: BlockKind, id: string, fields: Field[]): Block {
       return { id, kind, group: { blocks: [] } }
     case 'chart':
       return chartOf(id, fields)
+    case 'cover':
+      return { id, kind, cover: { text: [{ field: '@intake' }], caption: [{ field: '@received' }] } }
+    case 'contents':
+      return { id, kind, contents: { level: 2, text: [{ text: 'Contents' }] } }
     case 'strip':
       return { id, kind, strip: { stubs: 8, height: 60, text: [{ field: '@house' }] } }
     default:
