@@ -87,6 +87,9 @@ func Fill(ctx context.Context, workshop *workshop.Workshop, staff *people.People
 			if file := x.Documents[i].File; file != "" {
 				x.Documents[i].File = names[file]
 			}
+			if p := x.Documents[i].Page.Printed; p != nil {
+				p.First, p.Rest = names[p.First], names[p.Rest]
+			}
 		}
 		made, err := workshop.Add(ctx, x)
 		if err != nil {

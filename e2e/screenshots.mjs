@@ -1,7 +1,7 @@
 // Makes docs/screenshots anew from the demo data: `node e2e/screenshots.mjs URL` against a fresh demo house.
 import { chromium } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { options } from './chromium.mjs'
@@ -66,23 +66,33 @@ await page.setViewportSize({ width: 400, height: 800 })
 await page.goto(`${url}/f/repair-drop-off`)
 await page.waitForTimeout(800)
 await page.screenshot({ path: join(folder, 'respondent.png') })
-await browser.close()
 
-// A page of a document, as poppler paints it.
+// A page of a document in each look, as poppler paints them, beside each other.
 const root = join(import.meta.dirname, '..')
 const work = mkdtempSync(join(tmpdir(), 'amberseal-pages-'))
-const paint = (pdf, name) =>
-  execFileSync('pdftoppm', ['-r', '96', '-l', '1', '-singlefile', '-png', pdf, join(folder, name)])
 const program = join(root, 'bin/amberseal')
-for (const [name, slug, document, number] of [
-  ['receipt-1', 'repair-drop-off', 'receipt', 'TH-2026-00212'],
+const pages = []
+for (const [slug, document, number] of [
+  ['repair-drop-off', 'receipt', 'TH-2026-00212'],
+  ['gift', 'letter', 'GI-2026-004'],
+  ['practice-room', 'confirmation', 'PR-2026-0031'],
+  ['hire-agreement', 'care-sheet', 'HA-2026-0012'],
 ]) {
-  const out = join(work, `${name}.pdf`)
+  const out = join(work, `${slug}.pdf`)
   const file = (part) => join(root, 'demo', part, `${slug}.json`)
   execFileSync(program, [
     'compose',
     ...['--intake', file('intakes'), '--answers', file('answers'), '--house', join(root, 'demo/house.json')],
     ...['--document', document, '--number', number, '--at', '2026-11-24T09:41:00Z', '--out', out],
   ])
-  paint(out, name)
+  execFileSync('pdftoppm', ['-r', '110', '-l', '1', '-singlefile', '-png', out, join(work, slug)])
+  pages.push(`<img src="data:image/png;base64,${readFileSync(join(work, `${slug}.png`)).toString('base64')}">`)
 }
+await page.setViewportSize({ width: 1280, height: 1000 })
+await page.setContent(
+  `<style>body{margin:0;padding:24px;background:#c9d4cc;display:grid;grid-template-columns:1fr 1fr 1fr;gap:20px;align-items:start}
+  img{width:100%;box-shadow:0 1px 4px #0005}img:nth-child(3){grid-column:2/4;grid-row:2}</style>${pages.join('')}`,
+)
+await page.waitForTimeout(500)
+await page.screenshot({ path: join(folder, 'looks.png'), fullPage: true })
+await browser.close()

@@ -128,7 +128,7 @@ func ofIntake(file string, put func(name string, data []byte, mustSay bool) erro
 				if x.OnPages() || x.Brought() && look != paper.Looks()[0] {
 					continue // nothing is claimed of what others made, and a look dresses blocks
 				}
-				x.Look = look
+				x.Look, x.Page.Printed = look, nil
 				f := phrase.Facts{House: h, Intake: d.Name, Form: d.Form, Answers: a, Number: d.Number.Number(212, at), Received: at,
 					Made:  at,
 					Check: produce.CheckAddress(h, seal.Code(link.Secret("judged"), d.Slug, x.Key, 1))}

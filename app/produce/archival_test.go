@@ -109,6 +109,7 @@ func TestArchivalA1b(t *testing.T) {
 			if doc.OnPages() {
 				continue // nothing is claimed of what others made
 			}
+			doc.Page.Printed = nil
 			doc.Archival, doc.Data = paper.A1b, false
 			for _, look := range paper.Looks() {
 				if doc.Brought() && look != paper.Looks()[0] {

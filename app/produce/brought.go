@@ -83,6 +83,10 @@ func CheckBrought(d intake.Design, pictures paper.Pictures) finding.List {
 	var l finding.List
 	for _, x := range d.Documents {
 		if !x.Brought() {
+			if x.Page.Printed != nil {
+				_, found := letterPaper(x, &typeset.Pages{}, pictures)
+				l = append(l, found...)
+			}
 			continue
 		}
 		found, err := inspect(d, x, pictures)

@@ -200,7 +200,7 @@ func unique(l *finding.List, place, what string, keys []string) {
 	}
 }
 
-// WithoutFiles is the design without the documents that are files of a house, and without what carries them.
+// WithoutFiles is the design without the documents that are files of a house, without what carries them, and without letter paper.
 func (d Design) WithoutFiles() Design {
 	out := d.clone()
 	gone := map[string]bool{}
@@ -209,6 +209,9 @@ func (d Design) WithoutFiles() Design {
 	}
 	carried := func(e enclosure.Enclosure) bool { return gone[e.Document] }
 	out.Documents = slices.DeleteFunc(out.Documents, paper.Document.Brought)
+	for i := range out.Documents {
+		out.Documents[i].Page.Printed = nil
+	}
 	for i := range out.Notices {
 		out.Notices[i].Attach = slices.DeleteFunc(out.Notices[i].Attach, carried)
 	}
