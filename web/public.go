@@ -362,7 +362,7 @@ func (d *handlers) pages(r *gin.Engine) {
 	r.HEAD("/assets/*path", d.asset)
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) }) // the pages name their own
 	r.GET(dressFile, d.dress)
-	r.GET("/house/:face", d.face)
+	r.GET("/house-font/:face", d.face)
 	r.GET("/f/:slug", d.formPage)
 	r.GET("/f/:slug/blank.pdf", d.printable)
 	check := func(c *gin.Context) { d.index(c, http.StatusOK, "public", nil) }

@@ -119,7 +119,10 @@ func (b *binder) opensWith(blocks []Block, by float64) ticket {
 		case x.Kind == Text && words+len(plainWords(x, b)) <= mostTerms:
 			words += len(plainWords(x, b))
 			t.terms = append(t.terms, small.inside(func(b *binder) { b.block(x) })...)
+		case (x.Kind == Rule || x.Kind == Space) && len(t.terms) > 0:
+			t.terms = append(t.terms, small.inside(func(b *binder) { b.block(x) })...)
 		case x.Kind == Rule, x.Kind == Space:
+			t.body = append(t.body, b.inside(func(b *binder) { b.block(x) })...)
 		default:
 			open = false
 			t.rest = append(t.rest, x)

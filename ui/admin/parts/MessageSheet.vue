@@ -12,11 +12,13 @@ const props = defineProps<{
 }>()
 defineEmits<{ pick: [part: 'to' | 'subject' | 'message' | 'attach'] }>()
 
-// The server escapes every answer in it; its inline styles, which mail needs and our content policy refuses, are left out.
-const body = computed(() => {
-  const page = props.html.replace(/ style="[^"]*"/g, '')
-  return new DOMParser().parseFromString(page, 'text/html').querySelector('div')?.innerHTML ?? ''
+// The server escapes every answer in it; its own styles, which mail needs and our content policy refuses, are left out.
+const page = computed(() => {
+  const plain = props.html.replace(/<style>[^]*?<\/style>/, '').replace(/ style="[^"]*"/g, '')
+  return new DOMParser().parseFromString(plain, 'text/html')
 })
+const body = computed(() => page.value.querySelector('.words')?.innerHTML ?? '')
+const part = (name: 'name' | 'foot') => page.value.querySelector(`.${name}`)?.textContent ?? ''
 </script>
 
 <template>
@@ -36,11 +38,13 @@ const body = computed(() => {
         <dd class="font-semibold">{{ subject }}</dd>
       </div>
     </dl>
+    <p class="bg-ink px-6 py-3 font-title text-[15px] font-semibold text-white">{{ part('name') }}</p>
     <div
-      class="message-body border-t-4 border-ink px-6 py-5 font-title text-[15px] leading-relaxed"
+      class="message-body px-6 py-5 font-title text-[15px] leading-relaxed"
       @click="$emit('pick', 'message')"
       v-html="body"
     ></div>
+    <p v-if="part('foot')" class="px-6 pb-4 text-[12px] text-soft">{{ part('foot') }}</p>
     <ul
       v-if="attached.length"
       class="flex flex-wrap gap-2 border-t border-rule px-5 py-3"
