@@ -88,11 +88,11 @@ for (const [slug, document, number] of [
   execFileSync('pdftoppm', ['-r', '110', '-l', '1', '-singlefile', '-png', out, join(work, slug)])
   pages.push(`<img src="data:image/png;base64,${readFileSync(join(work, `${slug}.png`)).toString('base64')}">`)
 }
-await page.setViewportSize({ width: 1280, height: 1000 })
-await page.setContent(
-  `<style>body{margin:0;padding:24px;background:#c9d4cc;display:grid;grid-template-columns:1fr 1fr 1fr;gap:20px;align-items:start}
-  img{width:100%;box-shadow:0 1px 4px #0005}img:nth-child(3){grid-column:2/4;grid-row:2}</style>${pages.join('')}`,
+const sheet = await browser.newPage({ viewport: { width: 1280, height: 420 } })
+await sheet.setContent(
+  `<style>body{margin:0;padding:24px;background:#c9d4cc;display:grid;grid-template-columns:1fr 1fr 1fr 1.7fr;gap:20px;align-items:start}
+  img{width:100%;box-shadow:0 1px 4px #0005}img:nth-child(3){order:4}</style>${pages.join('')}`,
 )
-await page.waitForTimeout(500)
-await page.screenshot({ path: join(folder, 'looks.png'), fullPage: true })
+await sheet.waitForTimeout(500)
+await sheet.screenshot({ path: join(folder, 'looks.png'), fullPage: true })
 await browser.close()

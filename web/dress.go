@@ -38,7 +38,8 @@ func dressOf(h house.House) string {
 	if ok {
 		for _, f := range []struct{ file, face, weight string }{{own.Regular, "regular", "400"}, {own.Bold, "bold", "700"}} {
 			if f.file != "" {
-				fmt.Fprintf(&b, "@font-face{font-family:House;src:url(/house-font/%s);font-weight:%s;font-display:swap}\n", f.face, f.weight)
+				fmt.Fprintf(&b, "@font-face{font-family:House;src:url(/house-font/%s);font-weight:%s;font-display:swap}\n",
+					f.face, f.weight)
 			}
 		}
 	}

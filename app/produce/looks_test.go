@@ -275,7 +275,8 @@ func TestWhatGoesOnIsSaid(t *testing.T) {
 	}
 }
 
-// The table of contents names the page on which each heading stands, as poppler reads them, and leads there; a cover stands before it alone.
+// The table of contents names the page on which each heading stands, as poppler reads them, and leads there; a cover stands before it
+// alone.
 func TestContentsNameTheirPages(t *testing.T) {
 	d, f := facts(t, "gift", nil)
 	doc := &d.Documents[0]

@@ -8,8 +8,8 @@ import (
 // Shares of a cover's height: how far its colour reaches, and where its title ends.
 const coverBand, coverTitle = 0.62, 0.57
 
-// cover makes the first page of a document a cover: its title on the house's colour, or over a picture, and the house below. Elsewhere than at
-// the beginning it is a heading.
+// cover makes the first page of a document a cover: its title on the house's colour, or over a picture, and the house below. Elsewhere
+// than at the beginning it is a heading.
 func (b *binder) cover(x Block) {
 	title := runs(x.Text.Bind(b.facts))
 	if b.within != &b.shared.out.Body || len(b.shared.out.Body) > 0 {
