@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"amberseal/core/print/typeface"
 	"amberseal/core/words/house"
 )
 
@@ -69,6 +70,10 @@ func (d *handlers) face(c *gin.Context) {
 	data, err := d.Office.Store.Font(c.Request.Context(), name)
 	if err != nil {
 		d.fail(c, err)
+		return
+	}
+	if f, err := typeface.Read(data); err != nil || !f.Installable { // others may be printed, but not handed out
+		problem(c, pNothing, http.StatusNotFound, "There is nothing at this address.")
 		return
 	}
 	c.Header("Cache-Control", "public, max-age=3600")

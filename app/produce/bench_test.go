@@ -1,8 +1,10 @@
 package produce_test
 
 import (
+	"amberseal/app/produce"
 	"amberseal/core/ask/form"
 	"amberseal/core/intake"
+	"amberseal/core/print/paper"
 	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
 	"fmt"
@@ -72,6 +74,33 @@ func BenchmarkReceipt(b *testing.B) {
 	}
 	b.ReportMetric(float64(cpu(b)-before)/float64(b.N), "cpu-ns/op")
 	b.ReportMetric(float64(size), "file-bytes")
+}
+
+// BenchmarkLetterPaper makes a letter with and without letter paper behind it; the paper was taken apart once, as the program keeps it.
+func BenchmarkLetterPaper(b *testing.B) {
+	d, f := facts(b, "gift", nil)
+	kept, err := pictures(paper.GroundFile("letter-paper.pdf"))
+	if err != nil {
+		b.Fatal(err)
+	}
+	find := func(name string) ([]byte, error) {
+		if _, ok := paper.GroundName(name); ok {
+			return kept, nil
+		}
+		return pictures(name)
+	}
+	for name, behind := range map[string]*paper.Printed{"without": nil, "behind": {First: "letter-paper.pdf"}} {
+		b.Run(name, func(b *testing.B) {
+			d.Documents[0].Page.Printed = behind
+			before := cpu(b)
+			for b.Loop() {
+				if _, err := produce.Compose(d, "letter", f, find, produce.Apart{}); err != nil {
+					b.Fatal(err)
+				}
+			}
+			b.ReportMetric(float64(cpu(b)-before)/float64(b.N), "cpu-ns/op")
+		})
+	}
 }
 
 // cpu is the processor time that the process has used, with its garbage collection.

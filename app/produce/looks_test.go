@@ -147,6 +147,22 @@ func TestTickets(t *testing.T) {
 	}
 }
 
+// A correction says on its first page what it replaces, in every look and also where that has no footer.
+func TestFirstPagesSayWhatTheyReplace(t *testing.T) {
+	d, f := facts(t, "practice-room", nil)
+	f.Revision = 2
+	for _, look := range paper.Looks() {
+		for _, size := range []string{"A6", "A5", "A4"} {
+			d.Documents[0].Look, d.Documents[0].Page.Paper = look, size
+			file := write(t, compose(t, d, "confirmation", f))
+			words := strings.Join(strings.Fields(tool(t, "pdftotext", "-l", "1", file, "-")), " ")
+			if !strings.Contains(words, "replaces revision 1") {
+				t.Errorf("%s, %s: the first page says %q", look, size, words)
+			}
+		}
+	}
+}
+
 // withPapers gives PDFs by name, as they were taken apart: those of documents of the demo, and of others.
 func withPapers(t *testing.T, own map[string]string) paper.Pictures {
 	brought := grounds(t)

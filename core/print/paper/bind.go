@@ -103,6 +103,13 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	if out.Title == "" {
 		out.Title = d.Name
 	}
+	if facts.Corrects(d) { // who has both must see which one holds
+		d.Footer = replaced(d.Footer, facts)
+		if d.First != nil {
+			d.First = &Running{d.First.Header, replaced(d.First.Footer, facts)}
+		}
+	}
+	b.doc = d
 	blocks := d.Blocks
 	if b.style.opens != nil {
 		blocks = b.style.opens(b, blocks)
@@ -110,12 +117,6 @@ func Bind(d Document, facts phrase.Facts, pictures Pictures) (*typeset.Document,
 	b.blocks(blocks)
 	b.appended()
 	b.fillContents()
-	if facts.Corrects(d) { // who has both must see which one holds
-		d.Footer = replaced(d.Footer, facts)
-		if d.First != nil {
-			d.First = &Running{d.First.Header, replaced(d.First.Footer, facts)}
-		}
-	}
 	b.runs(out, d)
 	if b.shared.full != nil {
 		return nil, b.shared.findings, *b.shared.full

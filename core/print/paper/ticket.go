@@ -50,6 +50,11 @@ func (b *binder) ticketOpens(blocks []Block) []Block {
 	if len(t.body) == 0 {
 		return blocks
 	}
+	if !strip && b.facts.Corrects(b.doc) { // it has no footer that could say so
+		p := b.paragraph("", typeset.Plain, plain(b.facts.Locale().Replaces(b.facts.Revision)), b.style.fixed(8), b.ink)
+		p.Family = labelFamily
+		t.terms = append(t.terms, p)
+	}
 	high := ticketHigh * by
 	if !strip {
 		high = page.Height

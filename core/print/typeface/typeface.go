@@ -23,14 +23,15 @@ var files embed.FS
 
 // Face is one font file, parsed.
 type Face struct {
-	Name     string     // PostScript-like name, e.g. Literata-Bold
-	Font     *font.Font // shared; make a font.Face of it for each goroutine
-	Data     []byte     // the file
-	Upem     int        // font units an em
-	Pictures bool       // the glyphs are pictures (emoji)
-	Family   string     // of an uploaded font, as its file says
-	Outlines []byte     // of an OpenType font with PostScript outlines: its table CFF, else nil
-	Whole    bool       // its licence forbids to take glyphs out
+	Name        string     // PostScript-like name, e.g. Literata-Bold
+	Font        *font.Font // shared; make a font.Face of it for each goroutine
+	Data        []byte     // the file
+	Upem        int        // font units an em
+	Pictures    bool       // the glyphs are pictures (emoji)
+	Family      string     // of an uploaded font, as its file says
+	Installable bool       // its licence lets anybody have it (OpenType 1.9, OS/2 fsType)
+	Outlines    []byte     // of an OpenType font with PostScript outlines: its table CFF, else nil
+	Whole       bool       // its licence forbids to take glyphs out
 
 	once sync.Once
 	line Line

@@ -116,6 +116,7 @@ func parse(data []byte) (*Face, error) {
 			return nil, ErrBitmap
 		}
 		f.Whole = bits&noSubsetting != 0
+		f.Installable = bits&(restrictedLicence|previewPrint|editable) == 0
 	}
 	parsed, err := font.ParseTTF(bytes.NewReader(data))
 	if err != nil {

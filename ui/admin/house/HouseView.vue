@@ -14,6 +14,7 @@ import { loadSession } from '../session'
 import SplitDesk from '../workspace/SplitDesk.vue'
 import { currencies, languages, zones } from './choices'
 import { familiesOf } from './families'
+import HouseColours from './HouseColours.vue'
 import HouseFonts from './HouseFonts.vue'
 import HouseHead from './HouseHead.vue'
 import SampleLetter from './SampleLetter.vue'
@@ -29,8 +30,7 @@ const place = 'amberseal:house'
 let known = ''
 onMounted(async () => {
   try {
-    // The chooser of colours shows black where none is said.
-    const got = { tint: '#EEF2EF', ...(await data(api.GET('/api/house'))) }
+    const got = await data(api.GET('/api/house'))
     known = JSON.stringify(got)
     const left = tabStore.get(place)
     house.value = left ? (JSON.parse(left) as House) : got
@@ -147,22 +147,7 @@ const said = { kept: t('house.allKept'), keeping: t('house.keeping'), not: t('ho
               <SettingCell :label="$t('house.logo')"><PictureChooser v-model="house.logo" shapes /></SettingCell>
             </SettingsGrid>
             <SettingsGrid>
-              <SettingCell
-                :label="$t('house.colour')"
-                of="house-accent"
-                :help="$t('house.headingsRulesHeaderRows')"
-                :error="errors.accent"
-              >
-                <input id="house-accent" v-model="house.accent" type="color" class="entry h-[34px] w-[90px] p-1" />
-              </SettingCell>
-              <SettingCell
-                :label="$t('house.colourShadedRows')"
-                of="house-tint"
-                :help="$t('house.paleSoWordsCanRead')"
-                :error="errors.tint"
-              >
-                <input id="house-tint" v-model="house.tint" type="color" class="entry h-[34px] w-[90px] p-1" />
-              </SettingCell>
+              <HouseColours v-model="house" :errors="errors" />
               <ChoiceCell v-model="house.font" :label="$t('house.fontDocuments')" :options="fonts" />
               <ChoiceCell v-model="house.paper" :label="$t('house.paper')" :options="papers" />
               <HouseFonts v-model="house" />
