@@ -290,7 +290,7 @@ var unkerned = []shaping.FontFeature{
 var kernedOnly = unkerned[1:]
 
 // Limits of what is remembered: so many stretches, each of so many characters.
-const mostWords, longestWord = 4096, 120
+const mostWords, longestWord = 4096, 400
 
 // shaped shapes a run, or takes it from memory. Only text whose shapes do not depend on what stands beside it is remembered:
 // Latin, from left to right. The output is the caller's own until the next passage is shaped.
