@@ -91,6 +91,13 @@ func TestLettersFitTheirWindows(t *testing.T) {
 		}
 		file := write(t, composed)
 		page := drawnAt(t, file, "1")
+		for _, y := range []float64{c.foot + 0.7, c.foot + 2} { // nothing of it reaches out of the window
+			for x := c.left; x < c.right-5; x += 0.25 {
+				if lightness(page, x, y) < 200 {
+					t.Fatalf("%s: something stands below the window, at %.1f mm", c.paper, y)
+				}
+			}
+		}
 		for _, y := range c.folds {
 			if got := lightness(page, 3, y); got > 200 {
 				t.Errorf("%s: no mark at %.1f mm (%d)", c.paper, y, got)

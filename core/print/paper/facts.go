@@ -91,6 +91,7 @@ func (b *binder) tile(tile Tile, words runs) typeset.Cell {
 	}
 	value := b.paragraph("", typeset.Plain, words, size, b.ink)
 	value.Leading, value.Shrink = 1.25, shrink
+	value.Tabular = b.inTicket // it is made smaller where a word or an amount would be broken, and not before
 	if tile.Accent && !b.inTicket {
 		for i := range label.Runs {
 			label.Runs[i].Colour = b.words

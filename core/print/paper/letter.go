@@ -1,7 +1,9 @@
 package paper
 
 import (
+	"math"
 	"strings"
+	"unicode/utf8"
 
 	"amberseal/core/print/typeset"
 	"amberseal/core/words/finding"
@@ -119,16 +121,31 @@ func (b *binder) letterSheet(x Block, s *sheet) {
 		put(s.address[0], s.sender-(leading+2)/millimetre, s.address[2], 0, p, line).Block = ""
 	}
 	if to := b.lines(x); to != "" {
-		high := s.address[3] * millimetre
-		leading := min(high/float64(strings.Count(to, "\n")+1), addressLeading)
-		p := b.paragraph("", typeset.Plain, plain(to), min(b.style.text, leading/1.15), b.ink)
-		p.Leading, p.Shrink = leading/p.Size, leastSender
+		size, leading := addressSize(to, s.address[2]*millimetre, s.address[3]*millimetre, b.style.text)
+		p := b.paragraph("", typeset.Plain, plain(to), size, b.ink)
+		p.Leading = leading / size
 		put(s.address[0], s.address[1], s.address[2], s.address[3], p)
 	}
 	if t := b.particulars(x); t != nil {
 		put(s.beside[0], s.beside[1], s.beside[2], 0, t)
 	}
 	b.add(&typeset.Space{Block: x.ID, To: s.text * millimetre})
+}
+
+// addressSize is the largest size, with its leading, at which an address fits its field: a letter is reckoned at six tenths of the size, more
+// than all but capitals take, so that lines that go on are counted too.
+func addressSize(to string, width, high, usual float64) (size, leading float64) {
+	const letter, least = 0.6, 5.0
+	for size = usual; ; size -= 0.25 {
+		lines := 0
+		for line := range strings.SplitSeq(to, "\n") {
+			lines += max(int(math.Ceil(float64(utf8.RuneCountInString(line))*letter*size/width)), 1)
+		}
+		leading = min(high/float64(lines), addressLeading)
+		if leading >= size*1.15 || size <= least {
+			return size, leading
+		}
+	}
 }
 
 // addressLeading is from line to line of an address, where it has room; leastSender is down to what part of their size lines of an address

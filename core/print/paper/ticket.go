@@ -38,6 +38,9 @@ type ticket struct {
 func (b *binder) ticketOpens(blocks []Block) []Block {
 	page := b.shared.out.Page
 	strip := page.Height >= sheetHigh*millimetre
+	if b.doc.Page.Printed.files() { // the paper has a head of its own
+		return blocks
+	}
 	if page.Width < leastTicket*millimetre || !strip && page.Width < page.Height {
 		return blocks
 	}

@@ -299,11 +299,11 @@ func (f *flow) scaled(p *Paragraph, size, tail float64) *Paragraph {
 // way up.
 const leastTurned = 139 * 72 / 25.4
 
-// turns reports whether a table of the body is set on a page on its side: no other measure helps, and that one leaves at most half
+// turns reports whether a table of the body is set on a page on its side, which one that only arranges never is: no other measure helps, and that one leaves at most half
 // as many columns too narrow.
 func (f *flow) turns(t *Table) bool {
 	upright := f.doc.Page
-	if t.Fit == Shares || upright.Width >= upright.Height || upright.Width < leastTurned {
+	if t.Layout || t.Fit == Shares || upright.Width >= upright.Height || upright.Width < leastTurned {
 		return false
 	}
 	across := func(p Page) float64 { return p.Width - p.Left - p.Right }
