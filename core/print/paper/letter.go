@@ -132,8 +132,8 @@ func (b *binder) letterSheet(x Block, s *sheet) {
 	b.add(&typeset.Space{Block: x.ID, To: s.text * millimetre})
 }
 
-// addressSize is the largest size, with its leading, at which an address fits its field: a letter is reckoned at six tenths of the size, more
-// than all but capitals take, so that lines that go on are counted too.
+// addressSize is the largest size, with its leading, at which an address fits its field: a letter is reckoned at six tenths of the size,
+// more than all but capitals take, so that lines that go on are counted too.
 func addressSize(to string, width, high, usual float64) (size, leading float64) {
 	const letter, least = 0.6, 5.0
 	for size = usual; ; size -= 0.25 {

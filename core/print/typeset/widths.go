@@ -299,8 +299,8 @@ func (f *flow) scaled(p *Paragraph, size, tail float64) *Paragraph {
 // way up.
 const leastTurned = 139 * 72 / 25.4
 
-// turns reports whether a table of the body is set on a page on its side, which one that only arranges never is: no other measure helps, and that one leaves at most half
-// as many columns too narrow.
+// turns reports whether a table of the body is set on a page on its side, which one that only arranges never is: no other measure helps,
+// and that one leaves at most half as many columns too narrow.
 func (f *flow) turns(t *Table) bool {
 	upright := f.doc.Page
 	if t.Layout || t.Fit == Shares || upright.Width >= upright.Height || upright.Width < leastTurned {
