@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { accessible, expect, mailTo, test } from './house'
 
 /** The HTML part of a message (RFC 2045, 6.7: quoted-printable). */
@@ -54,5 +55,32 @@ test('the form, its thanks and its mail wear the house, whatever its colour', as
     expect(wide[0], 'the letter is wider than its reader').toBeLessThanOrEqual(wide[1]!)
     await accessible(reader)
     await reader.context().close()
+  }
+})
+
+test('the house’s own font is on its pages where its licence lets anybody have it', async ({ desk: page }) => {
+  const house = (await (await page.request.get('/api/house')).json()) as object
+  const font = readFileSync('../core/print/typeface/files/Caladea-Regular.ttf')
+  const at = font.readUInt32BE(font.indexOf('OS/2') + 8) + 8
+  for (const [licence, faces] of [
+    [0, 1],
+    [4, 0], // documents may be printed with it, and no more
+  ] as const) {
+    font.writeUInt16BE(licence, at)
+    const added = await page.request.post('/api/fonts', {
+      data: font,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    })
+    expect(added.ok()).toBe(true)
+    const { name } = (await added.json()) as { name: string }
+    const fonts = [{ family: 'Own', regular: name }]
+    expect((await page.request.put('/api/house', { data: { ...house, font: 'Own', fonts } })).ok()).toBe(true)
+    await page.goto('/f/gift')
+    await page.evaluate(() => document.fonts.ready)
+    expect((await page.request.get('/house-font/regular')).status()).toBe(faces ? 200 : 404)
+    const loaded = await page.evaluate(
+      () => [...document.fonts].filter((f) => f.family === 'House' && f.status === 'loaded').length,
+    )
+    expect(loaded, `licence ${licence}`).toBe(faces)
   }
 })

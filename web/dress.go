@@ -1,11 +1,13 @@
 package web
 
 import (
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
 	"net/http"
 	"strings"
+	"sync"
 
 	"github.com/gin-gonic/gin"
 
@@ -24,19 +26,50 @@ func (d *handlers) dress(c *gin.Context) {
 		return
 	}
 	c.Header("Cache-Control", "public, max-age=31536000, immutable") // its address changes with it
-	c.Data(http.StatusOK, "text/css; charset=utf-8", []byte(dressOf(h)))
+	c.Data(http.StatusOK, "text/css; charset=utf-8", []byte(dressOf(h, d.handsOut(c.Request.Context(), h))))
 }
 
 // dressLink is where the present style sheet lies.
-func dressLink(h house.House) string {
-	sum := sha256.Sum256([]byte(dressOf(h)))
+func (d *handlers) dressLink(ctx context.Context, h house.House) string {
+	sum := sha256.Sum256([]byte(dressOf(h, d.handsOut(ctx, h))))
 	return dressFile + "?v=" + hex.EncodeToString(sum[:6])
 }
 
-func dressOf(h house.House) string {
-	var b strings.Builder
+// handed remembers of fonts whether their licence lets anybody have them; a font's name comes from its bytes.
+var handed sync.Map // name to bool
+
+// handsOut reports whether all faces of the house's own family may be handed out: those that may only be printed are not.
+func (d *handlers) handsOut(ctx context.Context, h house.House) bool {
 	own, ok := h.Own(h.Font)
-	if ok {
+	if !ok {
+		return false
+	}
+	for _, name := range []string{own.Regular, own.Bold} {
+		if name == "" {
+			continue
+		}
+		may, known := handed.Load(name)
+		if !known {
+			data, err := d.Office.Store.Font(ctx, name)
+			if err != nil {
+				return false
+			}
+			f, err := typeface.Read(data)
+			may = err == nil && f.Installable
+			handed.Store(name, may)
+		}
+		if !may.(bool) {
+			return false
+		}
+	}
+	return true
+}
+
+// dressOf is the style sheet; faces says whether it names those of the house's own family.
+func dressOf(h house.House, faces bool) string {
+	var b strings.Builder
+	own, _ := h.Own(h.Font)
+	if faces {
 		for _, f := range []struct{ file, face, weight string }{{own.Regular, "regular", "400"}, {own.Bold, "bold", "700"}} {
 			if f.file != "" {
 				fmt.Fprintf(&b, "@font-face{font-family:House;src:url(/house-font/%s);font-weight:%s;font-display:swap}\n",
@@ -47,7 +80,7 @@ func dressOf(h house.House) string {
 	c := h.Colours()
 	fmt.Fprintf(&b, ":root{--house-accent:%s;--house-band:%s;--house-on:%s;--house-words:%s;--house-tint:%s",
 		c.Accent, c.Band, c.On, c.Words, c.Tint)
-	if ok {
+	if faces {
 		b.WriteString(";--house-title:House,")
 	}
 	b.WriteString("}\n")
@@ -63,17 +96,13 @@ func (d *handlers) face(c *gin.Context) {
 	}
 	own, _ := h.Own(h.Font)
 	name := map[string]string{"regular": own.Regular, "bold": own.Bold}[c.Param("face")]
-	if name == "" {
+	if name == "" || !d.handsOut(c.Request.Context(), h) {
 		problem(c, pNothing, http.StatusNotFound, "There is nothing at this address.")
 		return
 	}
 	data, err := d.Office.Store.Font(c.Request.Context(), name)
 	if err != nil {
 		d.fail(c, err)
-		return
-	}
-	if f, err := typeface.Read(data); err != nil || !f.Installable { // others may be printed, but not handed out
-		problem(c, pNothing, http.StatusNotFound, "There is nothing at this address.")
 		return
 	}
 	c.Header("Cache-Control", "public, max-age=3600")

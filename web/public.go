@@ -391,7 +391,7 @@ func (d *handlers) formPage(c *gin.Context) {
 	if err != nil {
 		status = http.StatusNotFound
 	} else {
-		shell = shellOf(p, h, c.Param("slug"))
+		shell = d.shellOf(c.Request.Context(), p, h, c.Param("slug"))
 		if c.Request.URL.RawQuery == "" {
 			c.Header("Link", "</api/public/intakes/"+url.PathEscape(c.Param("slug"))+">; rel=preload; as=fetch; crossorigin=anonymous")
 			if p.Standing(d.Now(), h) == nil && !p.Design.Opening.Invited {
@@ -409,7 +409,7 @@ func (d *handlers) formPage(c *gin.Context) {
 const app = `<div id="app"></div>`
 
 // shellOf is what is put into the page in the place of what stands in its file.
-func shellOf(p receive.Published, h house.House, slug string) map[string]string {
+func (d *handlers) shellOf(ctx context.Context, p receive.Published, h house.House, slug string) map[string]string {
 	name, at := html.EscapeString(p.Design.Name), html.EscapeString(h.Name)
 	words := `<main><p>` + at + `</p><h1>` + name + `</h1><p>This form needs JavaScript to be filled in here. ` +
 		`<a href="/f/` + url.PathEscape(slug) + `/blank.pdf">The form to print, or to fill in as a PDF</a></p>`
@@ -421,7 +421,7 @@ func shellOf(p receive.Published, h house.House, slug string) map[string]string 
 	}
 	return map[string]string{
 		`<html lang="en">`:    `<html lang="` + html.EscapeString(h.Language) + `">`,
-		`<link rel="icon"`:    `<link rel="stylesheet" href="` + dressLink(h) + `"><link rel="icon"`,
+		`<link rel="icon"`:    `<link rel="stylesheet" href="` + d.dressLink(ctx, h) + `"><link rel="icon"`,
 		`<title>Form</title>`: `<title>` + name + ` · ` + at + `</title>`,
 		app:                   `<noscript lang="en">` + words + `</main></noscript><div id="app"></div>`,
 	}

@@ -5,6 +5,8 @@ import (
 	"strconv"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"amberseal/core/print/pdf"
 )
 
 // rules finds the lines and boxes that a page draws along its edges (ISO 32000-1, 8.5).
@@ -144,7 +146,7 @@ func operators(s string, visit func(word string, number float64, isNumber, isNam
 				i++
 			}
 		case c == '(':
-			i = afterString(s, i)
+			i = pdf.StringEnd(s, i)
 		case c == '<':
 			for i < len(s) && s[i] != '>' {
 				i++
@@ -176,23 +178,6 @@ func delimits(c byte) bool {
 		return true
 	}
 	return c <= ' '
-}
-
-func afterString(s string, i int) int {
-	depth := 0
-	for ; i < len(s); i++ {
-		switch s[i] {
-		case '\\':
-			i++
-		case '(':
-			depth++
-		case ')':
-			if depth--; depth == 0 {
-				return i + 1
-			}
-		}
-	}
-	return len(s)
 }
 
 func afterPicture(s string, i int) int {

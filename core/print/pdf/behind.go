@@ -139,7 +139,7 @@ func renumbered(body []byte, shift int) []byte {
 	for i := 0; i < len(body); {
 		switch c := body[i]; {
 		case c == '(':
-			end := stringEnd(body, i)
+			end := StringEnd(body, i)
 			out = append(out, body[i:end]...)
 			i = end
 		case c >= '0' && c <= '9' && (i == 0 || !regular(body[i-1])):
@@ -196,8 +196,8 @@ func refersAt(b []byte, i int) (end int, ok bool) {
 	return 0, false
 }
 
-// stringEnd is where a string ends that begins at i (section 7.3.4.2).
-func stringEnd(b []byte, i int) int {
+// StringEnd is where a literal string of a file or of a page's content ends that begins at i (section 7.3.4.2).
+func StringEnd[T string | []byte](b T, i int) int {
 	depth := 0
 	for ; i < len(b); i++ {
 		switch b[i] {
