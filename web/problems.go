@@ -14,6 +14,7 @@ import (
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
+	"amberseal/app/safe"
 	"amberseal/app/upload"
 	"amberseal/app/workshop"
 	"amberseal/core/intake"
@@ -161,6 +162,7 @@ func (d *handlers) fail(c *gin.Context, err error) {
 	var faulty workshop.Faulty
 	var unreadable workshop.Unreadable
 	var refused upload.Refused
+	var faultyEntries entries
 	const unfit = http.StatusUnprocessableEntity
 	switch {
 	case errors.As(err, &invalid):
@@ -169,6 +171,10 @@ func (d *handlers) fail(c *gin.Context, err error) {
 		problem(c, pCursor, unfit, sentence(err))
 	case errors.As(err, &faulty):
 		problem(c, pFaulty, unfit, "The intake has faults to mend before it can be opened.", pathFindings(faulty.Findings)...)
+	case errors.As(err, &faultyEntries):
+		problem(c, pEntries, unfit, "Some entries need another look.", pathFindings(faultyEntries.List)...)
+	case errors.Is(err, safe.ErrNoKey):
+		problem(c, pUnfit, unfit, sentence(err))
 	case errors.Is(err, register.NotFound):
 		problem(c, pNothing, http.StatusNotFound, "There is nothing at this address.")
 	case errors.Is(err, receive.ErrBusy), errors.Is(err, upload.ErrBusy), errors.Is(err, people.ErrBusy), errors.Is(err, produce.ErrBusy):

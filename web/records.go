@@ -159,8 +159,10 @@ func apiMessages(all []register.Message) []api.Message {
 	out := make([]api.Message, 0, len(all))
 	for _, m := range all {
 		out = append(out, api.Message{
-			Id: m.ID, SubmissionId: m.SubmissionID, Number: m.Number, Intake: m.Intake, Name: m.Name, To: m.To, Subject: m.Subject,
-			Html: m.HTML, Attached: m.Attached, Sent: m.Sent,
+			Id: m.ID, SubmissionId: m.SubmissionID, Number: m.Number, Intake: m.Intake, Name: m.Name, To: m.To,
+			Copy: append([]string{}, m.Copy...), BlindCopy: append([]string{}, m.Blind...), ReplyTo: append([]string{}, m.ReplyTo...),
+			Subject: m.Subject,
+			Html:    m.HTML, Attached: m.Attached, Sent: m.Sent,
 		})
 	}
 	return out
@@ -204,7 +206,9 @@ func (d *handlers) ListFilings(ctx context.Context, r api.ListFilingsRequestObje
 	if err := readCursor("filings", r.Params.Cursor, &before); err != nil {
 		return nil, err
 	}
-	all, err := d.Records.Filed(ctx, whoIs(ctx).Scope(access.Records), before, pageSize+1)
+	all, err := d.Records.Filed(ctx, whoIs(ctx).Scope(access.Records), register.FiledQuery{
+		Destination: value(r.Params.Destination), Words: value(r.Params.Words), Before: before, Limit: pageSize + 1,
+	})
 	if err != nil {
 		return nil, err
 	}
@@ -213,7 +217,10 @@ func (d *handlers) ListFilings(ctx context.Context, r api.ListFilingsRequestObje
 	for _, f := range all {
 		out.Entries = append(
 			out.Entries,
-			api.Filed{Id: f.ID, SubmissionId: f.SubmissionID, Number: f.Number, Intake: f.Intake, Path: f.Path, Size: f.Size, At: f.At},
+			api.Filed{
+				Id: f.ID, SubmissionId: f.SubmissionID, Number: f.Number, Intake: f.Intake, Destination: f.Destination, Title: f.Title,
+				Path: f.Path, Link: optional(f.Link), Size: f.Size, At: f.At,
+			},
 		)
 	}
 	return out, nil

@@ -21,7 +21,9 @@ import (
 	"github.com/gin-gonic/gin/binding"
 
 	"amberseal/app/access"
+	"amberseal/app/accounts"
 	"amberseal/app/administer"
+	"amberseal/app/destinations"
 	"amberseal/app/invite"
 	"amberseal/app/people"
 	"amberseal/app/produce"
@@ -53,7 +55,7 @@ type Records interface {
 	Genuine(ctx context.Context, code, sum string) (register.Genuine, error)
 	History(ctx context.Context, submission int64) ([]register.Line, error)
 	Messages(ctx context.Context, scope access.Scope, submission, before int64, limit int) ([]register.Message, error)
-	Filed(ctx context.Context, scope access.Scope, before int64, limit int) ([]register.Filed, error)
+	Filed(ctx context.Context, scope access.Scope, q register.FiledQuery) ([]register.Filed, error)
 	Retry(ctx context.Context, submission, job int64, now time.Time) error
 	RetryAll(ctx context.Context, scope access.Scope, intake int64, now time.Time) (int, error)
 	WithdrawLinks(ctx context.Context, submission int64, now time.Time) error
@@ -73,7 +75,10 @@ type Server struct {
 	Counter     *receive.Counter
 	Uploads     *upload.Taker
 	Invitations *invite.Inviter
-	Shelf       produce.Shelf
+
+	Destinations *destinations.Depot
+	Accounts     *accounts.Book
+	Shelf        produce.Shelf
 	// Apart is what is done in other processes; Copies reads filled copies.
 	Apart    func(ctx context.Context) produce.Apart
 	Copies   func(ctx context.Context, d intake.Design, h house.House, data []byte) (form.Raw, error)

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"path"
 	"strconv"
 	"strings"
 
@@ -17,6 +18,7 @@ import (
 	"amberseal/core/ask/form"
 	"amberseal/core/ask/schema"
 	"amberseal/core/enclosure"
+	"amberseal/core/filing"
 	"amberseal/core/intake"
 	"amberseal/core/notice"
 	"amberseal/core/print/paper"
@@ -35,16 +37,8 @@ func (d *handlers) GetHouse(ctx context.Context, _ api.GetHouseRequestObject) (a
 }
 
 func (d *handlers) SetHouse(ctx context.Context, r api.SetHouseRequestObject) (api.SetHouseResponseObject, error) {
-	findings, err := d.Office.SetHouse(ctx, *r.Body)
-	if err != nil {
+	if err := well(d.Office.SetHouse(ctx, *r.Body)); err != nil {
 		return nil, err
-	}
-	if findings.Faults() > 0 {
-		f := pathFindings(findings)
-		return api.SetHouse422ApplicationProblemPlusJSONResponse{
-			ProblemApplicationProblemPlusJSONResponse: api.ProblemApplicationProblemPlusJSONResponse(
-				problemOf(pEntries, http.StatusUnprocessableEntity, "Some entries need another look.", f...)),
-		}, nil
 	}
 	h, err := d.Office.Store.House(ctx)
 	return api.SetHouse200JSONResponse(h), err
@@ -372,13 +366,28 @@ func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObje
 		if n.ToRespondent(r.Body.Design.Form) && r.Body.Design.Opening.Correct {
 			facts.Correct = facts.House.Link(r.Body.Design.CorrectPath("TOKEN"))
 		}
-		m := n.For(facts)
+		m := n.For(facts, append([]string{}, n.People...))
+		if m.Problem == "" {
+			m.Problem = n.Waits(facts)
+		}
+		from := facts.House.Name
+		if m.SenderName != "" {
+			from = m.SenderName
+		}
+		none := []string{}
 		out := api.ProofNotice200JSONResponse{
-			From:     facts.House.Name + " <" + facts.House.Email + ">",
-			To:       append([]string{}, m.To...),
-			Subject:  m.Subject,
-			Html:     m.HTML,
-			Attached: attached(r.Body.Design, n, facts),
+			From:      from + " <" + facts.House.Email + ">",
+			To:        append(none, m.To...),
+			Copy:      append(none, m.Copy...),
+			BlindCopy: append(none, m.BlindCopy...),
+			ReplyTo:   append(none, m.ReplyTo...),
+			Subject:   m.Subject,
+			Html:      m.HTML,
+			Text:      m.Text,
+			Attached:  attached(r.Body.Design, n, facts),
+		}
+		if due := n.Due(facts); !due.IsZero() {
+			out.Due = &due
 		}
 		if m.Problem != "" {
 			out.Problem = &m.Problem
@@ -391,18 +400,36 @@ func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObje
 // attached names the files a notice would carry.
 func attached(x intake.Design, n notice.Notice, facts phrase.Facts) []string {
 	out := []string{}
-	for _, key := range n.Documents() {
-		doc, ok := x.Document(key)
-		if !ok || !facts.Condition(doc.When) {
-			continue
-		}
-		made := register.Document{FileName: produce.FileName(doc, facts)}
-		for _, form := range enclosure.Forms(n.Attach, key) {
-			if form == enclosure.DOCX {
-				out = append(out, made.WordName())
-			} else {
-				out = append(out, made.FileName)
+	for _, p := range carried(x, n.Attach, facts) {
+		out = append(out, p.name)
+	}
+	return out
+}
+
+// piece is a file that would be carried.
+type piece struct{ title, name string }
+
+// carried are the files that enclosures would be, were they made now.
+func carried(x intake.Design, list []enclosure.Enclosure, facts phrase.Facts) (out []piece) {
+	for _, e := range list {
+		switch {
+		case e.Document != "":
+			doc, ok := x.Document(e.Document)
+			if !ok || !facts.Condition(doc.When) {
+				continue
 			}
+			made := register.Document{FileName: produce.FileName(doc, facts)}
+			p := piece{doc.Name, made.FileName}
+			if e.Form() == enclosure.DOCX {
+				p.name = made.WordName()
+			}
+			out = append(out, p)
+		case e.Files != "":
+			for _, f := range enclosure.Sent(x.Form, facts.Answers, e.Files) {
+				out = append(out, piece{strings.TrimSuffix(f.Name, path.Ext(f.Name)), f.Name})
+			}
+		case e.Answers:
+			out = append(out, piece{"answers", "answers.json"})
 		}
 	}
 	return out
@@ -415,7 +442,13 @@ func (d *handlers) ProofFilings(ctx context.Context, r api.ProofFilingsRequestOb
 	}
 	out := api.ProofFilings200JSONResponse{}
 	for _, x := range r.Body.Design.Filings {
-		out = append(out, api.FilingPath{Key: x.Key, Path: x.For(facts)})
+		var pieces []filing.Piece
+		for _, p := range carried(r.Body.Design, x.What, facts) {
+			pieces = append(pieces, filing.Piece{Title: p.title, Ext: strings.TrimPrefix(path.Ext(p.name), ".")})
+		}
+		for _, name := range x.Paths(facts, pieces) {
+			out = append(out, api.FilingPath{Key: x.Key, Path: name, To: x.Destinations()})
+		}
 	}
 	return out, nil
 }

@@ -2,18 +2,21 @@
 package folder
 
 import (
-	"bytes"
 	"context"
 	"crypto/rand"
 	"errors"
 	"fmt"
 	"io/fs"
+	"net/url"
 	"os"
 	"path"
+	"path/filepath"
 	"strings"
 	"syscall"
 
+	"amberseal/app/file"
 	"amberseal/app/work"
+	"amberseal/core/destination"
 )
 
 // Folder is a cabinet. Nothing is written outside it, whatever a path says. The folder is opened for each document, so that one
@@ -21,16 +24,18 @@ import (
 type Folder struct {
 	dir  string
 	mark string
+
+	Reach string // the address under which people open it, or empty
 }
 
 // own is the folder inside the cabinet for what is ours: the mark, and files while they are written.
-const own = ".amberseal"
+const own = file.Own
 
 // Open takes a folder as the cabinet of a mark, making it when it is not there. known says that the cabinet was used before: then
 // a folder without its mark is another one, such as the empty place at which a share is not mounted, and nothing is filed until
 // the right one is back.
 func Open(dir, mark string, known bool) (*Folder, error) {
-	f := &Folder{dir, mark}
+	f := &Folder{dir: dir, mark: mark}
 	if known {
 		if root, err := f.open(); err == nil {
 			f.sweep(root)
@@ -53,6 +58,26 @@ func Open(dir, mark string, known bool) (*Folder, error) {
 		return nil, fmt.Errorf("the cabinet’s folder cannot be written: %w", err)
 	}
 	return f, nil
+}
+
+// At is a folder as a destination. Its mark is made when it is first filed into: where a folder has none then, it is taken for ours.
+func At(d destination.Destination) (*Folder, error) {
+	mark := "destination " + d.Key
+	_, err := os.Stat(d.Folder)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, fmt.Errorf("there is no folder %s; make it, or write another", d.Folder)
+	}
+	f, err := Open(d.Folder, mark, marked(d.Folder))
+	if err == nil {
+		f.Reach = d.Reach
+	}
+	return f, err
+}
+
+// marked reports whether a folder has a mark.
+func marked(dir string) bool {
+	_, err := os.Stat(filepath.Join(dir, own, "mark"))
+	return err == nil
 }
 
 // open opens the folder that is there now, if it is the cabinet.
@@ -102,10 +127,6 @@ func plain(err error) string {
 	return err.Error()
 }
 
-func cannot(err error) error {
-	return work.Again{Reason: "The cabinet’s folder cannot be written: " + plain(err) + ".", Outage: outage(err)}
-}
-
 // outage tells a cabinet that takes nothing from a path that cannot be used.
 func outage(err error) bool {
 	for _, e := range []error{syscall.ENOSPC, syscall.EDQUOT, syscall.EROFS, syscall.EIO, syscall.ESTALE, syscall.ENOTCONN,
@@ -117,51 +138,143 @@ func outage(err error) bool {
 	return false
 }
 
-const mostCopies = 10_000
+// Create writes a file, complete or not at all, and never over another one.
+func (f *Folder) Create(ctx context.Context, name string, x file.File) error {
+	return f.writing(ctx, name, func(root *os.Root) error {
+		if there, err := root.Stat(name); err == nil && (there.IsDir() || there.Size() > 0) {
+			return file.Taken
+		}
+		temp, err := write(root, x.Data)
+		if err != nil {
+			return err
+		}
+		defer root.Remove(temp)
+		if err := place(root, temp, name); err != nil {
+			return err
+		}
+		return syncDir(root, path.Dir(name))
+	})
+}
 
-// Put writes a file, complete or not at all, and never over another one.
-func (f *Folder) Put(ctx context.Context, name string, data []byte) (string, error) {
-	if !fs.ValidPath(name) || name == "." || strings.ContainsRune(name, 0) || strings.HasPrefix(name, own+"/") {
-		return "", work.GiveUp{Reason: "The path “" + name + "” cannot be a file."}
+// Replace writes a file over what is there.
+func (f *Folder) Replace(ctx context.Context, name string, x file.File) error {
+	return f.writing(ctx, name, func(root *os.Root) error {
+		temp, err := write(root, x.Data)
+		if err != nil {
+			return err
+		}
+		if err := root.Rename(temp, name); err != nil {
+			root.Remove(temp)
+			return err
+		}
+		return syncDir(root, path.Dir(name))
+	})
+}
+
+// Move gives a file another name.
+func (f *Folder) Move(ctx context.Context, from, to string) error {
+	return f.writing(ctx, to, func(root *os.Root) error {
+		if err := place(root, from, to); err != nil {
+			return err
+		}
+		if err := root.Remove(from); err != nil && !errors.Is(err, fs.ErrNotExist) {
+			return err
+		}
+		return syncDir(root, path.Dir(to))
+	})
+}
+
+// Read gives a file.
+func (f *Folder) Read(ctx context.Context, name string) (data []byte, err error) {
+	err = f.inside(ctx, func(root *os.Root) error {
+		if there, err := root.Stat(name); err == nil && there.IsDir() {
+			return file.Gone
+		}
+		data, err = root.ReadFile(name)
+		return err
+	})
+	return data, err
+}
+
+// Remove takes a file away.
+func (f *Folder) Remove(ctx context.Context, name string) error {
+	return f.inside(ctx, func(root *os.Root) error { return root.Remove(name) })
+}
+
+// List gives the files below a folder.
+func (f *Folder) List(ctx context.Context, dir string) (all []file.Entry, err error) {
+	if dir == "" {
+		dir = "."
+	}
+	err = f.inside(ctx, func(root *os.Root) error {
+		return fs.WalkDir(root.FS(), dir, func(name string, e fs.DirEntry, err error) error {
+			switch {
+			case errors.Is(err, fs.ErrNotExist) && name == dir:
+				return fs.SkipAll
+			case err != nil:
+				return err
+			case ctx.Err() != nil:
+				return ctx.Err()
+			case name == file.Own:
+				return fs.SkipDir
+			case !e.Type().IsRegular():
+				return nil
+			}
+			about, err := e.Info()
+			if err == nil {
+				all = append(all, file.Entry{Path: name, Size: about.Size()})
+			}
+			return err
+		})
+	})
+	return all, err
+}
+
+// Link is where people who can reach the folder find a file.
+func (f *Folder) Link(name string) string {
+	if f.Reach == "" {
+		return ""
+	}
+	return strings.TrimSuffix(f.Reach, "/") + "/" + (&url.URL{Path: name}).EscapedPath()
+}
+
+// inside does something in the folder that is there now.
+func (f *Folder) inside(ctx context.Context, do func(*os.Root) error) error {
+	if err := ctx.Err(); err != nil {
+		return err
 	}
 	root, err := f.open()
 	if err != nil {
-		return "", err
+		return err
 	}
 	defer root.Close()
-	if err := makeFolders(root, path.Dir(name)); err != nil {
-		return "", cannot(err)
+	return f.told(do(root))
+}
+
+// writing does something for which a file's folders are there.
+func (f *Folder) writing(ctx context.Context, name string, do func(*os.Root) error) error {
+	return f.inside(ctx, func(root *os.Root) error {
+		if err := makeFolders(root, path.Dir(name)); err != nil {
+			return err
+		}
+		return do(root)
+	})
+}
+
+// told is an error as people are told of it.
+func (f *Folder) told(err error) error {
+	switch {
+	case err == nil, errors.Is(err, file.Taken), errors.Is(err, file.Gone), errors.Is(err, context.Canceled),
+		errors.Is(err, context.DeadlineExceeded):
+		return err
+	case errors.Is(err, fs.ErrExist):
+		return file.Taken
+	case errors.Is(err, fs.ErrNotExist):
+		return file.Gone
+	case errors.Is(err, syscall.ENOSPC), errors.Is(err, syscall.EDQUOT):
+		return work.Again{Reason: "The folder " + f.dir + " is full: " + plain(err) + ".", Outage: true}
 	}
-	temp, err := write(root, data)
-	if err != nil {
-		return "", cannot(err)
-	}
-	defer root.Remove(temp)
-	ext := path.Ext(name)
-	stem := strings.TrimSuffix(name, ext)
-	for n := 1; n < mostCopies; n++ {
-		if err := ctx.Err(); err != nil {
-			return "", err
-		}
-		try := name
-		if n > 1 {
-			try = fmt.Sprintf("%s (%d)%s", stem, n, ext)
-		}
-		err := place(root, temp, try)
-		switch {
-		case err == nil:
-			if err := syncDir(root, path.Dir(try)); err != nil {
-				return "", cannot(err)
-			}
-			return try, nil
-		case !errors.Is(err, fs.ErrExist):
-			return "", cannot(err)
-		}
-		if have, err := root.ReadFile(try); err == nil && bytes.Equal(have, data) {
-			return try, nil
-		}
-	}
-	return "", work.GiveUp{Reason: "There are too many files called “" + name + "”."}
+	return work.Again{Reason: "The folder " + f.dir + " cannot be used: " + plain(err) + ".", Outage: outage(err)}
 }
 
 // place gives the written file its name, unless another has it.

@@ -16,6 +16,7 @@ import (
 	library "github.com/emersion/go-smtp"
 
 	"amberseal/app/notify"
+	"amberseal/core/account"
 )
 
 // shelf is a server that keeps letters as they came.
@@ -43,7 +44,8 @@ func TestChunksAndDotsBringTheSame(t *testing.T) {
 	h := library.NewServer(s)
 	go h.Serve(l)
 	t.Cleanup(func() { h.Close() })
-	p, err := newPost(Account{Host: "127.0.0.1", Port: l.Addr().(*net.TCPAddr).Port, TLS: NoTLS}, 1, (&net.Dialer{}).DialContext)
+	p, err := newPost(Account{Account: account.Account{Host: "127.0.0.1", Port: l.Addr().(*net.TCPAddr).Port, Protection: account.None}},
+		1, (&net.Dialer{}).DialContext)
 	if err != nil {
 		t.Fatal(err)
 	}

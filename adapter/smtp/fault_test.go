@@ -14,6 +14,7 @@ import (
 
 	"amberseal/app/notify"
 	"amberseal/app/work"
+	"amberseal/core/account"
 )
 
 // server answers one connection after another by a script: what it says to a command, how late, and whether it hangs up then.
@@ -79,7 +80,7 @@ func (s *server) serve(c net.Conn) {
 
 func send(t *testing.T, s *server, letters int, size int) (errs []error) {
 	t.Helper()
-	p, err := newPost(Account{Host: "mail.house.example", Port: 25, TLS: NoTLS}, 1, s.dial)
+	p, err := newPost(Account{Account: account.Account{Host: "mail.house.example", Port: 25, Protection: account.None}}, 1, s.dial)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -176,7 +177,7 @@ func TestALargeLetterOnASlowLine(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
 		s := &server{say: func(string) (string, time.Duration, bool) { return "", 0, false }}
 		p, err := newPost(
-			Account{Host: "mail.house.example", Port: 25, TLS: NoTLS},
+			Account{Account: account.Account{Host: "mail.house.example", Port: 25, Protection: account.None}},
 			1,
 			func(ctx context.Context, network, address string) (net.Conn, error) {
 				c, err := s.dial(ctx, network, address)
@@ -217,7 +218,7 @@ func TestAStopInTheMiddle(t *testing.T) {
 				}
 				return "", 0, false
 			}}
-			p, err := newPost(Account{Host: "mail.house.example", Port: 25, TLS: NoTLS}, 1, s.dial)
+			p, err := newPost(Account{Account: account.Account{Host: "mail.house.example", Port: 25, Protection: account.None}}, 1, s.dial)
 			if err != nil {
 				t.Fatal(err)
 			}

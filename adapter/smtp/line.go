@@ -12,6 +12,9 @@ import (
 
 	"github.com/wneessen/go-mail"
 	gosmtp "github.com/wneessen/go-mail/smtp"
+
+	"amberseal/app/notify"
+	"amberseal/core/account"
 )
 
 // How long the server may take. RFC 5321 section 4.5.3.2 asks for five minutes a command, three for a part of the letter and ten
@@ -44,7 +47,7 @@ func newLine(a Account, reach dialer) (*line, error) {
 			return nil, err
 		}
 		l.conn = conn
-		if a.TLS != Implicit {
+		if a.Protection != account.TLS {
 			return conn, nil
 		}
 		secured := tls.Client(conn, &tls.Config{ServerName: a.Host, MinVersion: tls.VersionTLS12})
@@ -55,22 +58,22 @@ func newLine(a Account, reach dialer) (*line, error) {
 		return secured, nil
 	}
 	options := []mail.Option{
-		mail.WithPort(a.Port),
+		mail.WithPort(a.PortOrUsual()),
 		mail.WithTimeout(dialTime),
 		mail.WithHELO("amberseal.localhost"),
 		mail.WithDialContextFunc(dial),
 	}
-	switch a.TLS {
-	case NoTLS:
+	switch a.Protection {
+	case account.None:
 		options = append(options, mail.WithTLSPolicy(mail.NoTLS))
-	case StartTLS:
+	case account.StartTLS:
 		options = append(options, mail.WithTLSPolicy(mail.TLSMandatory))
-	case Implicit:
+	case account.TLS:
 		options = append(options, mail.WithSSL())
 	}
 	if a.User != "" {
 		kind := mail.SMTPAuthAutoDiscover
-		if a.TLS == NoTLS {
+		if a.Protection == account.None {
 			kind = mail.SMTPAuthPlainNoEnc // asked for by smtp+plain://; the library sends no password in the clear by itself
 		}
 		options = append(options, mail.WithSMTPAuth(kind), mail.WithUsername(a.User), mail.WithPassword(a.Password))
@@ -153,15 +156,7 @@ var errNoChunks = errors.New("the server takes no chunks")
 
 // deliver hands a letter over. The error is a refused, or errNoChunks. When the context ends the connection breaks off at once, but
 // for a moment that the answer to a letter's end has.
-func (l *line) deliver(ctx context.Context, msg *mail.Msg) error {
-	from, err := msg.GetSender(false)
-	if err != nil {
-		return err
-	}
-	to, err := msg.GetRecipients()
-	if err != nil {
-		return err
-	}
+func (l *line) deliver(ctx context.Context, msg letter) (err error) {
 	var ended atomic.Bool
 	conn := l.conn
 	stop := context.AfterFunc(ctx, func() {
@@ -182,14 +177,18 @@ func (l *line) deliver(ctx context.Context, msg *mail.Msg) error {
 		}
 		return nil
 	}
-	if err := step(atSender, commandTime, func() error { return l.smtp.Mail(from) }); err != nil {
+	if err := step(atSender, commandTime, func() error { return l.smtp.Mail(msg.from) }); err != nil {
 		return err
 	}
-	for _, address := range to {
-		if err := step(atRecipient, commandTime, func() error { return l.smtp.Rcpt(address) }); err != nil {
-			return err
-		}
+	refusedTo, err := l.recipients(msg.to, step)
+	if err != nil {
+		return err
 	}
+	defer func() {
+		if err == nil && len(refusedTo) > 0 {
+			err = notify.Partly{Left: refusedTo}
+		}
+	}()
 	end := func() error {
 		ended.Store(true)
 		l.allow(endTime)
@@ -227,6 +226,28 @@ func (l *line) deliver(ctx context.Context, msg *mail.Msg) error {
 		return refused{atEnd, err}
 	}
 	return nil
+}
+
+// recipients names whom a letter is for. Those that the server refuses among others are given back; where it takes none, or does not
+// answer, that is the error: of two the one that may pass.
+func (l *line) recipients(to []string, step func(stage, time.Duration, func() error) error) (left []string, err error) {
+	for _, address := range to {
+		e := step(atRecipient, commandTime, func() error { return l.smtp.Rcpt(address) })
+		var r refused
+		if e == nil {
+			continue
+		}
+		if !errors.As(e, &r) || r.code() == 0 || r.code() == 421 {
+			return nil, e
+		}
+		if left = append(left, address); err == nil || r.code() < 500 {
+			err = e
+		}
+	}
+	if len(left) < len(to) {
+		return left, nil
+	}
+	return nil, err
 }
 
 // parts writes a letter in parts, each with time of its own: a large letter on a slow line is no outage.

@@ -10,6 +10,7 @@ import (
 
 	"amberseal/adapter/smtp"
 	"amberseal/app/notify/notifytest"
+	"amberseal/core/account"
 	"amberseal/standin/mailbox"
 )
 
@@ -32,7 +33,7 @@ func TestPost(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		p, err := smtp.New(smtp.Account{Host: host, Port: n, TLS: smtp.NoTLS}, 3)
+		p, err := smtp.New(smtp.Account{Account: account.Account{Host: host, Port: n, Protection: account.None}}, 3)
 		if err != nil {
 			t.Fatal(err)
 		}

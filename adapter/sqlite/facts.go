@@ -3,7 +3,6 @@ package sqlite
 import (
 	"context"
 	"crypto/rand"
-	"crypto/sha256"
 	"database/sql"
 	"encoding/hex"
 	"encoding/json"
@@ -35,13 +34,7 @@ func hold(before string, id, at int64, s plan.Subject, kind register.FactKind, d
 	return sum(fmt.Sprintf("%s%d %d %s %d %d %s %s", before, id, at, s.About, s.ID, s.Run, kind, digest))
 }
 
-func sum(text string) string { return sumOf([]byte(text)) }
-
-// sumOf is the SHA-256 of bytes in hexadecimal.
-func sumOf(data []byte) string {
-	h := sha256.Sum256(data)
-	return hex.EncodeToString(h[:])
-}
+func sum(text string) string { return register.Sum([]byte(text)) }
 
 // tell adds a fact to those of the group; it is written at the group's end. Words are kept apart.
 func (t txn) tell(s plan.Subject, f register.Fact, at time.Time) error {

@@ -157,7 +157,7 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 	case *register.Document:
 		err = tx.QueryRow("INSERT INTO document (submission, revision, key, name, file_name, pages, size, made, code, sha256) VALUES "+
 			"(?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10) RETURNING id",
-			s.ID, s.Run, x.Key, x.Name, x.FileName, x.Pages, x.Size, micros(x.Made), x.Code, sumOf(x.PDF)).Scan(&id)
+			s.ID, s.Run, x.Key, x.Name, x.FileName, x.Pages, x.Size, micros(x.Made), x.Code, register.Sum(x.PDF)).Scan(&id)
 		if err == nil {
 			_, err = tx.Exec("INSERT INTO pdf (document, bytes) VALUES (?, ?)", id, x.PDF)
 		}
@@ -166,25 +166,19 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 		}
 		return 0, err // its key and its run name it
 	case *register.Message:
-		to, err := json.Marshal(x.To)
-		if err != nil {
-			return 0, err
-		}
-		attached, err := json.Marshal(append([]string{}, x.Attached...))
-		if err != nil {
-			return 0, err
-		}
-		if err = tx.QueryRow("INSERT INTO message (submission, name, recipients, subject, text, html, attached, sent) VALUES (?, ?, ?, "+
-			"?, ?, ?, ?, ?) RETURNING id",
-			s.ID, x.Name, to, x.Subject, x.Text, x.HTML, attached, micros(x.Sent)).Scan(&id); err != nil {
-			return 0, err
-		}
-		return id, addRecipients(tx, x.To, x.Sent)
+		return keepMessage(tx, s, x)
 	case *register.Filed:
-		err = tx.QueryRow("SELECT id FROM filed WHERE submission = ? AND path = ?", s.ID, x.Path).Scan(&id)
+		err = tx.QueryRow("SELECT id FROM filed WHERE submission = ? AND path = ? AND destination = ?", s.ID, x.Path,
+			x.Destination).Scan(&id)
 		if errors.Is(err, sql.ErrNoRows) {
-			err = tx.QueryRow("INSERT INTO filed (submission, path, size, at) VALUES (?, ?, ?, ?) RETURNING id", s.ID, x.Path, x.Size,
-				micros(x.At)).Scan(&id)
+			return id, tx.QueryRow("INSERT INTO filed (submission, path, size, at, destination, title, link, sha256) VALUES "+
+				"(?, ?, ?, ?, ?, ?, ?, ?) RETURNING id",
+				s.ID, x.Path, x.Size, micros(x.At), x.Destination, x.Title, x.Link, x.SHA256).Scan(&id)
+		}
+		if err == nil { // filed again under the name that it had, such as a revision in its place
+			_, err = tx.Exec("UPDATE filed SET size = ?, at = ?, title = ?, link = ?, sha256 = ? WHERE id = ?", x.Size, micros(x.At),
+				x.Title,
+				x.Link, x.SHA256, id)
 		}
 		return id, err
 	case *register.InvitationSent:
@@ -196,6 +190,28 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 		return 0, addRecipients(tx, []string{x.Email}, x.At)
 	}
 	return 0, fmt.Errorf("a %T cannot be kept", x)
+}
+
+// others are those of a message besides whom it is to.
+type others struct {
+	Copy    []string `json:"copy,omitempty"`
+	Blind   []string `json:"blind,omitempty"`
+	ReplyTo []string `json:"replyTo,omitempty"`
+}
+
+func keepMessage(tx txn, s plan.Subject, x *register.Message) (id int64, err error) {
+	var columns [3][]byte
+	for i, v := range []any{append([]string{}, x.To...), append([]string{}, x.Attached...), others{x.Copy, x.Blind, x.ReplyTo}} {
+		if columns[i], err = json.Marshal(v); err != nil {
+			return 0, err
+		}
+	}
+	if err = tx.QueryRow("INSERT INTO message (submission, name, recipients, subject, text, html, attached, sent, others) VALUES (?, ?, ?, "+
+		"?, ?, ?, ?, ?, ?) RETURNING id",
+		s.ID, x.Name, columns[0], x.Subject, x.Text, x.HTML, columns[1], micros(x.Sent), columns[2]).Scan(&id); err != nil {
+		return 0, err
+	}
+	return id, addRecipients(tx, x.Everybody(), x.Sent)
 }
 
 func addRecipients(tx txn, to []string, sent time.Time) error {

@@ -219,3 +219,14 @@ func (d *DB) People(ctx context.Context, after people.Person, limit int) ([]peop
 		return p, err
 	})
 }
+
+// StaffAddresses are those of everybody who works in the house and has one of some roles in it, or is named.
+func (d *DB) StaffAddresses(ctx context.Context, roles, named []string) ([]string, error) {
+	asked, err := json.Marshal([][]string{append([]string{}, roles...), append([]string{}, named...)})
+	if err != nil {
+		return nil, err
+	}
+	r, err := d.read.QueryContext(ctx, "SELECT email FROM person WHERE hash <> '' AND (role IN (SELECT value FROM json_each(?1, '$[0]')) "+
+		"OR lower(email) IN (SELECT lower(value) FROM json_each(?1, '$[1]'))) ORDER BY id", asked)
+	return rows(r, err, func(r *sql.Rows) (address string, err error) { return address, r.Scan(&address) })
+}

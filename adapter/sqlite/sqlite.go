@@ -40,7 +40,7 @@ func init() {
 			if !ok {
 				return nil, errors.New("sha256 is of bytes")
 			}
-			return sumOf(data), nil
+			return register.Sum(data), nil
 		},
 	)
 }

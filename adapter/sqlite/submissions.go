@@ -8,7 +8,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"math"
 	"strings"
 	"time"
 	"unicode"
@@ -452,7 +451,7 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, submission, befor
 	}
 	r, err := d.read.QueryContext(
 		ctx,
-		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent FROM message "+
+		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent, m.others FROM message "+
 			"m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
 			where,
 			" AND ",
@@ -460,36 +459,17 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, submission, befor
 		append(args, limit)...)
 	return rows(r, err, func(r *sql.Rows) (register.Message, error) {
 		var m register.Message
-		var to, attached string
+		var to, attached, besides string
 		var sent int64
 		if err := r.Scan(&m.ID, &m.SubmissionID, &m.Number, &m.Intake, &m.Name, &to, &m.Subject, &m.Text, &m.HTML, &attached,
-			&sent); err != nil {
+			&sent, &besides); err != nil {
 			return m, err
 		}
 		m.Sent = moment(sent)
-		return m, errors.Join(json.Unmarshal([]byte(to), &m.To), json.Unmarshal([]byte(attached), &m.Attached))
+		var o others
+		err := errors.Join(json.Unmarshal([]byte(to), &m.To), json.Unmarshal([]byte(attached), &m.Attached),
+			json.Unmarshal([]byte(besides), &o))
+		m.Copy, m.Blind, m.ReplyTo = o.Copy, o.Blind, o.ReplyTo
+		return m, err
 	})
-}
-
-// Filed gives a page of what lies in the cabinet of a scope, the newest first.
-func (d *DB) Filed(ctx context.Context, scope access.Scope, before int64, limit int) ([]register.Filed, error) {
-	where, args := among([]string{"f.id < ?"}, []any{fromTop(before)}, "s.intake", scope)
-	r, err := d.read.QueryContext(ctx, `SELECT f.id, f.submission, s.number, i.name, f.path, f.size, f.at
-	  FROM filed f JOIN submission s ON s.id = f.submission JOIN intake i ON i.id = s.intake
-	  WHERE `+strings.Join(where, " AND ")+` ORDER BY f.id DESC LIMIT ?`, append(args, limit)...)
-	return rows(r, err, func(r *sql.Rows) (register.Filed, error) {
-		var x register.Filed
-		var at int64
-		err := r.Scan(&x.ID, &x.SubmissionID, &x.Number, &x.Intake, &x.Path, &x.Size, &at)
-		x.At = moment(at)
-		return x, err
-	})
-}
-
-// fromTop is the ID before which a page begins: 0 asks for the first page.
-func fromTop(before int64) int64 {
-	if before == 0 {
-		return math.MaxInt64
-	}
-	return before
 }

@@ -21,6 +21,8 @@ type Store interface {
 	House(ctx context.Context) (house.House, error)
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
 	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
+	Upload(ctx context.Context, id string) (form.File, []byte, error)
+	FiledLink(ctx context.Context, submission int64) (string, error)
 }
 
 // Opener opens dossiers.

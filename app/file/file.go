@@ -1,58 +1,100 @@
-// Package file puts the documents of submissions into the cabinet.
+// Package file puts the documents of submissions where the house files them.
 package file
 
 import (
 	"context"
-	"fmt"
+	"encoding/json"
+	"errors"
 	"slices"
+	"strconv"
+	"strings"
 	"time"
 
 	"amberseal/app/dossier"
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/enclosure"
+	"amberseal/core/destination"
 	"amberseal/core/filing"
+	"amberseal/core/plan"
 )
 
-// Cabinet is a place for files. Put writes a file under a path of folders parted by /, or
-// under the path with a count behind it where another file has that name, and gives the
-// path used. Equal bytes under the same path are written once, so that a repeated step
-// changes nothing. Its errors are work.Again and work.GiveUp.
-type Cabinet interface {
-	Put(ctx context.Context, path string, data []byte) (string, error)
+// Places opens the house's destinations by their keys. Its error is register.NotFound for one that is not there any more, or work.Again
+// for one that cannot be used as it is set.
+type Places interface {
+	Place(ctx context.Context, key string) (Place, error)
 }
 
-// longestFiling is how long filing a document may take.
-const longestFiling = 3 * time.Minute
+// longestFiling is how long filing may take.
+const longestFiling = 10 * time.Minute
 
-// Hand files the documents of submissions.
-func Hand(dossiers *dossier.Opener, cabinet Cabinet, now func() time.Time) work.Hand {
+// Hand files the documents of submissions, and what else a rule files.
+func Hand(dossiers *dossier.Opener, places Places, now func() time.Time) work.Hand {
 	return work.Hand{Longest: longestFiling, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		d, err := dossiers.Open(ctx, j)
 		if err != nil {
 			return work.Outcome{}, err
 		}
-		at := slices.IndexFunc(d.Design.Filings, func(x filing.Filing) bool { return x.Key == j.Key })
+		c := plan.Carries{Rule: j.Key, To: destination.Cabinet}
+		if len(j.Body) > 0 {
+			if err := json.Unmarshal(j.Body, &c); err != nil {
+				return work.Outcome{}, work.GiveUp{Reason: "What is to be filed cannot be read: " + err.Error() + "."}
+			}
+		}
+		at := slices.IndexFunc(d.Design.Filings, func(x filing.Filing) bool { return x.Key == c.Rule })
 		if at < 0 {
-			return work.Outcome{}, work.GiveUp{Reason: "The design has no filing “" + j.Key + "” any more."}
+			return work.Outcome{}, work.GiveUp{Reason: "The design has no filing “" + c.Rule + "” any more."}
 		}
 		rule := d.Design.Filings[at]
-		x, err := d.Document(ctx, rule.Document())
-		if err != nil {
-			return work.Outcome{}, fmt.Errorf("the document “%s” could not be read: %w", rule.Document(), err)
+		if len(j.Body) == 0 { // it was planned when a rule filed one document
+			for _, e := range rule.What {
+				c.Documents = append(c.Documents, e.Document)
+			}
 		}
-		data := x.PDF
-		if rule.Form() == enclosure.DOCX {
-			data = x.Word
+		place, err := places.Place(ctx, c.To)
+		if errors.Is(err, register.NotFound) {
+			return work.Outcome{}, work.GiveUp{Reason: "The house has no destination “" + c.To + "” any more. Set it up again on the " +
+				"House page, and try again."}
 		}
-		if len(data) == 0 {
-			return work.Outcome{}, work.GiveUp{Reason: "“" + x.Name + "” was not made in the form that is filed."}
-		}
-		filed := now().UTC()
-		path, err := cabinet.Put(ctx, rule.For(d.Facts(filed)), data)
 		if err != nil {
 			return work.Outcome{}, err
 		}
-		return work.Outcome{Result: path, Records: []register.Record{&register.Filed{Path: path, Size: len(data), At: filed}}}, nil
+		pieces, err := d.Pieces(ctx, rule.What, c.Documents)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		return filed(ctx, d, rule, c.To, place, pieces, now().UTC())
 	}}
+}
+
+// filed files the pieces one after the other. Those that lie there already, from an attempt before, are found to be ours.
+func filed(ctx context.Context, d *dossier.Dossier, rule filing.Filing, to string, place Place, pieces []dossier.Piece, now time.Time) (
+	work.Outcome, error,
+) {
+	facts := d.Facts(now)
+	named := make([]filing.Piece, len(pieces))
+	for i, p := range pieces {
+		named[i] = filing.Piece{Title: p.Title, Ext: p.Ext()}
+	}
+	step := rule.Key
+	if len(rule.To) > 0 {
+		step += "/" + to
+	}
+	o := work.Outcome{Signals: []plan.Signal{plan.FiledAs(step)}}
+	var results []string
+	for i, name := range rule.Paths(facts, named) {
+		p := pieces[i]
+		path, err := Put(ctx, place, name, File{Data: p.Data, Type: p.Type, About: map[string]string{
+			"number": d.Submission.Number, "intake": d.Design.Slug, "title": p.Title, "revision": strconv.Itoa(d.Submission.Revision),
+			"received": d.Submission.Received.UTC().Format(time.RFC3339),
+		}}, rule.Taken)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		results = append(results, path)
+		o.Records = append(o.Records, &register.Filed{
+			Destination: to, Title: p.Title, Path: path, Link: place.Link(path), SHA256: register.Sum(p.Data), Size: len(p.Data), At: now,
+		})
+	}
+	o.Result = strings.Join(results, ", ")
+	return o, nil
 }

@@ -23,6 +23,16 @@ import (
 	"amberseal/core/words/phrase"
 )
 
+// places has one place.
+type places struct{ only file.Place }
+
+func (p places) Place(_ context.Context, key string) (file.Place, error) {
+	if key != "cabinet" {
+		return nil, register.NotFound
+	}
+	return p.only, nil
+}
+
 // archive has one submission with one document, and says which was asked for.
 type archive struct {
 	submission register.Submission
@@ -38,9 +48,15 @@ func (a *archive) Submission(context.Context, int64) (register.Submission, intak
 	return a.submission, a.design, nil
 }
 
+func (a *archive) Upload(context.Context, string) (form.File, []byte, error) {
+	return form.File{}, nil, register.NotFound
+}
+
+func (a *archive) FiledLink(context.Context, int64) (string, error) { return "", nil }
+
 func (a *archive) DocumentRevision(_ context.Context, _ int64, key string, _ int) (register.Document, error) {
 	a.last = key
-	return register.Document{Key: key, PDF: a.pdf, Size: len(a.pdf)}, a.err
+	return register.Document{Key: key, FileName: key + ".pdf", PDF: a.pdf, Size: len(a.pdf)}, a.err
 }
 
 // A document is filed under the rule's path in a real folder, once however often the step is done; another with that name gets a
@@ -61,7 +77,7 @@ func TestDocumentsAreFiledByTheirRule(t *testing.T) {
 			},
 		},
 	}
-	hand := file.Hand(&dossier.Opener{Store: a}, cabinet, func() time.Time { return now })
+	hand := file.Hand(&dossier.Opener{Store: a}, places{cabinet}, func() time.Time { return now })
 	job := work.Job{Job: register.Job{Key: "cabinet", Subject: plan.Subject{About: plan.Submission, ID: 7, Run: 1}}}
 	path := func(o work.Outcome) string { return o.Records[0].(*register.Filed).Path }
 	for range 2 {

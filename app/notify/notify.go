@@ -4,7 +4,9 @@ package notify
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -12,7 +14,6 @@ import (
 	"amberseal/app/dossier"
 	"amberseal/app/register"
 	"amberseal/app/work"
-	"amberseal/core/enclosure"
 	"amberseal/core/notice"
 	"amberseal/core/plan"
 )
@@ -23,6 +24,9 @@ type Letter struct {
 	FromName string
 	From     string
 	To       []string
+	Copy     []string
+	Blind    []string // whom nobody else sees
+	ReplyTo  []string
 	Subject  string
 	Text     string
 	HTML     string
@@ -33,12 +37,32 @@ type Letter struct {
 // Attachment is a file that goes along.
 type Attachment struct {
 	Name string
+	Type string // media type
 	Data []byte
 }
 
-// Post delivers letters. Its errors are work.Again and work.GiveUp.
+// Everybody is all whom the letter goes to.
+func (l Letter) Everybody() []string { return slices.Concat(l.To, l.Copy, l.Blind) }
+
+// Partly is the error of a letter that was taken, but not for everybody.
+type Partly struct{ Left []string }
+
+func (p Partly) Error() string { return "it was not taken for " + strings.Join(p.Left, ", ") }
+
+// Post delivers letters. Its errors are work.Again and work.GiveUp, and Partly where a server refuses some of many.
 type Post interface {
 	Send(ctx context.Context, l Letter) error
+}
+
+// Posts opens the house's mail accounts: the post of a key, or that which is the rule for none, and the address that its messages come
+// from, empty for the house's.
+type Posts interface {
+	Post(ctx context.Context, key string) (post Post, sender string, err error)
+}
+
+// Staff knows who works in the house: the addresses of those who have one of some roles, and of those who are named.
+type Staff interface {
+	StaffAddresses(ctx context.Context, roles, people []string) ([]string, error)
 }
 
 // Past knows who was written to.
@@ -67,19 +91,19 @@ func spare(ctx context.Context, past Past, to []string, now time.Time) error {
 const LongestSending = 20 * time.Minute
 
 // Hand sends the notices of submissions.
-func Hand(dossiers *dossier.Opener, post Post, past Past, now func() time.Time) work.Hand {
+func Hand(dossiers *dossier.Opener, posts Posts, past Past, staff Staff, now func() time.Time) work.Hand {
 	return work.Hand{Longest: LongestSending, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		d, err := dossiers.Open(ctx, j)
 		if err != nil {
 			return work.Outcome{}, err
 		}
-		n, ok := find(d.Design.Notices, j.Key)
-		if !ok {
-			return work.Outcome{}, work.GiveUp{Reason: "The design has no notice “" + j.Key + "” any more."}
-		}
-		var carries plan.Carries
+		carries := plan.Carries{Rule: j.Key}
 		if err := json.Unmarshal(j.Body, &carries); err != nil {
 			return work.Outcome{}, work.GiveUp{Reason: "What the message carries cannot be read: " + err.Error() + "."}
+		}
+		n, ok := find(d.Design.Notices, carries.Rule)
+		if !ok {
+			return work.Outcome{}, work.GiveUp{Reason: "The design has no notice “" + carries.Rule + "” any more."}
 		}
 		at := now().UTC()
 		facts := d.Facts(at)
@@ -87,43 +111,75 @@ func Hand(dossiers *dossier.Opener, post Post, past Past, now func() time.Time) 
 		if respondents {
 			facts.Correct = d.CorrectLink()
 		}
-		m := n.For(facts)
-		if m.Problem != "" {
-			return work.Outcome{}, work.GiveUp{Reason: m.Problem}
-		}
-		if d.House.Email == "" {
-			return work.Outcome{}, work.GiveUp{Reason: NoSender}
-		}
-		l := Letter{
-			ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: d.House.Email,
-			To: m.To, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Date: at,
-		}
-		if respondents && !d.Submission.Own {
-			if err := spare(ctx, past, m.To, at); err != nil {
+		var house []string
+		if len(n.Roles)+len(n.People) > 0 {
+			if house, err = staff.StaffAddresses(ctx, n.Roles, n.People); err != nil {
 				return work.Outcome{}, err
 			}
 		}
-		record := &register.Message{Name: n.Name, To: m.To, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Sent: at}
-		for _, key := range carries.Documents {
-			x, err := d.Document(ctx, key)
-			if err != nil {
-				return work.Outcome{}, fmt.Errorf("the document “%s” could not be attached: %w", key, err)
-			}
-			for _, form := range enclosure.Forms(n.Attach, key) {
-				a := Attachment{x.FileName, x.PDF}
-				if form == enclosure.DOCX {
-					a = Attachment{x.WordName(), x.Word}
-				}
-				if len(a.Data) == 0 {
-					return work.Outcome{}, work.GiveUp{Reason: "“" + a.Name + "” was not made."}
-				}
-				l.Attached, record.Attached = append(l.Attached, a), append(record.Attached, a.Name)
+		if n.Says("@filed") {
+			if facts.Filed, err = d.FiledLink(ctx); err != nil {
+				return work.Outcome{}, err
 			}
 		}
-		if err := post.Send(ctx, l); err != nil {
+		m := n.For(facts, house)
+		if len(carries.Only) > 0 {
+			m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
+		}
+		if m.Problem == "" {
+			m.Problem = n.Waits(facts)
+		}
+		if m.Problem != "" {
+			return work.Outcome{}, work.GiveUp{Reason: m.Problem}
+		}
+		post, from, err := posts.Post(ctx, d.Design.Account)
+		if err != nil {
 			return work.Outcome{}, err
 		}
-		return work.Outcome{Result: strings.Join(m.To, ", "), Records: []register.Record{record}}, nil
+		if from == "" {
+			from = d.House.Email
+		}
+		if from == "" {
+			return work.Outcome{}, work.GiveUp{Reason: NoSender}
+		}
+		l := Letter{
+			ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: from,
+			To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Date: at,
+		}
+		if m.SenderName != "" {
+			l.FromName = m.SenderName
+		}
+		if respondents && !d.Submission.Own {
+			if err := spare(ctx, past, l.Everybody(), at); err != nil {
+				return work.Outcome{}, err
+			}
+		}
+		record := &register.Message{
+			Name: n.Name, To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML,
+			Sent: at,
+		}
+		pieces, err := d.Pieces(ctx, n.Attach, carries.Documents)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		for _, p := range pieces {
+			l.Attached, record.Attached = append(l.Attached, Attachment{p.Name, p.Type, p.Data}), append(record.Attached, p.Name)
+		}
+		err = post.Send(ctx, l)
+		var partly Partly
+		var then []plan.Step
+		if errors.As(err, &partly) {
+			// Who was refused gets a job of their own, which ends as that address does, and can be mended alone.
+			err, then = nil, plan.Left(d.Design, n, carries, partly.Left)
+			taken := func(all []string) []string {
+				return slices.DeleteFunc(slices.Clone(all), func(a string) bool { return slices.Contains(partly.Left, a) })
+			}
+			record.To, record.Copy, record.Blind = taken(m.To), taken(m.Copy), taken(m.BlindCopy)
+		}
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		return work.Outcome{Then: then, Result: strings.Join(record.Everybody(), ", "), Records: []register.Record{record}}, nil
 	}}
 }
 

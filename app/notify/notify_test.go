@@ -15,6 +15,7 @@ import (
 	"amberseal/app/notify"
 	"amberseal/app/register"
 	"amberseal/app/work"
+	"amberseal/core/account"
 	"amberseal/core/ask/form"
 	"amberseal/core/enclosure"
 	"amberseal/core/intake"
@@ -38,6 +39,24 @@ func (a *archive) House(context.Context) (house.House, error) { return a.house, 
 func (a *archive) Submission(context.Context, int64) (register.Submission, intake.Design, error) {
 	return a.submission, a.design, nil
 }
+
+// oneAccount is a house with one mail account.
+type oneAccount struct{ post notify.Post }
+
+func (o oneAccount) Post(context.Context, string) (notify.Post, string, error) {
+	return o.post, "", nil
+}
+
+func (a *archive) StaffAddresses(context.Context, []string, []string) ([]string, error) {
+	return []string{"staff@house.example"}, nil
+}
+
+func (a *archive) Upload(context.Context, string) (form.File, []byte, error) {
+	return form.File{}, nil, register.NotFound
+}
+
+func (a *archive) FiledLink(context.Context, int64) (string, error) { return "", nil }
+
 func (a *archive) DocumentRevision(_ context.Context, _ int64, key string, _ int) (register.Document, error) {
 	return register.Document{Key: key, FileName: key + ".pdf", PDF: []byte("%PDF-1.7 " + key)}, nil
 }
@@ -56,7 +75,7 @@ func TestNoticesGoOut(t *testing.T) {
 	}
 	host, port, _ := net.SplitHostPort(box.Address())
 	n, _ := strconv.Atoi(port)
-	post, err := smtp.New(smtp.Account{Host: host, Port: n, TLS: smtp.NoTLS}, 1)
+	post, err := smtp.New(smtp.Account{Account: account.Account{Host: host, Port: n, Protection: account.None}}, 1)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -85,7 +104,8 @@ func TestNoticesGoOut(t *testing.T) {
 			},
 		}},
 	}
-	hand := notify.Hand(&dossier.Opener{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, post, a, time.Now)
+	hand := notify.Hand(&dossier.Opener{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, oneAccount{post}, a, a,
+		time.Now)
 	job := work.Job{Job: register.Job{
 		ID: 3, Key: "respondent", Subject: plan.Subject{About: plan.Submission, ID: 7, Run: 1}, Body: []byte(`{"documents":["receipt"]}`),
 	}}

@@ -4,7 +4,10 @@
 package register
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
+	"slices"
 	"strings"
 	"time"
 
@@ -112,6 +115,9 @@ type Message struct {
 	Intake       string
 	Name         string // the notice's
 	To           []string
+	Copy         []string
+	Blind        []string // whom nobody else sees
+	ReplyTo      []string
 	Subject      string
 	Text         string
 	HTML         string
@@ -119,18 +125,31 @@ type Message struct {
 	Sent         time.Time
 }
 
+// Everybody is all whom the message went to.
+func (m *Message) Everybody() []string { return slices.Concat(m.To, m.Copy, m.Blind) }
+
 // Fact says that the message went out.
 func (m *Message) Fact() Fact { return Fact{Kind: Sent} }
 
-// Filed is a document in the cabinet.
+// Filed is a file at a destination.
 type Filed struct {
 	ID           int64
 	SubmissionID int64
 	Number       string
 	Intake       string
+	Destination  string // its key
+	Title        string // of the document, or of the file that was sent
 	Path         string
+	Link         string // where people open it, or empty
+	SHA256       string // of its bytes, in hexadecimal; empty for what was filed before sums were kept
 	Size         int
 	At           time.Time
+}
+
+// Sum is the SHA-256 of bytes in hexadecimal.
+func Sum(data []byte) string {
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:])
 }
 
 // Fact says that the document was filed.
@@ -186,4 +205,13 @@ type Query struct {
 type Counts struct {
 	All, Failed, Unfinished int
 	Intakes                 int
+}
+
+// FiledQuery is what the cabinet is asked for.
+type FiledQuery struct {
+	Destination string // its key; all when empty
+	Submission  int64  // all when 0
+	Words       string // in the path or the number
+	Before      int64
+	Limit       int
 }

@@ -14,6 +14,7 @@ import (
 	"fmt"
 	"regexp"
 	"strings"
+	"sync"
 	"time"
 )
 
@@ -61,11 +62,14 @@ type Store interface {
 	RemoveSecret(ctx context.Context, name string) error
 }
 
-// Safe seals and opens.
+// Safe seals and opens. It is safe for many goroutines.
 type Safe struct {
 	Store Store
-	Key   *Key // nil where there is none
+	Key   *Key                // nil where there is none
+	Make  func() (Key, error) // makes a key and keeps it, for the first secret of a house without one; nil where none is to be made
 	Now   func() time.Time
+
+	making sync.Mutex
 }
 
 // ErrNoKey is the error of a house without a key.
@@ -86,7 +90,7 @@ func (s *Safe) Put(ctx context.Context, as, secret string) error {
 	if !name.MatchString(as) {
 		return fmt.Errorf("“%s” cannot name a secret; use small letters, digits, points, slashes and hyphens", as)
 	}
-	seal, err := s.cipher()
+	seal, err := s.sealing()
 	if err != nil {
 		return err
 	}
@@ -94,7 +98,7 @@ func (s *Safe) Put(ctx context.Context, as, secret string) error {
 	rand.Read(nonce)
 	// The name is sealed with it, so that no secret can be put in another's place.
 	sealed := seal.Seal(nonce, nonce, []byte(secret), []byte(as))
-	return s.Store.SetSecret(ctx, Sealed{Name: as, Key: s.Key.mark(), Bytes: sealed, At: s.Now()})
+	return s.Store.SetSecret(ctx, Sealed{Name: as, Key: s.key().mark(), Bytes: sealed, At: s.Now()})
 }
 
 // Get opens a secret. The error is register.NotFound where there is none, ErrNoKey without a key, or Lost.
@@ -119,11 +123,33 @@ func (s *Safe) open(kept Sealed) (string, error) {
 	return "", Lost{kept.Name}
 }
 
+// sealing is the cipher for a new secret.
+func (s *Safe) sealing() (cipher.AEAD, error) {
+	s.making.Lock()
+	if s.Key == nil && s.Make != nil {
+		key, err := s.Make()
+		if err != nil {
+			s.making.Unlock()
+			return nil, err
+		}
+		s.Key = &key
+	}
+	s.making.Unlock()
+	return s.cipher()
+}
+
+func (s *Safe) key() *Key {
+	s.making.Lock()
+	defer s.making.Unlock()
+	return s.Key
+}
+
 func (s *Safe) cipher() (cipher.AEAD, error) {
-	if s.Key == nil {
+	key := s.key()
+	if key == nil {
 		return nil, ErrNoKey
 	}
-	block, err := aes.NewCipher(s.Key[:])
+	block, err := aes.NewCipher(key[:])
 	if err != nil {
 		return nil, err
 	}

@@ -124,6 +124,14 @@ func (c *Crew) Wake() {
 	}
 }
 
+// Again tries at once what waits for a target, as when somebody has just mended it.
+func (c *Crew) Again(ctx context.Context, target string) error {
+	c.doors.answered(target)
+	err := errors.Join(c.Store.Hurry(ctx, target, c.Now()), c.keepOutage(ctx, target))
+	c.Wake()
+	return err
+}
+
 func (c *Crew) waking() chan struct{} {
 	c.once.Do(func() { c.wake = make(chan struct{}, 1) })
 	return c.wake

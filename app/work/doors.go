@@ -53,6 +53,9 @@ func (d *doors) open(slots map[string]int, out map[string]Outage) {
 // at is called with the lock held.
 func (d *doors) at(target string) *door {
 	x := d.of[target]
+	if d.of == nil {
+		d.of = map[string]*door{}
+	}
 	if x == nil {
 		x = &door{slots: usualSlots}
 		if n := d.slots[target]; n > 0 {

@@ -87,6 +87,8 @@ type Terms struct {
 // Signal gives signals about a subject: they are remembered for what waits for them later. A release never brings forward what
 // is not to be done before a time. Void ends all jobs of a subject that are not done, up to its run, with a reason.
 //
+// Hurry ends the outage of a target and makes its jobs due that are put off, but for what may have succeeded.
+//
 // Reclaim takes back the leases of a program that ended without finishing its jobs, counts how often that happened to a job, and
 // fails one that it happened to mostLost times. Lapse takes back leases that ran out. PullBack makes jobs due by latest that a
 // clock which fell has put off. NextDue is when the next job becomes due after a time, or is past its time.
@@ -98,6 +100,7 @@ type Store interface {
 	Fail(ctx context.Context, j register.Job, reason string, now time.Time) error
 	Signal(ctx context.Context, s plan.Subject, signals []plan.Signal, now time.Time) error
 	Void(ctx context.Context, s plan.Subject, reason string, now time.Time) error
+	Hurry(ctx context.Context, target string, now time.Time) error
 	Reclaim(ctx context.Context, now time.Time, mostLost int) error
 	Lapse(ctx context.Context, now time.Time) error
 	PullBack(ctx context.Context, now, latest time.Time) error

@@ -10,7 +10,6 @@ import (
 
 	"amberseal/app/people"
 	"amberseal/demo"
-	"amberseal/standin/mailbox"
 	"amberseal/web/api"
 )
 
@@ -35,33 +34,34 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 			return err
 		}
 		defer os.RemoveAll(dir)
+		defer os.Remove(dir + ".key")
 		*data = dir
 	}
 	if err := dataFolder(*data); err != nil {
 		return err
 	}
-	box, err := mailbox.Open(*mail, filepath.Join(*data, "mailbox"))
+	outside, err := openStandIns(*data, *mail)
+	defer outside.close()
 	if err != nil {
-		return fmt.Errorf("the data folder cannot be used: %w", err)
-	}
-	if err := box.Switch(true); err != nil {
 		return err
 	}
-	defer box.Switch(false)
-	p, err := wire(ctx, *data, "", "smtp+plain://"+box.Address(), logger(stderr, *verbose))
+	p, err := wire(ctx, *data, "", "smtp+plain://"+outside.box.Address(), logger(stderr, *verbose))
 	if err != nil {
 		return err
 	}
 	defer p.close()
+	if err := outside.destinations(ctx, p.server.Destinations); err != nil {
+		return err
+	}
 	if err := furnish(ctx, p, "http://"+l.Addr().String(), *empty); err != nil {
 		return err
 	}
-	p.server.StandIns = box.Handler()
+	p.server.StandIns = outside.pages()
 	p.server.Demo = &api.Credentials{Email: demo.Email, Password: demo.Password}
 	fmt.Fprintf(
 		stdout,
 		"Amber Seal's demo house answers at http://%s\nSign in as %s with the password %s\nIts mail ends at http://%s/standin/mailbox; "+
-			"its cabinet is %s\nStop it with Ctrl+C.\n",
+			"it files to %s and to stand-ins for a bucket, a share and a vault, at /standin/bucket, /standin/share and /standin/vault\nStop it with Ctrl+C.\n",
 		l.Addr(),
 		demo.Email,
 		demo.Password,

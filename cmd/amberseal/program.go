@@ -16,10 +16,15 @@ import (
 	"syscall"
 	"time"
 
+	"amberseal/adapter/bucket"
 	"amberseal/adapter/folder"
+	"amberseal/adapter/share"
 	"amberseal/adapter/smtp"
 	"amberseal/adapter/sqlite"
+	"amberseal/adapter/vault"
+	"amberseal/app/accounts"
 	"amberseal/app/administer"
+	"amberseal/app/destinations"
 	"amberseal/app/dossier"
 	"amberseal/app/file"
 	"amberseal/app/invite"
@@ -34,6 +39,8 @@ import (
 	"amberseal/app/watch"
 	"amberseal/app/work"
 	"amberseal/app/workshop"
+	"amberseal/core/account"
+	"amberseal/core/destination"
 	"amberseal/core/link"
 	"amberseal/core/plan"
 	"amberseal/demo"
@@ -50,7 +57,7 @@ type program struct {
 	db      *sqlite.DB
 	safe    *safe.Safe
 	cabinet *folder.Folder
-	post    *smtp.Post
+	book    *accounts.Book
 	crew    *work.Crew
 	server  *web.Server
 	log     *slog.Logger
@@ -114,10 +121,10 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	if p.safe, err = openSafe(p.data, p.db); err != nil {
 		return err
 	}
-	post, err := p.openPost(ctx, mailAccount)
-	if err != nil {
+	if err := p.openBook(ctx, mailAccount); err != nil {
 		return err
 	}
+	depot := &destinations.Depot{Store: p.db, Safe: p.safe, Build: openPlace, Cabinet: p.cabinet, Now: p.now}
 	hub := &watch.Hub{}
 	counter := &receive.Counter{Store: p.db, Secret: p.secret, Now: p.now}
 	names := func(ctx context.Context, id int64) (name, slug string, err error) {
@@ -130,14 +137,15 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
 			plan.Document:   produce.Hand(dossiers, files, p.now, counter.Busy, aside),
-			plan.Notice:     notify.Hand(dossiers, post, p.db, p.now),
-			plan.Filing:     file.Hand(dossiers, p.cabinet, p.now),
-			plan.Invitation: invite.Hand(p.db, p.secret, post, names, p.now),
-			plan.Welcoming:  people.Hand(p.db, p.secret, post, p.now),
+			plan.Notice:     notify.Hand(dossiers, p.book, p.db, p.db, p.now),
+			plan.Filing:     file.Hand(dossiers, depot, p.now),
+			plan.Invitation: invite.Hand(p.db, p.secret, p.book, names, p.now),
+			plan.Welcoming:  people.Hand(p.db, p.secret, p.book, p.now),
 			plan.Sweep:      sweep.Hand(p.db, p.now),
 		},
 		Slots: map[string]int{plan.Press: 3, plan.Mail: mailConnections, plan.Cabinet: 4},
 	}
+	depot.Again, p.book.Again = p.crew.Again, p.crew.Again
 	if err := p.db.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.Housekeeping(), p.now()); err != nil {
 		return err
 	}
@@ -150,10 +158,11 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		return err
 	}
 	p.server = &web.Server{
-		Office:   &administer.Office{Store: p.db, Now: p.now},
-		People:   &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
-		Workshop: &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
-		Counter:  counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
+		Office:       &administer.Office{Store: p.db, Now: p.now},
+		People:       &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
+		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
+		Destinations: depot, Accounts: p.book,
+		Counter: counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
 		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: files, Copies: readCopy, Apart: aside,
 		Examples: examples,
 		Records:  p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: p.now, Log: p.log,
@@ -177,27 +186,48 @@ func (p *program) upgrading(from, to int64) {
 // mailSecret names the password of a mail account that does not say its own.
 const mailSecret = "mail"
 
-// openPost opens the mail account. Without one, or without its password, letters wait and say why.
-func (p *program) openPost(ctx context.Context, mailAccount string) (notify.Post, error) {
+// openBook opens the house's mail accounts, with the one that the program is started with where there is one.
+func (p *program) openBook(ctx context.Context, mailAccount string) error {
+	p.book = &accounts.Book{Store: p.db, Safe: p.safe, Secret: p.secret, Now: p.now, Build: openAccount}
 	if mailAccount == "" {
-		return noPost{"No mail account is set. Start the program with --mail; the message goes out then."}, nil
+		return nil
 	}
-	account, err := smtp.ParseAccount(mailAccount)
+	given, err := smtp.ParseAccount(mailAccount)
 	if err != nil {
-		return nil, usageError{err.Error()}
+		return usageError{err.Error()}
 	}
-	if account.User != "" && account.Password == "" {
-		switch account.Password, err = p.safe.Get(ctx, mailSecret); {
-		case errors.Is(err, register.NotFound):
+	given.Key, given.Name, given.Rule = accounts.Given, given.Host, true
+	p.book.Given, p.book.GivenSecret = &given.Account, given.Password
+	if given.User != "" && given.Password == "" {
+		switch p.book.GivenSecret, err = p.safe.Get(ctx, mailSecret); {
 		case errors.Is(err, safe.ErrNoKey), errors.As(err, new(safe.Lost)):
 			p.log.Warn("the mail account cannot be used", "error", err)
-			return noPost{"The mail account’s password cannot be opened: " + err.Error() + "."}, nil
-		case err != nil:
-			return nil, err
+			p.book.Build = func(account.Account, string, accounts.Signing) (accounts.Post, error) { return nil, err }
+		case err != nil && !errors.Is(err, register.NotFound):
+			return err
 		}
 	}
-	p.post, err = smtp.New(account, mailConnections)
-	return p.post, err
+	return nil
+}
+
+// openAccount opens a mail account.
+func openAccount(a account.Account, secret string, s accounts.Signing) (accounts.Post, error) {
+	return smtp.New(smtp.Account{Account: a, Password: secret, Signing: s}, mailConnections)
+}
+
+// openPlace opens a destination.
+func openPlace(d destination.Destination, secret string, first func(hostKey string) error) (file.Place, error) {
+	switch d.Kind {
+	case destination.Folder:
+		return folder.At(d)
+	case destination.Bucket:
+		return bucket.Open(d, secret)
+	case destination.Share:
+		return share.Open(d, secret)
+	case destination.Vault:
+		return vault.Open(d, secret, first)
+	}
+	return nil, fmt.Errorf("there is no kind of destination “%s”", d.Kind)
 }
 
 // openCabinet opens the folder documents are filed in: the one in the data folder where none is named. A cabinet carries a mark of
@@ -266,13 +296,6 @@ func safely(name string, data []byte) error {
 
 const mailConnections = 4
 
-// noPost is the post of a house whose mail account cannot be used.
-type noPost struct{ reason string }
-
-func (n noPost) Send(context.Context, notify.Letter) error {
-	return work.Again{Reason: n.reason, Outage: true}
-}
-
 // dataFolder makes the folder, for its owner only. One that is there is closed to others too, when it is
 // empty or ours: the folder of somebody else's things is left as it is.
 func dataFolder(data string) error {
@@ -310,8 +333,8 @@ func lockFolder(data string) (*os.File, error) {
 
 func (p *program) close() error {
 	var errs []error
-	if p.post != nil {
-		p.post.Close()
+	if p.book != nil {
+		p.book.Close()
 	}
 	if p.db != nil {
 		errs = append(errs, p.db.Close())

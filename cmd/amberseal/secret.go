@@ -54,6 +54,7 @@ func openSafe(data string, db *sqlite.DB) (*safe.Safe, error) {
 	text, err := os.ReadFile(at)
 	switch {
 	case errors.Is(err, fs.ErrNotExist) && os.Getenv("AMBERSEAL_KEY") == "":
+		s.Make = func() (safe.Key, error) { return makeKey(at) }
 		return s, nil
 	case err != nil:
 		return nil, fmt.Errorf("the key of the house’s secrets cannot be read: %w", err)
@@ -64,6 +65,15 @@ func openSafe(data string, db *sqlite.DB) (*safe.Safe, error) {
 	}
 	s.Key = &key
 	return s, nil
+}
+
+// makeKey makes a key and keeps it in a file.
+func makeKey(at string) (safe.Key, error) {
+	key := safe.NewKey()
+	if err := safely(at, []byte(key.Text())); err != nil {
+		return key, fmt.Errorf("the key of the house’s secrets cannot be kept at %s: %w", at, err)
+	}
+	return key, nil
 }
 
 // sayLost tells which secrets must be entered again.
@@ -98,8 +108,8 @@ func secrets(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		if _, err := os.Stat(at); err == nil {
 			return fmt.Errorf("there is a key at %s already; it is left as it is", at)
 		}
-		if err := safely(at, []byte(safe.NewKey().Text())); err != nil {
-			return fmt.Errorf("the key cannot be kept: %w", err)
+		if _, err := makeKey(at); err != nil {
+			return err
 		}
 		fmt.Fprintf(stdout, "The key lies at %s. Keep a copy of it apart from the backups of the house: without it its secrets "+
 			"are lost.\n", at)

@@ -1,7 +1,13 @@
 // Package enclosure is what a message or a filing carries: a document, files that were sent, a fixed file of the house, or the answers.
 package enclosure
 
-import "slices"
+import (
+	"fmt"
+	"slices"
+
+	"amberseal/core/ask/form"
+	"amberseal/core/words/finding"
+)
 
 // Enclosure is one thing that is carried; one of Document, Files, House and Answers says which.
 type Enclosure struct {
@@ -64,4 +70,64 @@ func (e Enclosure) Form() Form {
 		return PDF
 	}
 	return e.As
+}
+
+// Scope is what enclosures may speak of.
+type Scope struct {
+	Form      form.Form
+	Documents []string // keys
+}
+
+// Check finds what cannot be carried.
+func Check(place string, list []Enclosure, s Scope) finding.List {
+	var l finding.List
+	for i, e := range list {
+		said := 0
+		for _, on := range []bool{e.Document != "", e.Files != "", e.House != "", e.Answers} {
+			if on {
+				said++
+			}
+		}
+		if said != 1 {
+			l.Fault(fmt.Sprintf("%s/#%d", place, i+1), "enclosure.one-thing")
+			continue
+		}
+		switch x, ok := s.Form.Field(e.Files); {
+		case e.Document != "" && !slices.Contains(s.Documents, e.Document):
+			l.Fault(place, "enclosure.document-is-gone", "key", e.Document)
+		case e.Files != "" && !ok:
+			l.Fault(place, "enclosure.field-is-gone", "field", e.Files)
+		case e.Files != "" && x.Kind != form.Upload && x.Kind != form.Photo:
+			l.Fault(place, "enclosure.field-without-files", "label", x.Label)
+		}
+		if e.Link != nil && (e.Link.Days < 0 || e.Link.Openings < 0) {
+			l.Fault(place, "enclosure.link-below-nothing")
+		}
+	}
+	return l
+}
+
+// Filled reports whether there is something to carry: made says which documents are made.
+func (e Enclosure) Filled(f form.Form, answers form.Answers, made func(document string) bool) bool {
+	switch {
+	case e.Document != "":
+		return made(e.Document)
+	case e.Files != "":
+		return len(Sent(f, answers, e.Files)) > 0
+	}
+	return true
+}
+
+// Sent are the files that were sent for a field, of a column those of all rows.
+func Sent(f form.Form, answers form.Answers, field string) []form.File {
+	rows, column := f.Column(field)
+	if !column {
+		return answers[field].Files
+	}
+	x, _ := f.Field(field)
+	var all []form.File
+	for _, row := range answers[rows].Rows {
+		all = append(all, row[x.Key].Files...)
+	}
+	return all
 }

@@ -3,12 +3,14 @@
 package filing
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/destination"
 	"amberseal/core/enclosure"
 	"amberseal/core/words/finding"
 	"amberseal/core/words/phrase"
@@ -37,12 +39,12 @@ const (
 	Replace Taken = "replace"
 )
 
-// Document is the key of the document that the rule files, or empty.
-func (x Filing) Document() string {
-	for _, key := range enclosure.Documents(x.What) {
-		return key
+// Destinations are the keys of those that the rule files to.
+func (x Filing) Destinations() []string {
+	if len(x.To) == 0 {
+		return []string{destination.Cabinet}
 	}
-	return ""
+	return x.To
 }
 
 // Usual files a document by intake and year.
@@ -62,10 +64,15 @@ func (x Filing) Check(f form.Form, documents []string) finding.List {
 		l.Fault(place+"/path", "filing.no-path", "example", "{{@year}}/{{@number}}")
 	}
 	l = append(l, x.Path.Check(place+"/path", phrase.Scope{Form: f})...)
-	for _, key := range enclosure.Documents(x.What) {
-		if !slices.Contains(documents, key) {
-			l.Fault(place+"/what", "filing.document-is-gone", "key", key)
-		}
+	l = append(l, enclosure.Check(place+"/what", x.What, enclosure.Scope{Form: f, Documents: documents})...)
+	if slices.ContainsFunc(x.What, func(e enclosure.Enclosure) bool { return e.Link != nil }) {
+		l.Fault(place+"/what", "filing.files-are-no-links")
+	}
+	if !slices.Contains([]Taken{"", Number, Version, Replace}, x.Taken) {
+		l.Fault(place+"/taken", "filing.unknown-taken", "taken", string(x.Taken))
+	}
+	if len(slices.Compact(slices.Sorted(slices.Values(x.To)))) < len(x.To) {
+		l.Fault(place+"/to", "filing.destination-twice")
 	}
 	if len(x.What) == 0 {
 		l.Fault(place+"/what", "filing.files-nothing")
@@ -83,20 +90,36 @@ const (
 	maxDepth = 12
 )
 
-// Form is the form in which the document is filed.
-func (x Filing) Form() enclosure.Form {
-	for _, e := range x.What {
-		if e.Document != "" {
-			return e.Form()
-		}
-	}
-	return enclosure.PDF
+// Piece is one of the files that a rule files.
+type Piece struct {
+	Title string // by which it is told from others under the same path
+	Ext   string // pdf, docx, or that of a file that was sent
 }
 
-// For is the path for one submission, with .pdf or .docx. Slashes of the pattern part folders;
-// an answer never does: what cannot stand in a name on common systems becomes a dash, and no
-// part is empty, “.” or “..”.
-func (x Filing) For(facts phrase.Facts) string {
+// Paths are those of the pieces of one submission. The first has the rule's path; the others have their titles behind it.
+func (x Filing) Paths(facts phrase.Facts, pieces []Piece) []string {
+	stem := x.stem(facts)
+	var out []string
+	for i, p := range pieces {
+		name, ext := stem, ""
+		if i > 0 {
+			name += " – " + Safe(strings.ReplaceAll(p.Title, "/", "-"))
+		}
+		if p.Ext != "" {
+			ext = "." + Safe(p.Ext)
+		}
+		try := name + ext
+		for n := 2; slices.ContainsFunc(out, func(o string) bool { return strings.EqualFold(o, try) }); n++ {
+			try = fmt.Sprintf("%s %d%s", name, n, ext)
+		}
+		out = append(out, try)
+	}
+	return out
+}
+
+// stem is the path for one submission without an ending. Slashes of the pattern part folders; an answer never does: what cannot stand
+// in a name on common systems becomes a dash, and no part is empty, “.” or “..”.
+func (x Filing) stem(facts phrase.Facts) string {
 	var parts []string
 	var part strings.Builder
 	asked, nameless := false, false // whether the part has a placeholder; whether the last one with a placeholder came to nothing
@@ -126,7 +149,7 @@ func (x Filing) For(facts phrase.Facts) string {
 	if len(parts) == 0 || nameless { // the last folder must not become the file
 		parts = append(parts, "document")
 	}
-	return strings.Join(parts, "/") + "." + string(x.Form())
+	return strings.Join(parts, "/")
 }
 
 // reserved names of DOS devices, which some systems refuse whatever their ending. Raised figures count as figures there.

@@ -30,7 +30,7 @@ func path(t testing.TB, pattern, answer string) string {
 		Number:   "R-1",
 		Received: time.Unix(1e9, 0),
 	}
-	return filing.Filing{Path: phrase.Parse(pattern)}.For(f)
+	return filing.Filing{Path: phrase.Parse(pattern)}.Paths(f, []filing.Piece{{Ext: "pdf"}})[0]
 }
 
 // The reserved names and signs are those of Windows (“Naming Files, Paths, and Namespaces”, common

@@ -20,30 +20,20 @@ func (d Design) coming() finding.List {
 	}
 	for _, x := range d.Notices {
 		at := "notices/" + x.Key
-		say(len(x.Copy) > 0, at+"/copy", "coming.copy")
-		say(len(x.BlindCopy) > 0, at+"/blindCopy", "coming.blind-copy")
-		say(len(x.ReplyTo) > 0, at+"/replyTo", "coming.reply-to")
-		say(len(x.SenderName) > 0, at+"/senderName", "coming.sender-name")
-		say(x.Language != "", at+"/language", "coming.language")
 		say(x.After != "", at+"/after", "coming.after", "after", x.After)
-		say(x.Delay != nil, at+"/delay", "coming.delay")
 		say(x.Collect != nil, at+"/collect", "coming.collect")
 		for _, e := range x.Attach {
-			say(e.Document == "", at+"/attach", "coming.attach")
+			say(e.House != "", at+"/attach", "coming.house-files")
 			say(e.Form() == enclosure.DOCX && !d.hasWord(e.Document), at+"/attach", "intake.no-word-file", "document", d.called(e.Document))
 			say(e.Link != nil, at+"/attach", "coming.links")
 		}
 	}
 	for _, x := range d.Filings {
 		at := "filings/" + x.Key
-		say(len(x.What) > 1, at+"/what", "coming.file-several")
 		for _, e := range x.What {
-			say(e.Document == "", at+"/what", "coming.file")
-			say(e.Link != nil, at+"/what", "coming.file-as")
+			say(e.House != "", at+"/what", "coming.house-files")
 			say(e.Form() == enclosure.DOCX && !d.hasWord(e.Document), at+"/what", "intake.no-word-file", "document", d.called(e.Document))
 		}
-		say(len(x.To) > 0, at+"/to", "coming.destinations")
-		say(x.Taken != "" && x.Taken != "number", at+"/taken", "coming.taken")
 	}
 	say(d.Retention != nil, "retention", "coming.retention")
 	say(d.Stage == Trial, "stage", "coming.trial")

@@ -34,6 +34,7 @@ type Design struct {
 	Notices   []notice.Notice   `json:"notices"`
 	Filings   []filing.Filing   `json:"filings"`
 	Opening   Opening           `json:"opening,omitzero"`
+	Account   string            `json:"account,omitempty"` // key of the mail account by which its notices go; the house's rule when empty
 	Retention *Retention        `json:"retention,omitempty"`
 	Stage     Stage             `json:"stage,omitempty"`
 }

@@ -183,17 +183,9 @@ func TestWordsForWhatComesAreFaults(t *testing.T) {
 	}
 	for _, c := range []struct{ before, added, place string }{
 		{`"page": {}`, `"signers": [{"key": "s", "name": "S", "email": "{{a}}"}]`, "documents/d/signers"},
-		{`"subject": "S"`, `"copy": "a@b.example"`, "notices/n/copy"},
-		{`"subject": "S"`, `"blindCopy": "a@b.example"`, "notices/n/blindCopy"},
-		{`"subject": "S"`, `"replyTo": "{{a}}"`, "notices/n/replyTo"},
-		{`"subject": "S"`, `"senderName": "House"`, "notices/n/senderName"},
-		{`"subject": "S"`, `"language": "de"`, "notices/n/language"},
 		{`"subject": "S"`, `"after": "approved"`, "notices/n/after"},
-		{`"subject": "S"`, `"delay": {"days": 3, "at": "09:00"}`, "notices/n/delay"},
 		{`"subject": "S"`, `"collect": {"every": "day"}`, "notices/n/collect"},
 		{`"document": "d"}], "path"`, `"as": "docx"`, "filings/f/what"},
-		{`"path"`, `"to": ["archive"]`, "filings/f/to"},
-		{`"path"`, `"taken": "replace"`, "filings/f/taken"},
 		{`"notices"`, `"retention": {"days": 30}`, "retention"},
 		{`"notices"`, `"stage": "trial"`, "stage"},
 	} {

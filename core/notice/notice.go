@@ -3,10 +3,7 @@
 package notice
 
 import (
-	"fmt"
-	"net/mail"
 	"slices"
-	"strings"
 
 	"amberseal/core/ask/form"
 	"amberseal/core/enclosure"
@@ -25,6 +22,10 @@ type Notice struct {
 
 	Attach []enclosure.Enclosure `json:"attach"`
 
+	Route  *Route   `json:"route,omitempty"`  // besides To: an address that an answer chooses
+	Roles  []string `json:"roles,omitempty"`  // besides To: all who have one of these roles in the house
+	People []string `json:"people,omitempty"` // besides To: people of the house, by their addresses, as long as they work there
+
 	Copy       phrase.Phrase `json:"copy,omitempty"`      // addresses, as To
 	BlindCopy  phrase.Phrase `json:"blindCopy,omitempty"` // and those nobody else sees
 	ReplyTo    phrase.Phrase `json:"replyTo,omitempty"`
@@ -33,14 +34,6 @@ type Notice struct {
 	After      string        `json:"after,omitempty"`    // a signal that it waits for, such as signed, approved or paid
 	Delay      *Delay        `json:"delay,omitempty"`
 	Collect    *Collect      `json:"collect,omitempty"`
-}
-
-// Delay is when a notice goes, if not at once: some time after the arrival, or before or after a day that an answer gives.
-type Delay struct {
-	Field   string `json:"field,omitempty"`   // name of a field for a day; the arrival when empty
-	Days    int    `json:"days,omitempty"`    // later; before it when negative
-	Minutes int    `json:"minutes,omitempty"` // later; before it when negative
-	At      string `json:"at,omitempty"`      // time of that day on the house's clock, such as 09:00
 }
 
 // Collect gathers what several submissions would be told of into one message.
@@ -63,12 +56,14 @@ const (
 
 // Message is a notice for one submission.
 type Message struct {
-	To      []string `json:"to"`
-	Subject string   `json:"subject"`
-	Text    string   `json:"text"`
-	HTML    string   `json:"html"`
-	Attach  []string `json:"attach"` // keys of documents
-	Problem string   `json:"problem,omitempty"`
+	To      []string
+	Subject string
+	Text    string
+	HTML    string
+	Problem string
+
+	Copy, BlindCopy, ReplyTo []string
+	SenderName               string
 }
 
 // Usual are the two notices every intake begins with: one to the respondent, when the
@@ -118,99 +113,42 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 		l.Fault(place, "notice.no-name")
 	}
 	l = append(l, phrase.CheckCondition(place, n.When, phrase.Scope{Form: f})...)
-	l = append(l, n.checkTo(place+"/to", f)...)
+	l = append(l, n.checkRecipients(place, f)...)
+	l = append(l, n.checkTime(place, f)...)
 	if len(n.Subject) == 0 {
 		l.Fault(place+"/subject", "notice.no-subject")
 	}
-	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f)}
-	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f})...)
+	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f), Filed: true}
+	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f, Filed: true})...)
 	l = append(l, n.Message.Check(place+"/message", scope)...)
-	for _, key := range n.Documents() {
-		if !slices.Contains(documents, key) {
-			l.Fault(place+"/attach", "notice.document-is-gone", "key", key)
-		}
-	}
-	return l
-}
-
-func (n Notice) checkTo(place string, f form.Form) finding.List {
-	if len(n.To) == 0 {
-		var l finding.List
-		l.Fault(place, "notice.no-address")
-		return l
-	}
-	l := n.To.Check(place, phrase.Scope{Form: f})
-	for _, s := range n.To {
-		x, ok := f.Field(s.Field)
-		switch {
-		case s.Field == "":
-			if _, problem := addresses(s.Text); problem != "" {
-				l.Fault(place, "notice.not-an-address", "reason", strings.TrimSuffix(problem, "."))
-			}
-		case ok && x.Kind != form.Email:
-			l.Fault(place+"/placeholder "+s.Field, "notice.field-without-address", "label", x.Label)
-		case ok && !x.Required:
-			l.Notice(place+"/placeholder "+s.Field, "notice.address-may-be-empty", "label", x.Label)
-		}
-	}
+	l = append(l, enclosure.Check(place+"/attach", n.Attach, enclosure.Scope{Form: f, Documents: documents})...)
 	return l
 }
 
 // Documents lists the keys of the documents that it carries.
 func (n Notice) Documents() []string { return enclosure.Documents(n.Attach) }
 
-// ToRespondent reports whether the notice goes to an address that who answers the form names.
-func (n Notice) ToRespondent(f form.Form) bool {
-	return slices.ContainsFunc(slices.Concat(n.To, n.Copy, n.BlindCopy), func(s phrase.Span) bool {
-		x, ok := f.Field(s.Field)
-		return ok && x.Answered()
-	})
+// Says reports whether a placeholder stands somewhere in the notice.
+func (n Notice) Says(placeholder string) bool {
+	says := func(p phrase.Phrase) bool {
+		return slices.ContainsFunc(p, func(s phrase.Span) bool { return s.Field == placeholder })
+	}
+	return says(n.Subject) || slices.ContainsFunc(n.Message, func(p phrase.Paragraph) bool { return says(p.Spans) })
 }
 
 // For writes the notice for one submission. When an address is missing or wrong the
-// message's Problem says so.
-func (n Notice) For(facts phrase.Facts) Message {
-	m := Message{Subject: n.Subject.Plain(facts), Attach: n.Documents()}
+// message's Problem says so. house gives the addresses of people of the house.
+func (n Notice) For(facts phrase.Facts, house []string) Message {
+	if n.Language != "" {
+		facts.House.Language = n.Language
+	}
+	m := Message{Subject: n.Subject.Plain(facts), SenderName: n.SenderName.Plain(facts)}
 	message := n.Message
 	if facts.Corrects(n) {
 		m.Subject += " – " + facts.Locale().Revision(facts.Revision)
 		message = append(phrase.Body{{Spans: phrase.Phrase{{Text: facts.Locale().Replaces(facts.Revision) + "."}}}}, message...)
 	}
 	m.Text, m.HTML = Letter(message, facts)
-	to := n.To.Plain(facts)
-	m.To, m.Problem = addresses(to)
-	if len(m.To) == 0 && m.Problem == "" {
-		m.Problem = n.noAddress(facts)
-	}
+	n.address(&m, facts, house)
 	return m
-}
-
-func (n Notice) noAddress(facts phrase.Facts) string {
-	for _, s := range n.To {
-		if s.Field == "@house_email" {
-			return "The house has no email address. Write it on the House page."
-		}
-		if x, ok := facts.Form.Field(s.Field); ok {
-			return "No address in “" + x.Label + "”."
-		}
-	}
-	return "The notice has no address."
-}
-
-// addresses splits a list of addresses. RFC 5322 section 3.4 allows commas between them;
-// people also write semicolons.
-func addresses(s string) ([]string, string) {
-	var out []string
-	for part := range strings.FieldsFuncSeq(s, func(r rune) bool { return r == ',' || r == ';' }) {
-		part = strings.TrimSpace(part)
-		if part == "" {
-			continue
-		}
-		a, err := mail.ParseAddress(part)
-		if err != nil {
-			return nil, fmt.Sprintf("“%s” is not an email address.", part)
-		}
-		out = append(out, a.Address)
-	}
-	return out, ""
 }

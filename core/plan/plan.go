@@ -4,10 +4,13 @@ package plan
 
 import (
 	"encoding/json"
+	"slices"
 	"strings"
 	"time"
 
+	"amberseal/core/destination"
 	"amberseal/core/intake"
+	"amberseal/core/notice"
 	"amberseal/core/words/phrase"
 )
 
@@ -70,6 +73,25 @@ const (
 	Chores  = "chores"  // the house's own database
 )
 
+// At is the target of a destination.
+func At(key string) string {
+	if key == destination.Cabinet {
+		return Cabinet
+	}
+	return "destination:" + key
+}
+
+// MailBy is the target of a mail account that an intake names.
+func MailBy(key string) string {
+	if key == "" {
+		return Mail
+	}
+	return "mail:" + key
+}
+
+// FiledAs is the signal that a filing's step, by its key, is done.
+func FiledAs(step string) Signal { return Signal("filed:" + step) }
+
 // Step is one thing to do.
 type Step struct {
 	Kind      Kind
@@ -84,13 +106,17 @@ type Step struct {
 	Body      []byte        // JSON for its hand
 }
 
-// Carries is the body of a notice's step: the keys of the documents that go with it.
+// Carries is the body of a notice's step and of a filing's: the keys of the documents that go with it, which rule or notice it is where the
+// step's key does not say so, and where to.
 type Carries struct {
 	Documents []string `json:"documents"`
+	Rule      string   `json:"rule,omitempty"`
+	To        string   `json:"to,omitempty"`
+	Only      []string `json:"only,omitempty"` // of a notice: to these addresses and nobody else
 }
 
 // Start plans a submission. A document whose condition does not hold is not made, and what
-// would carry it goes without it; a filing of it falls away.
+// would carry it goes without it; a filing of which nothing is left falls away.
 func Start(d intake.Design, facts phrase.Facts) []Step {
 	var steps []Step
 	when := func(document string) bool {
@@ -102,24 +128,72 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 			steps = append(steps, Step{Kind: Document, Key: x.Key, Name: x.Name, Target: Press})
 		}
 	}
+	filings := filed(d, facts, when)
 	for _, x := range d.Notices {
 		if !facts.Condition(x.When) {
 			continue
 		}
-		s := Step{Kind: Notice, Key: x.Key, Name: x.Name, Target: Mail}
-		var c Carries
+		s := Step{Kind: Notice, Key: x.Key, Name: x.Name, Target: MailBy(d.Account), NotBefore: x.Due(facts)}
+		c := Carries{}
 		for _, key := range x.Documents() {
 			if when(key) {
 				s.Needs = append(s.Needs, Made(key))
 				c.Documents = append(c.Documents, key)
 			}
 		}
+		if x.Says("@filed") && len(filings) > 0 {
+			s.Needs = append(s.Needs, FiledAs(filings[0].Key))
+		}
 		s.Body = encoded(c)
 		steps = append(steps, s)
 	}
+	return append(steps, filings...)
+}
+
+// Left are the steps by which a notice goes to those whom a server refused among others, one for each.
+func Left(d intake.Design, n notice.Notice, c Carries, addresses []string) []Step {
+	var steps []Step
+	for _, a := range addresses {
+		steps = append(steps, only(d, n, c, "left "+a, a))
+	}
+	return steps
+}
+
+// only is a step by which a notice goes to some addresses and nobody else.
+func only(d intake.Design, n notice.Notice, c Carries, mark string, addresses ...string) Step {
+	c.Rule, c.Only = n.Key, addresses
+	return Step{Kind: Notice, Key: n.Key + " " + mark, Name: n.Name, Target: MailBy(d.Account), Body: encoded(c)}
+}
+
+// filed are the steps of filings: one for each destination of a rule, so that one which is out holds up no other.
+func filed(d intake.Design, facts phrase.Facts, when func(string) bool) []Step {
+	var steps []Step
 	for _, x := range d.Filings {
-		if facts.Condition(x.When) && when(x.Document()) {
-			steps = append(steps, Step{Kind: Filing, Key: x.Key, Name: x.Name, Target: Cabinet, Needs: []Signal{Made(x.Document())}})
+		if !facts.Condition(x.When) {
+			continue
+		}
+		c := Carries{Rule: x.Key}
+		var needs []Signal
+		filled := false
+		for _, e := range x.What {
+			if !e.Filled(d.Form, facts.Answers, when) {
+				continue
+			}
+			filled = true
+			if need := Made(e.Document); e.Document != "" && !slices.Contains(needs, need) {
+				needs, c.Documents = append(needs, need), append(c.Documents, e.Document)
+			}
+		}
+		if !filled {
+			continue
+		}
+		for _, to := range x.Destinations() {
+			key := x.Key
+			if len(x.To) > 0 {
+				key += "/" + to
+			}
+			c.To = to
+			steps = append(steps, Step{Kind: Filing, Key: key, Name: x.Name, Target: At(to), Needs: needs, Body: encoded(c)})
 		}
 	}
 	return steps

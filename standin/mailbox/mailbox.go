@@ -37,6 +37,8 @@ type Mailbox struct {
 type Message struct {
 	ID          string       `json:"id"`
 	From        string       `json:"from"`
+	Sender      string       `json:"sender"` // of the envelope, where it comes back to
+	For         []string     `json:"for"`    // those of the envelope
 	To          []string     `json:"to"`
 	Subject     string       `json:"subject"`
 	MessageID   string       `json:"messageId"`
@@ -152,11 +154,13 @@ func (b *Mailbox) keep(raw []byte) error {
 
 // describe reads what a list of messages shows.
 func describe(id string, raw []byte, at time.Time) Message {
-	m := Message{ID: id, Received: at, Size: len(raw), To: []string{}, Attachments: []Attachment{}}
+	m := Message{ID: id, Received: at, Size: len(raw), To: []string{}, For: []string{}, Attachments: []Attachment{}}
 	Parts(raw, func(h mail.Header, name, kind string, body []byte) {
 		if h.Len() > 0 {
 			m.Subject, _ = h.Subject()
 			m.MessageID, _ = h.MessageID()
+			m.Sender = strings.Trim(h.Get("Return-Path"), "<>")
+			m.For = strings.Fields(h.Get(envelope))
 			if from, err := h.AddressList("From"); err == nil && len(from) > 0 {
 				m.From = from[0].String()
 			}
@@ -203,10 +207,20 @@ func Parts(raw []byte, visit func(h mail.Header, name, kind string, body []byte)
 	}
 }
 
-// session takes one sender's messages.
-type session struct{ box *Mailbox }
+// envelope is the header in which whom a message was handed in for is kept.
+const envelope = "X-Envelope-To"
 
-func (s *session) Mail(string, *smtp.MailOptions) error { return nil }
+// session takes one sender's messages.
+type session struct {
+	box  *Mailbox
+	from string
+	to   []string
+}
+
+func (s *session) Mail(from string, _ *smtp.MailOptions) error {
+	s.from, s.to = from, nil
+	return nil
+}
 
 // Rcpt puts off addresses at busy.example, as a busy server does, and knows none at gone.example (RFC 5321 section 4.2.2).
 func (s *session) Rcpt(to string, _ *smtp.RcptOptions) error {
@@ -216,10 +230,11 @@ func (s *session) Rcpt(to string, _ *smtp.RcptOptions) error {
 	case "gone.example":
 		return &smtp.SMTPError{Code: 550, EnhancedCode: smtp.EnhancedCode{5, 1, 1}, Message: "There is no such mailbox"}
 	}
+	s.to = append(s.to, to)
 	return nil
 }
 
-func (s *session) Reset()        {}
+func (s *session) Reset()        { s.from, s.to = "", nil }
 func (s *session) Logout() error { return nil }
 
 func (s *session) Data(r io.Reader) error {
@@ -227,7 +242,8 @@ func (s *session) Data(r io.Reader) error {
 	if err != nil {
 		return err
 	}
-	return s.box.keep(raw)
+	// RFC 5321 section 4.4: who delivers a message writes down where it comes back to.
+	return s.box.keep(append(fmt.Appendf(nil, "Return-Path: <%s>\r\n%s: %s\r\n", s.from, envelope, strings.Join(s.to, " ")), raw...))
 }
 
 // Close turns the server off and waits no longer than the context allows.

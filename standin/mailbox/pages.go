@@ -1,65 +1,38 @@
 package mailbox
 
 import (
-	_ "embed"
 	"encoding/json"
-	"html/template"
 	"mime"
 	"net/http"
 	"strconv"
 
 	"github.com/emersion/go-message/mail"
+
+	"amberseal/standin/sheet"
 )
 
-//go:embed style.css
-var style []byte
+var list = sheet.Page("Stand-in mailbox", true, `<h1>Stand-in mailbox</h1><p id="said" role="status"></p>`+
+	`<p>Everything this demo sends by mail ends here; nothing leaves this machine. Addresses at busy.example are put off each time, `+
+	`as a busy server would; those at gone.example are refused.</p>`+
+	`<form method="post" action="/standin/mailbox/switch"><input type="hidden" name="on" value="{{not .On}}">{{if .On}}<p>● The mail `+
+	`server answers at {{.Address}}. <button>Stop the mail server</button></p>{{else}}<p><strong>✕ The mail server is stopped.</strong> `+
+	`<button>Start the mail server</button></p>{{end}}</form>`+
+	`<div id="arrived" class="wide">{{if .Messages}}<table><thead><tr><th scope="col">Received</th><th scope="col">To</th>`+
+	`<th scope="col">Subject</th><th scope="col">Attached</th></tr></thead><tbody>{{range .Messages}}<tr>`+
+	`<td>{{.Received.Format "15:04:05"}}</td><td>{{range .To}}{{.}} {{end}}</td>`+
+	`<td><a href="/standin/mailbox/messages/{{.ID}}/read">{{.Subject}}</a></td><td>{{range .Attachments}}{{.Name}} {{end}}</td></tr>`+
+	`{{end}}</tbody></table>{{else}}<p>No message has come yet.</p>{{end}}</div>`)
 
-//go:embed script.js
-var script []byte
+var read = sheet.Page("{{.Message.Subject}}", false, `<p><a href="/standin/mailbox">All messages</a></p><h1>{{.Message.Subject}}</h1>`+
+	`<p>From {{.Message.From}}<br>To {{range .Message.To}}{{.}} {{end}}</p><pre>{{.Text}}</pre>`+
+	`{{range $i, $a := .Message.Attachments}}<p><a href="/standin/mailbox/messages/{{$.Message.ID}}/attachments/{{$i}}">{{$a.Name}}</a> `+
+	`({{$a.Type}}, {{$a.Size}} bytes)</p>{{end}}`+
+	`<p><a href="/standin/mailbox/messages/{{.Message.ID}}">The message as it was received</a></p>`)
 
-var list = template.Must(
-	template.New("list").
-		Parse(`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" ` +
-			`content="width=device-width"><title>Stand-in mailbox</title><link rel="stylesheet" ` +
-			`href="/standin/mailbox/style.css"><script src="/standin/mailbox/script.js" defer></script></head><body><main>
-<h1>Stand-in mailbox</h1><p id="said" role="status"></p><p>Everything this demo sends by mail ends here; nothing leaves this machine. ` +
-			`Addresses at busy.example are put off each time, as a busy server would; those at gone.example are refused.</p>
-<form method="post" action="/standin/mailbox/switch"><input type="hidden" name="on" value="{{not .On}}">{{if .On}}<p>● The mail server ` +
-			`answers at {{.Address}}. <button>Stop the mail server</button></p>{{else}}<p><strong>✕ The mail server is ` +
-			`stopped.</strong> <button>Start the mail server</button></p>{{end}}</form>
-<div id="messages" class="wide">{{if .Messages}}<table><thead><tr><th scope="col">Received</th><th scope="col">To</th><th ` +
-			`scope="col">Subject</th><th scope="col">Attached</th></tr></thead><tbody>{{range .Messages}}<tr><td>{{.Received.Format ` +
-			`"15:04:05"}}</td><td>{{range .To}}{{.}} {{end}}</td><td><a ` +
-			`href="/standin/mailbox/messages/{{.ID}}/read">{{.Subject}}</a></td><td>{{range .Attachments}}{{.Name}} ` +
-			`{{end}}</td></tr>{{end}}</tbody></table>{{else}}<p>No message has come yet.</p>{{end}}</div>
-</main></body></html>`),
-)
-
-var read = template.Must(
-	template.New("read").
-		Parse(`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" ` +
-			`content="width=device-width"><title>{{.Message.Subject}}</title><link rel="stylesheet" ` +
-			`href="/standin/mailbox/style.css"></head><body><main>
-<p><a href="/standin/mailbox">All messages</a></p><h1>{{.Message.Subject}}</h1><p>From {{.Message.From}}<br>To {{range ` +
-			`.Message.To}}{{.}} {{end}}</p><pre>{{.Text}}</pre>
-{{range $i, $a := .Message.Attachments}}<p><a href="/standin/mailbox/messages/{{$.Message.ID}}/attachments/{{$i}}">{{$a.Name}}</a> ` +
-			`({{$a.Type}}, {{$a.Size}} bytes)</p>{{end}}
-<p><a href="/standin/mailbox/messages/{{.Message.ID}}">The message as it was received</a></p></main></body></html>`),
-)
-
-// Handler serves the mailbox to people and programs, under /standin/mailbox.
-func (b *Mailbox) Handler() http.Handler {
-	mux := http.NewServeMux()
+// Handle serves the mailbox to people and programs, under /standin/mailbox.
+func (b *Mailbox) Handle(mux *http.ServeMux) {
 	mux.HandleFunc("GET /standin/mailbox", func(w http.ResponseWriter, _ *http.Request) {
-		show(w, list, map[string]any{"On": b.On(), "Address": b.Address(), "Messages": b.Messages()})
-	})
-	mux.HandleFunc("GET /standin/mailbox/style.css", func(w http.ResponseWriter, _ *http.Request) {
-		w.Header().Set("Content-Type", "text/css; charset=utf-8")
-		w.Write(style)
-	})
-	mux.HandleFunc("GET /standin/mailbox/script.js", func(w http.ResponseWriter, _ *http.Request) {
-		w.Header().Set("Content-Type", "text/javascript; charset=utf-8")
-		w.Write(script)
+		sheet.Show(w, list, map[string]any{"On": b.On(), "Address": b.Address(), "Messages": b.Messages()})
 	})
 	mux.HandleFunc("GET /standin/mailbox/messages", func(w http.ResponseWriter, _ *http.Request) {
 		messages := b.Messages()
@@ -87,12 +60,6 @@ func (b *Mailbox) Handler() http.Handler {
 		}
 		http.Redirect(w, r, "/standin/mailbox", http.StatusSeeOther)
 	})
-	return mux
-}
-
-func show(w http.ResponseWriter, t *template.Template, data any) {
-	w.Header().Set("Content-Type", "text/html; charset=utf-8")
-	t.Execute(w, data) // a reader that goes away is no fault
 }
 
 func (b *Mailbox) readPage(w http.ResponseWriter, r *http.Request) {
@@ -110,7 +77,7 @@ func (b *Mailbox) readPage(w http.ResponseWriter, r *http.Request) {
 				text = string(body)
 			}
 		})
-		show(w, read, map[string]any{"Message": m, "Text": text})
+		sheet.Show(w, read, map[string]any{"Message": m, "Text": text})
 		return
 	}
 	http.NotFound(w, r)

@@ -165,6 +165,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/destinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the house files, its own cabinet first */
+        get: operations["listDestinations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setDestination"];
+        post?: never;
+        delete: operations["removeDestination"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{key}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes, reads, lists and deletes a small file there */
+        post: operations["tryDestination"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** By which servers the house sends its mail, the rule first */
+        get: operations["listAccounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["setAccount"];
+        post?: never;
+        delete: operations["removeAccount"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{key}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sends a message to an address by it */
+        post: operations["tryAccount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -2226,6 +2334,17 @@ export interface components {
             subject: components["schemas"]["Phrase"];
             message: components["schemas"]["Body"];
             attach: components["schemas"]["Enclosure"][];
+            route?: {
+                /** @description Name of a field with choices */
+                field: string;
+                /** @description Value of a choice to addresses */
+                to: {
+                    [key: string]: string;
+                };
+                else?: string;
+            };
+            roles?: string[];
+            people?: string[];
             copy?: components["schemas"]["Phrase"];
             blindCopy?: components["schemas"]["Phrase"];
             replyTo?: components["schemas"]["Phrase"];
@@ -2270,6 +2389,8 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             filings: components["schemas"]["Filing"][];
             opening?: components["schemas"]["Opening"];
+            /** @description Key of the mail account by which its notices go */
+            account?: string;
             retention?: {
                 days: number;
                 field?: string;
@@ -2358,9 +2479,84 @@ export interface components {
             w: number;
             h: number;
         };
+        /** @description A place where the house files; its password is kept apart */
+        Destination: {
+            key: string;
+            name: string;
+            /** @enum {string} */
+            kind: "folder" | "bucket" | "share" | "vault";
+            /** @description https address of a bucket's server or a share; host and port of a vault */
+            address?: string;
+            bucket?: string;
+            region?: string;
+            /** @description Below which everything lies; of a folder the folder itself */
+            folder?: string;
+            user?: string;
+            /** @description The key that a vault showed first */
+            hostKey?: string;
+            /** @description The address under which people open what lies there */
+            reach?: string;
+        };
+        DestinationLine: {
+            destination: components["schemas"]["Destination"];
+            /** @description A password is kept */
+            secret: boolean;
+            /** @description How many filings wait for it */
+            waiting: number;
+            /** @description What keeps it */
+            reason?: string;
+            /** @description Of its host key */
+            fingerprint?: string;
+        };
+        /** @description A server by which the house sends its mail; its password is kept apart */
+        Account: {
+            key: string;
+            name: string;
+            host: string;
+            port?: number;
+            /** @enum {string} */
+            protection: "none" | "tls" | "starttls";
+            user?: string;
+            sender?: string;
+            /** @description It is taken where an intake names none */
+            rule?: boolean;
+            /** @description Of the key by which its messages are signed */
+            selector?: string;
+        };
+        AccountLine: {
+            account: components["schemas"]["Account"];
+            /** @description The program was started with it */
+            given: boolean;
+            secret: boolean;
+            /** @description What the DNS is to say of its signing key */
+            record?: string;
+            /** @description How many messages wait for it */
+            waiting: number;
+            /** @description What keeps it */
+            reason?: string;
+        };
+        Trial: {
+            /** @description In their order, up to the one that failed */
+            parts: components["schemas"]["TrialPart"][];
+        };
+        TrialPart: {
+            /** @enum {string} */
+            part: "name" | "connection" | "protection" | "sign-in" | "sender" | "recipient" | "message" | "write" | "read" | "list" | "delete";
+            /** @description Why it failed */
+            reason?: string;
+        };
         NoticeProof: {
             from: string;
             to: string[];
+            copy: string[];
+            blindCopy: string[];
+            replyTo: string[];
+            text: string;
+            /**
+             * Format: date-time
+             * @description When it would go
+             */
+            due?: string;
             subject: string;
             html: string;
             attached: string[];
@@ -2369,6 +2565,8 @@ export interface components {
         FilingPath: {
             key: string;
             path: string;
+            /** @description Keys of destinations */
+            to: string[];
         };
         Desk: {
             all: number;
@@ -2489,6 +2687,9 @@ export interface components {
             number: string;
             intake: string;
             name: string;
+            copy: string[];
+            blindCopy: string[];
+            replyTo: string[];
             to: string[];
             subject: string;
             html: string;
@@ -2503,6 +2704,11 @@ export interface components {
             submissionId: number;
             number: string;
             intake: string;
+            /** @description Its key */
+            destination: string;
+            title: string;
+            /** @description Where people open it */
+            link?: string;
             path: string;
             size: number;
             /** Format: date-time */
@@ -2607,6 +2813,7 @@ export interface components {
         };
     };
     parameters: {
+        PlaceKey: string;
         /** @description Where the page begins, as the page before it said in next */
         Cursor: string;
         Id: number;
@@ -2981,6 +3188,207 @@ export interface operations {
                     "application/json": components["schemas"]["House"];
                 };
             };
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDestinations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setDestination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    destination: components["schemas"]["Destination"];
+                    /** @description A new password or private key; what is kept stays when it is left out */
+                    secret?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeDestination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryDestination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How each part ended */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAccounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    account: components["schemas"]["Account"];
+                    /** @description A new password; what is kept stays when it is left out */
+                    secret?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: components["parameters"]["PlaceKey"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    to: string;
+                };
+            };
+        };
+        responses: {
+            /** @description How each part ended */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            404: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
@@ -4217,6 +4625,8 @@ export interface operations {
     listFilings: {
         parameters: {
             query?: {
+                destination?: string;
+                words?: string;
                 /** @description Where the page begins, as the page before it said in next */
                 cursor?: components["parameters"]["Cursor"];
             };

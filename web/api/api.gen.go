@@ -13,8 +13,10 @@ import (
 	"time"
 
 	"amberseal/app/produce"
+	"amberseal/core/account"
 	"amberseal/core/ask/form"
 	"amberseal/core/ask/formula"
+	"amberseal/core/destination"
 	"amberseal/core/enclosure"
 	"amberseal/core/filing"
 	"amberseal/core/foreign/match"
@@ -453,6 +455,51 @@ func (e StepState) Valid() bool {
 	}
 }
 
+// Defines values for TrialPartPart.
+const (
+	TrialPartPartConnection TrialPartPart = "connection"
+	TrialPartPartDelete     TrialPartPart = "delete"
+	TrialPartPartList       TrialPartPart = "list"
+	TrialPartPartMessage    TrialPartPart = "message"
+	TrialPartPartName       TrialPartPart = "name"
+	TrialPartPartProtection TrialPartPart = "protection"
+	TrialPartPartRead       TrialPartPart = "read"
+	TrialPartPartRecipient  TrialPartPart = "recipient"
+	TrialPartPartSender     TrialPartPart = "sender"
+	TrialPartPartSignIn     TrialPartPart = "sign-in"
+	TrialPartPartWrite      TrialPartPart = "write"
+)
+
+// Valid indicates whether the value is a known member of the TrialPartPart enum.
+func (e TrialPartPart) Valid() bool {
+	switch e {
+	case TrialPartPartConnection:
+		return true
+	case TrialPartPartDelete:
+		return true
+	case TrialPartPartList:
+		return true
+	case TrialPartPartMessage:
+		return true
+	case TrialPartPartName:
+		return true
+	case TrialPartPartProtection:
+		return true
+	case TrialPartPartRead:
+		return true
+	case TrialPartPartRecipient:
+		return true
+	case TrialPartPartSender:
+		return true
+	case TrialPartPartSignIn:
+		return true
+	case TrialPartPartWrite:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ListSubmissionsParamsState.
 const (
 	ListSubmissionsParamsStateFailed     ListSubmissionsParamsState = "failed"
@@ -469,6 +516,28 @@ func (e ListSubmissionsParamsState) Valid() bool {
 	default:
 		return false
 	}
+}
+
+// Account A server by which the house sends its mail; its password is kept apart
+type Account = account.Account
+
+// AccountLine defines model for AccountLine.
+type AccountLine struct {
+	// Account A server by which the house sends its mail; its password is kept apart
+	Account Account `json:"account"`
+
+	// Given The program was started with it
+	Given bool `json:"given"`
+
+	// Reason What keeps it
+	Reason *string `json:"reason,omitempty"`
+
+	// Record What the DNS is to say of its signing key
+	Record *string `json:"record,omitempty"`
+	Secret bool    `json:"secret"`
+
+	// Waiting How many messages wait for it
+	Waiting int `json:"waiting"`
 }
 
 // AnswerLine defines model for AnswerLine.
@@ -533,6 +602,27 @@ type Desk struct {
 	Failed     int     `json:"failed"`
 	Intakes    int     `json:"intakes"`
 	Unfinished int     `json:"unfinished"`
+}
+
+// Destination A place where the house files; its password is kept apart
+type Destination = destination.Destination
+
+// DestinationLine defines model for DestinationLine.
+type DestinationLine struct {
+	// Destination A place where the house files; its password is kept apart
+	Destination Destination `json:"destination"`
+
+	// Fingerprint Of its host key
+	Fingerprint *string `json:"fingerprint,omitempty"`
+
+	// Reason What keeps it
+	Reason *string `json:"reason,omitempty"`
+
+	// Secret A password is kept
+	Secret bool `json:"secret"`
+
+	// Waiting How many filings wait for it
+	Waiting int `json:"waiting"`
 }
 
 // Document defines model for Document.
@@ -606,13 +696,20 @@ type FileLink struct {
 
 // Filed defines model for Filed.
 type Filed struct {
-	At           time.Time `json:"at"`
-	Id           int64     `json:"id"`
-	Intake       string    `json:"intake"`
-	Number       string    `json:"number"`
-	Path         string    `json:"path"`
-	Size         int       `json:"size"`
-	SubmissionId int64     `json:"submissionId"`
+	At time.Time `json:"at"`
+
+	// Destination Its key
+	Destination string `json:"destination"`
+	Id          int64  `json:"id"`
+	Intake      string `json:"intake"`
+
+	// Link Where people open it
+	Link         *string `json:"link,omitempty"`
+	Number       string  `json:"number"`
+	Path         string  `json:"path"`
+	Size         int     `json:"size"`
+	SubmissionId int64   `json:"submissionId"`
+	Title        string  `json:"title"`
 }
 
 // FiledPage defines model for FiledPage.
@@ -630,6 +727,9 @@ type Filing = filing.Filing
 type FilingPath struct {
 	Key  string `json:"key"`
 	Path string `json:"path"`
+
+	// To Keys of destinations
+	To []string `json:"to"`
 }
 
 // Finding defines model for Finding.
@@ -825,11 +925,14 @@ type Mend = intake.Mend
 // Message defines model for Message.
 type Message struct {
 	Attached     []string  `json:"attached"`
+	BlindCopy    []string  `json:"blindCopy"`
+	Copy         []string  `json:"copy"`
 	Html         string    `json:"html"`
 	Id           int64     `json:"id"`
 	Intake       string    `json:"intake"`
 	Name         string    `json:"name"`
 	Number       string    `json:"number"`
+	ReplyTo      []string  `json:"replyTo"`
 	Sent         time.Time `json:"sent"`
 	Subject      string    `json:"subject"`
 	SubmissionId int64     `json:"submissionId"`
@@ -855,12 +958,19 @@ type Notice = notice.Notice
 
 // NoticeProof defines model for NoticeProof.
 type NoticeProof struct {
-	Attached []string `json:"attached"`
-	From     string   `json:"from"`
-	Html     string   `json:"html"`
-	Problem  *string  `json:"problem,omitempty"`
-	Subject  string   `json:"subject"`
-	To       []string `json:"to"`
+	Attached  []string `json:"attached"`
+	BlindCopy []string `json:"blindCopy"`
+	Copy      []string `json:"copy"`
+
+	// Due When it would go
+	Due     *time.Time `json:"due,omitempty"`
+	From    string     `json:"from"`
+	Html    string     `json:"html"`
+	Problem *string    `json:"problem,omitempty"`
+	ReplyTo []string   `json:"replyTo"`
+	Subject string     `json:"subject"`
+	Text    string     `json:"text"`
+	To      []string   `json:"to"`
 }
 
 // Opening defines model for Opening.
@@ -1211,6 +1321,23 @@ type Tile = paper.Tile
 // Total defines model for Total.
 type Total = paper.Total
 
+// Trial defines model for Trial.
+type Trial struct {
+	// Parts In their order, up to the one that failed
+	Parts []TrialPart `json:"parts"`
+}
+
+// TrialPart defines model for TrialPart.
+type TrialPart struct {
+	Part TrialPartPart `json:"part"`
+
+	// Reason Why it failed
+	Reason *string `json:"reason,omitempty"`
+}
+
+// TrialPartPart defines model for TrialPart.Part.
+type TrialPartPart string
+
 // Version defines model for Version.
 type Version struct {
 	Changes   []string   `json:"changes"`
@@ -1229,8 +1356,25 @@ type Cursor = string
 // Id defines model for Id.
 type Id = int64
 
+// PlaceKey defines model for PlaceKey.
+type PlaceKey = string
+
 // Slug defines model for Slug.
 type Slug = string
+
+// SetAccountJSONBody defines parameters for SetAccount.
+type SetAccountJSONBody struct {
+	// Account A server by which the house sends its mail; its password is kept apart
+	Account Account `json:"account"`
+
+	// Secret A new password; what is kept stays when it is left out
+	Secret *string `json:"secret,omitempty"`
+}
+
+// TryAccountJSONBody defines parameters for TryAccount.
+type TryAccountJSONBody struct {
+	To string `json:"to"`
+}
 
 // TryFormJSONBody defines parameters for TryForm.
 type TryFormJSONBody struct {
@@ -1270,6 +1414,15 @@ type WhereaboutsJSONBody struct {
 	Design Design `json:"design"`
 }
 
+// SetDestinationJSONBody defines parameters for SetDestination.
+type SetDestinationJSONBody struct {
+	// Destination A place where the house files; its password is kept apart
+	Destination Destination `json:"destination"`
+
+	// Secret A new password or private key; what is kept stays when it is left out
+	Secret *string `json:"secret,omitempty"`
+}
+
 // AddFileParams defines parameters for AddFile.
 type AddFileParams struct {
 	// Name The file's own name
@@ -1307,6 +1460,9 @@ type AnnotateFileJSONBody struct {
 
 // ListFilingsParams defines parameters for ListFilings.
 type ListFilingsParams struct {
+	Destination *string `form:"destination,omitempty" json:"destination,omitempty"`
+	Words       *string `form:"words,omitempty" json:"words,omitempty"`
+
 	// Cursor Where the page begins, as the page before it said in next
 	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 }
@@ -1506,6 +1662,12 @@ type TakePasswordJSONBody struct {
 	Password string `json:"password"`
 }
 
+// SetAccountJSONRequestBody defines body for SetAccount for application/json ContentType.
+type SetAccountJSONRequestBody SetAccountJSONBody
+
+// TryAccountJSONRequestBody defines body for TryAccount for application/json ContentType.
+type TryAccountJSONRequestBody TryAccountJSONBody
+
 // TryFormJSONRequestBody defines body for TryForm for application/json ContentType.
 type TryFormJSONRequestBody TryFormJSONBody
 
@@ -1520,6 +1682,9 @@ type FieldUsesJSONRequestBody FieldUsesJSONBody
 
 // WhereaboutsJSONRequestBody defines body for Whereabouts for application/json ContentType.
 type WhereaboutsJSONRequestBody WhereaboutsJSONBody
+
+// SetDestinationJSONRequestBody defines body for SetDestination for application/json ContentType.
+type SetDestinationJSONRequestBody SetDestinationJSONBody
 
 // BeginFileJSONRequestBody defines body for BeginFile for application/json ContentType.
 type BeginFileJSONRequestBody BeginFileJSONBody
@@ -1595,6 +1760,18 @@ type TakePasswordJSONRequestBody TakePasswordJSONBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// ListAccounts By which servers the house sends its mail, the rule first
+	// (GET /api/accounts)
+	ListAccounts(c *gin.Context)
+
+	// (DELETE /api/accounts/{key})
+	RemoveAccount(c *gin.Context, key PlaceKey)
+
+	// (PUT /api/accounts/{key})
+	SetAccount(c *gin.Context, key PlaceKey)
+	// TryAccount Sends a message to an address by it
+	// (POST /api/accounts/{key}/trial)
+	TryAccount(c *gin.Context, key PlaceKey)
 	// TryForm What a draft's form makes of answers; nothing is kept
 	// (POST /api/designs/check)
 	TryForm(c *gin.Context)
@@ -1613,6 +1790,18 @@ type ServerInterface interface {
 	// GetDesk What needs a hand today
 	// (GET /api/desk)
 	GetDesk(c *gin.Context)
+	// ListDestinations Where the house files, its own cabinet first
+	// (GET /api/destinations)
+	ListDestinations(c *gin.Context)
+
+	// (DELETE /api/destinations/{key})
+	RemoveDestination(c *gin.Context, key PlaceKey)
+
+	// (PUT /api/destinations/{key})
+	SetDestination(c *gin.Context, key PlaceKey)
+	// TryDestination Writes, reads, lists and deletes a small file there
+	// (POST /api/destinations/{key}/trial)
+	TryDestination(c *gin.Context, key PlaceKey)
 	// ListExamples Intakes to begin with
 	// (GET /api/examples)
 	ListExamples(c *gin.Context)
@@ -1819,6 +2008,94 @@ type ServerInterfaceWrapper struct {
 
 type MiddlewareFunc func(c *gin.Context)
 
+// ListAccounts operation middleware
+func (siw *ServerInterfaceWrapper) ListAccounts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListAccounts(c)
+}
+
+// RemoveAccount operation middleware
+func (siw *ServerInterfaceWrapper) RemoveAccount(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "key" -------------
+	var key PlaceKey
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemoveAccount(c, key)
+}
+
+// SetAccount operation middleware
+func (siw *ServerInterfaceWrapper) SetAccount(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "key" -------------
+	var key PlaceKey
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetAccount(c, key)
+}
+
+// TryAccount operation middleware
+func (siw *ServerInterfaceWrapper) TryAccount(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "key" -------------
+	var key PlaceKey
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryAccount(c, key)
+}
+
 // TryForm operation middleware
 func (siw *ServerInterfaceWrapper) TryForm(c *gin.Context) {
 
@@ -1895,6 +2172,94 @@ func (siw *ServerInterfaceWrapper) GetDesk(c *gin.Context) {
 	}
 
 	siw.Handler.GetDesk(c)
+}
+
+// ListDestinations operation middleware
+func (siw *ServerInterfaceWrapper) ListDestinations(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListDestinations(c)
+}
+
+// RemoveDestination operation middleware
+func (siw *ServerInterfaceWrapper) RemoveDestination(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "key" -------------
+	var key PlaceKey
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemoveDestination(c, key)
+}
+
+// SetDestination operation middleware
+func (siw *ServerInterfaceWrapper) SetDestination(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "key" -------------
+	var key PlaceKey
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetDestination(c, key)
+}
+
+// TryDestination operation middleware
+func (siw *ServerInterfaceWrapper) TryDestination(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "key" -------------
+	var key PlaceKey
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryDestination(c, key)
 }
 
 // ListExamples operation middleware
@@ -2024,6 +2389,22 @@ func (siw *ServerInterfaceWrapper) ListFilings(c *gin.Context) {
 
 	// Parameter object where we will unmarshal all parameters from the context
 	var params ListFilingsParams
+
+	// ------------- Optional query parameter "destination" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "destination", c.Request.URL.Query(), &params.Destination, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter destination: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
+		return
+	}
 
 	// ------------- Optional query parameter "cursor" -------------
 
@@ -3460,6 +3841,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/people/:id/sessions", wrapper.EndSessions)
 	router.GET(options.BaseURL+"/api/house", wrapper.GetHouse)
 	router.PUT(options.BaseURL+"/api/house", wrapper.SetHouse)
+	router.GET(options.BaseURL+"/api/destinations", wrapper.ListDestinations)
+	router.DELETE(options.BaseURL+"/api/destinations/:key", wrapper.RemoveDestination)
+	router.PUT(options.BaseURL+"/api/destinations/:key", wrapper.SetDestination)
+	router.POST(options.BaseURL+"/api/destinations/:key/trial", wrapper.TryDestination)
+	router.GET(options.BaseURL+"/api/accounts", wrapper.ListAccounts)
+	router.DELETE(options.BaseURL+"/api/accounts/:key", wrapper.RemoveAccount)
+	router.PUT(options.BaseURL+"/api/accounts/:key", wrapper.SetAccount)
+	router.POST(options.BaseURL+"/api/accounts/:key/trial", wrapper.TryAccount)
 	router.POST(options.BaseURL+"/api/pictures", wrapper.AddPicture)
 	router.POST(options.BaseURL+"/api/files", wrapper.AddFile)
 	router.POST(options.BaseURL+"/api/files/intake", wrapper.FileIntake)
@@ -3519,6 +3908,213 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type ListAccountsRequestObject struct {
+}
+
+type ListAccountsResponseObject interface {
+	VisitListAccountsResponse(w http.ResponseWriter) error
+}
+
+type ListAccounts200JSONResponse []AccountLine
+
+func (response ListAccounts200JSONResponse) VisitListAccountsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListAccountsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListAccountsdefaultApplicationProblemPlusJSONResponse) VisitListAccountsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveAccountRequestObject struct {
+	Key PlaceKey `json:"key"`
+}
+
+type RemoveAccountResponseObject interface {
+	VisitRemoveAccountResponse(w http.ResponseWriter) error
+}
+
+type RemoveAccount204Response struct {
+}
+
+func (response RemoveAccount204Response) VisitRemoveAccountResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemoveAccount404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response RemoveAccount404ApplicationProblemPlusJSONResponse) VisitRemoveAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveAccountdefaultApplicationProblemPlusJSONResponse) VisitRemoveAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetAccountRequestObject struct {
+	Key  PlaceKey `json:"key"`
+	Body *SetAccountJSONRequestBody
+}
+
+type SetAccountResponseObject interface {
+	VisitSetAccountResponse(w http.ResponseWriter) error
+}
+
+type SetAccount204Response struct {
+}
+
+func (response SetAccount204Response) VisitSetAccountResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SetAccount422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SetAccount422ApplicationProblemPlusJSONResponse) VisitSetAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetAccountdefaultApplicationProblemPlusJSONResponse) VisitSetAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryAccountRequestObject struct {
+	Key  PlaceKey `json:"key"`
+	Body *TryAccountJSONRequestBody
+}
+
+type TryAccountResponseObject interface {
+	VisitTryAccountResponse(w http.ResponseWriter) error
+}
+
+type TryAccount200JSONResponse Trial
+
+func (response TryAccount200JSONResponse) VisitTryAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryAccount404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response TryAccount404ApplicationProblemPlusJSONResponse) VisitTryAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryAccount422ApplicationProblemPlusJSONResponse Problem
+
+func (response TryAccount422ApplicationProblemPlusJSONResponse) VisitTryAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryAccountdefaultApplicationProblemPlusJSONResponse) VisitTryAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type TryFormRequestObject struct {
 	Body *TryFormJSONRequestBody
@@ -3774,6 +4370,198 @@ type GetDeskdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetDeskdefaultApplicationProblemPlusJSONResponse) VisitGetDeskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDestinationsRequestObject struct {
+}
+
+type ListDestinationsResponseObject interface {
+	VisitListDestinationsResponse(w http.ResponseWriter) error
+}
+
+type ListDestinations200JSONResponse []DestinationLine
+
+func (response ListDestinations200JSONResponse) VisitListDestinationsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDestinationsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDestinationsdefaultApplicationProblemPlusJSONResponse) VisitListDestinationsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveDestinationRequestObject struct {
+	Key PlaceKey `json:"key"`
+}
+
+type RemoveDestinationResponseObject interface {
+	VisitRemoveDestinationResponse(w http.ResponseWriter) error
+}
+
+type RemoveDestination204Response struct {
+}
+
+func (response RemoveDestination204Response) VisitRemoveDestinationResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemoveDestination404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response RemoveDestination404ApplicationProblemPlusJSONResponse) VisitRemoveDestinationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveDestinationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveDestinationdefaultApplicationProblemPlusJSONResponse) VisitRemoveDestinationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetDestinationRequestObject struct {
+	Key  PlaceKey `json:"key"`
+	Body *SetDestinationJSONRequestBody
+}
+
+type SetDestinationResponseObject interface {
+	VisitSetDestinationResponse(w http.ResponseWriter) error
+}
+
+type SetDestination204Response struct {
+}
+
+func (response SetDestination204Response) VisitSetDestinationResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SetDestination422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SetDestination422ApplicationProblemPlusJSONResponse) VisitSetDestinationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetDestinationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetDestinationdefaultApplicationProblemPlusJSONResponse) VisitSetDestinationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryDestinationRequestObject struct {
+	Key PlaceKey `json:"key"`
+}
+
+type TryDestinationResponseObject interface {
+	VisitTryDestinationResponse(w http.ResponseWriter) error
+}
+
+type TryDestination200JSONResponse Trial
+
+func (response TryDestination200JSONResponse) VisitTryDestinationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryDestination404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response TryDestination404ApplicationProblemPlusJSONResponse) VisitTryDestinationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryDestinationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryDestinationdefaultApplicationProblemPlusJSONResponse) VisitTryDestinationResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7485,6 +8273,18 @@ func (response TakePassworddefaultApplicationProblemPlusJSONResponse) VisitTakeP
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// ListAccounts By which servers the house sends its mail, the rule first
+	// (GET /api/accounts)
+	ListAccounts(ctx context.Context, request ListAccountsRequestObject) (ListAccountsResponseObject, error)
+
+	// (DELETE /api/accounts/{key})
+	RemoveAccount(ctx context.Context, request RemoveAccountRequestObject) (RemoveAccountResponseObject, error)
+
+	// (PUT /api/accounts/{key})
+	SetAccount(ctx context.Context, request SetAccountRequestObject) (SetAccountResponseObject, error)
+	// TryAccount Sends a message to an address by it
+	// (POST /api/accounts/{key}/trial)
+	TryAccount(ctx context.Context, request TryAccountRequestObject) (TryAccountResponseObject, error)
 	// TryForm What a draft's form makes of answers; nothing is kept
 	// (POST /api/designs/check)
 	TryForm(ctx context.Context, request TryFormRequestObject) (TryFormResponseObject, error)
@@ -7503,6 +8303,18 @@ type StrictServerInterface interface {
 	// GetDesk What needs a hand today
 	// (GET /api/desk)
 	GetDesk(ctx context.Context, request GetDeskRequestObject) (GetDeskResponseObject, error)
+	// ListDestinations Where the house files, its own cabinet first
+	// (GET /api/destinations)
+	ListDestinations(ctx context.Context, request ListDestinationsRequestObject) (ListDestinationsResponseObject, error)
+
+	// (DELETE /api/destinations/{key})
+	RemoveDestination(ctx context.Context, request RemoveDestinationRequestObject) (RemoveDestinationResponseObject, error)
+
+	// (PUT /api/destinations/{key})
+	SetDestination(ctx context.Context, request SetDestinationRequestObject) (SetDestinationResponseObject, error)
+	// TryDestination Writes, reads, lists and deletes a small file there
+	// (POST /api/destinations/{key}/trial)
+	TryDestination(ctx context.Context, request TryDestinationRequestObject) (TryDestinationResponseObject, error)
 	// ListExamples Intakes to begin with
 	// (GET /api/examples)
 	ListExamples(ctx context.Context, request ListExamplesRequestObject) (ListExamplesResponseObject, error)
@@ -7757,6 +8569,122 @@ type strictHandler struct {
 	options     StrictGinServerOptions
 }
 
+// ListAccounts operation middleware
+func (sh *strictHandler) ListAccounts(ctx *gin.Context) {
+	var request ListAccountsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListAccounts(ctx, request.(ListAccountsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListAccounts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListAccountsResponseObject); ok {
+		if err := validResponse.VisitListAccountsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemoveAccount operation middleware
+func (sh *strictHandler) RemoveAccount(ctx *gin.Context, key PlaceKey) {
+	var request RemoveAccountRequestObject
+
+	request.Key = key
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveAccount(ctx, request.(RemoveAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemoveAccountResponseObject); ok {
+		if err := validResponse.VisitRemoveAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetAccount operation middleware
+func (sh *strictHandler) SetAccount(ctx *gin.Context, key PlaceKey) {
+	var request SetAccountRequestObject
+
+	request.Key = key
+
+	var body SetAccountJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetAccount(ctx, request.(SetAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetAccountResponseObject); ok {
+		if err := validResponse.VisitSetAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TryAccount operation middleware
+func (sh *strictHandler) TryAccount(ctx *gin.Context, key PlaceKey) {
+	var request TryAccountRequestObject
+
+	request.Key = key
+
+	var body TryAccountJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryAccount(ctx, request.(TryAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryAccountResponseObject); ok {
+		if err := validResponse.VisitTryAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // TryForm operation middleware
 func (sh *strictHandler) TryForm(ctx *gin.Context) {
 	var request TryFormRequestObject
@@ -7929,6 +8857,115 @@ func (sh *strictHandler) GetDesk(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetDeskResponseObject); ok {
 		if err := validResponse.VisitGetDeskResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListDestinations operation middleware
+func (sh *strictHandler) ListDestinations(ctx *gin.Context) {
+	var request ListDestinationsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDestinations(ctx, request.(ListDestinationsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDestinations")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListDestinationsResponseObject); ok {
+		if err := validResponse.VisitListDestinationsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemoveDestination operation middleware
+func (sh *strictHandler) RemoveDestination(ctx *gin.Context, key PlaceKey) {
+	var request RemoveDestinationRequestObject
+
+	request.Key = key
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveDestination(ctx, request.(RemoveDestinationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveDestination")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemoveDestinationResponseObject); ok {
+		if err := validResponse.VisitRemoveDestinationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetDestination operation middleware
+func (sh *strictHandler) SetDestination(ctx *gin.Context, key PlaceKey) {
+	var request SetDestinationRequestObject
+
+	request.Key = key
+
+	var body SetDestinationJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetDestination(ctx, request.(SetDestinationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetDestination")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetDestinationResponseObject); ok {
+		if err := validResponse.VisitSetDestinationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TryDestination operation middleware
+func (sh *strictHandler) TryDestination(ctx *gin.Context, key PlaceKey) {
+	var request TryDestinationRequestObject
+
+	request.Key = key
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryDestination(ctx, request.(TryDestinationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryDestination")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryDestinationResponseObject); ok {
+		if err := validResponse.VisitTryDestinationResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -1,4 +1,4 @@
-// Package filetest holds cabinets against what package file asks of them.
+// Package filetest holds places against what package file asks of them.
 package filetest
 
 import (
@@ -14,19 +14,21 @@ import (
 
 	"amberseal/app/file"
 	"amberseal/app/work"
+	"amberseal/core/filing"
 )
 
-// Cabinet is one that is held against the suite, and what it looks like from outside.
-type Cabinet struct {
-	file.Cabinet
+// Place is one that is held against the suite, and what it looks like from outside.
+type Place struct {
+	file.Place
 	Read func(path string) ([]byte, error)
 	All  func() ([]string, error) // the paths of all files that were filed, and of none besides
-	Out  func(out bool)           // takes what it stands on away, and brings it back; nil where that cannot be done
+	Out  func(out bool)           // takes what it stands on away, and brings it back
+	Ill  map[string]func(on bool) // ways in which it can fail, and be well again: full, forbidden, closing, lying
 }
 
-// TestCabinet runs the suite. open gives one that is empty. Every cabinet must pass it.
-func TestCabinet(t *testing.T, open func(t *testing.T) Cabinet) {
-	for name, test := range map[string]func(*testing.T, Cabinet){
+// TestPlace runs the suite. open gives one that is empty. Every place must pass it.
+func TestPlace(t *testing.T, open func(t *testing.T) Place) {
+	for name, test := range map[string]func(*testing.T, Place){
 		"equal bytes once":  equalBytesOnce,
 		"whole":             whole,
 		"many at once":      manyAtOnce,
@@ -35,14 +37,23 @@ func TestCabinet(t *testing.T, open func(t *testing.T) Cabinet) {
 		"a stop":            stopped,
 		"out and back":      outAndBack,
 		"cut off each time": cutOff,
+		"versions":          versions,
+		"written over":      writtenOver,
+		"read and removed":  readAndRemoved,
+		"ill and well":      illAndWell,
 	} {
 		t.Run(name, func(t *testing.T) { test(t, open(t)) })
 	}
 }
 
-func (c Cabinet) put(t *testing.T, path string, data []byte) string {
+// file files as a rule does that puts a number behind a name that is taken.
+func (c Place) file(ctx context.Context, path string, data []byte) (string, error) {
+	return file.Put(ctx, c.Place, path, file.File{Data: data, Type: "application/pdf", About: map[string]string{"number": "B-1 Ł"}}, "")
+}
+
+func (c Place) put(t *testing.T, path string, data []byte) string {
 	t.Helper()
-	got, err := c.Put(t.Context(), path, data)
+	got, err := c.file(t.Context(), path, data)
 	if err != nil {
 		t.Fatalf("%q was not filed: %v", path, err)
 	}
@@ -52,7 +63,7 @@ func (c Cabinet) put(t *testing.T, path string, data []byte) string {
 	return got
 }
 
-func (c Cabinet) count(t *testing.T, want int) {
+func (c Place) count(t *testing.T, want int) {
 	t.Helper()
 	all, err := c.All()
 	if err != nil || len(all) != want {
@@ -61,7 +72,7 @@ func (c Cabinet) count(t *testing.T, want int) {
 }
 
 // Equal bytes under a path are there once; others get a count behind their name, and keep it when they are filed again.
-func equalBytesOnce(t *testing.T, c Cabinet) {
+func equalBytesOnce(t *testing.T, c Place) {
 	used := map[string]string{}
 	for _, data := range []string{"one", "two", "one", "two", "three", "one"} {
 		path := c.put(t, "Booking/2026/B-1.pdf", []byte(data))
@@ -80,7 +91,7 @@ func equalBytesOnce(t *testing.T, c Cabinet) {
 }
 
 // Files of all sizes arrive whole.
-func whole(t *testing.T, c Cabinet) {
+func whole(t *testing.T, c Place) {
 	for _, n := range []int{1, 4095, 4096, 65_537, 5 << 20} {
 		data := make([]byte, n)
 		for i := range data {
@@ -92,13 +103,13 @@ func whole(t *testing.T, c Cabinet) {
 }
 
 // Of many under one name each gets a path of its own.
-func manyAtOnce(t *testing.T, c Cabinet) {
+func manyAtOnce(t *testing.T, c Place) {
 	var mu sync.Mutex
 	var paths []string
 	var all sync.WaitGroup
 	for i := range 20 {
 		all.Go(func() {
-			path, err := c.Put(t.Context(), "same.pdf", fmt.Appendf(nil, "content %d", i))
+			path, err := c.file(t.Context(), "same.pdf", fmt.Appendf(nil, "content %d", i))
 			if err != nil {
 				t.Error(err)
 			}
@@ -116,7 +127,7 @@ func manyAtOnce(t *testing.T, c Cabinet) {
 }
 
 // Names of all scripts are kept as they are.
-func names(t *testing.T, c Cabinet) {
+func names(t *testing.T, c Place) {
 	all := []string{"Łódź – Größe/Ærø 100 %.pdf", "周小明/發票.pdf", "مرحبا/إيصال.pdf", "a b/c'd #1+2&3.pdf"}
 	for _, name := range all {
 		if got := c.put(t, name, []byte(name)); got != name {
@@ -128,10 +139,10 @@ func names(t *testing.T, c Cabinet) {
 	}
 }
 
-// Nothing is filed outside the cabinet; what cannot be a path is given up.
-func nowhereElse(t *testing.T, c Cabinet) {
+// Nothing is filed outside the place; what cannot be a path is given up.
+func nowhereElse(t *testing.T, c Place) {
 	for _, path := range []string{"../x.pdf", "/etc/x.pdf", "a/../../x.pdf", "", "a//b.pdf", ".", "a/", "./x.pdf", "nul\x00.pdf"} {
-		if got, err := c.Put(t.Context(), path, []byte("x")); !errors.As(err, new(work.GiveUp)) {
+		if got, err := c.file(t.Context(), path, []byte("x")); !errors.As(err, new(work.GiveUp)) {
 			t.Errorf("%q was filed as %q: %v", path, got, err)
 		}
 	}
@@ -139,23 +150,20 @@ func nowhereElse(t *testing.T, c Cabinet) {
 }
 
 // Who is stopped has not failed for ever.
-func stopped(t *testing.T, c Cabinet) {
+func stopped(t *testing.T, c Place) {
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()
-	if _, err := c.Put(ctx, "x.pdf", []byte("x")); err == nil || errors.As(err, new(work.GiveUp)) {
+	if _, err := c.file(ctx, "x.pdf", []byte("x")); err == nil || errors.As(err, new(work.GiveUp)) {
 		t.Errorf("a stop: %v", err)
 	}
 }
 
 // While it is out that is told as an outage; when it is back filing goes on.
-func outAndBack(t *testing.T, c Cabinet) {
-	if c.Out == nil {
-		t.Skip("this cabinet cannot be taken away in a test")
-	}
+func outAndBack(t *testing.T, c Place) {
 	c.put(t, "a/first.pdf", []byte("first"))
 	c.Out(true)
 	var again work.Again
-	if _, err := c.Put(t.Context(), "a/second.pdf", []byte("second")); !errors.As(err, &again) || !again.Outage || again.Reason == "" {
+	if _, err := c.file(t.Context(), "a/second.pdf", []byte("second")); !errors.As(err, &again) || !again.Outage || again.Reason == "" {
 		t.Errorf("while it is out: %v", err)
 	}
 	c.Out(false)
@@ -165,7 +173,7 @@ func outAndBack(t *testing.T, c Cabinet) {
 }
 
 // Filing that breaks off leaves the file whole or not at all, and can be done again.
-func cutOff(t *testing.T, c Cabinet) {
+func cutOff(t *testing.T, c Place) {
 	data := bytes.Repeat([]byte("0123456789abcdef"), 1<<16)
 	for n := range 20 {
 		ctx, cancel := context.WithCancel(t.Context())
@@ -175,7 +183,7 @@ func cutOff(t *testing.T, c Cabinet) {
 			}
 			cancel()
 		}()
-		_, err := c.Put(ctx, fmt.Sprintf("cut/%d.pdf", n), data)
+		_, err := c.file(ctx, fmt.Sprintf("cut/%d.pdf", n), data)
 		cancel()
 		if errors.As(err, new(work.GiveUp)) {
 			t.Errorf("what was broken off was given up: %v", err)
@@ -187,4 +195,106 @@ func cutOff(t *testing.T, c Cabinet) {
 		}
 	}
 	c.count(t, 20)
+}
+
+// What was there before is kept beside, or under the same name where the place does that, and the newest has the name.
+func versions(t *testing.T, c Place) {
+	for _, data := range []string{"one", "two", "two", "three"} {
+		got, err := file.Put(t.Context(), c.Place, "a/v.pdf", file.File{Data: []byte(data)}, filing.Version)
+		if err != nil || got != "a/v.pdf" {
+			t.Fatalf("%s lies at %q: %v", data, got, err)
+		}
+		if have, err := c.Read("a/v.pdf"); err != nil || string(have) != data {
+			t.Fatalf("the name has %q, not %q: %v", have, data, err)
+		}
+	}
+	keeps := false
+	if v, ok := c.Place.(file.Versioned); ok {
+		var err error
+		if keeps, err = v.KeepsVersions(t.Context()); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if keeps {
+		c.count(t, 1)
+		return
+	}
+	c.count(t, 3)
+	for name, want := range map[string]string{"a/v (version 2).pdf": "one", "a/v (version 3).pdf": "two"} {
+		if have, err := c.Read(name); err != nil || string(have) != want {
+			t.Errorf("%s has %q, not %q: %v", name, have, want, err)
+		}
+	}
+}
+
+// What takes another's place has its name, and the other is gone.
+func writtenOver(t *testing.T, c Place) {
+	for _, data := range []string{"one", "two two", "3"} {
+		if got, err := file.Put(t.Context(), c.Place, "a/r.pdf", file.File{Data: []byte(data)}, filing.Replace); err != nil ||
+			got != "a/r.pdf" {
+			t.Fatalf("%s lies at %q: %v", data, got, err)
+		}
+		if have, err := c.Read("a/r.pdf"); err != nil || string(have) != data {
+			t.Fatalf("the name has %q, not %q: %v", have, data, err)
+		}
+	}
+	c.count(t, 1)
+}
+
+// What was filed is read, listed and removed under its name; what is not there is said to be gone.
+func readAndRemoved(t *testing.T, c Place) {
+	ctx := t.Context()
+	for _, name := range []string{"top.pdf", "a/1.pdf", "a/b/Größe ü.pdf", "ab/3.pdf"} {
+		c.put(t, name, []byte(name))
+		if have, err := c.Place.Read(ctx, name); err != nil || string(have) != name {
+			t.Errorf("%q reads %q: %v", name, have, err)
+		}
+	}
+	for folder, want := range map[string]string{"": "a/1.pdf a/b/Größe ü.pdf ab/3.pdf top.pdf", "a": "a/1.pdf a/b/Größe ü.pdf",
+		"none": ""} {
+		all, err := c.List(ctx, folder)
+		var names []string
+		for _, e := range all {
+			if names = append(names, e.Path); e.Size != int64(len(e.Path)) {
+				t.Errorf("%q has %d bytes", e.Path, e.Size)
+			}
+		}
+		slices.Sort(names)
+		if got := strings.Join(names, " "); err != nil || got != want {
+			t.Errorf("below %q lie %q, not %q: %v", folder, got, want, err)
+		}
+	}
+	if err := c.Remove(ctx, "a/1.pdf"); err != nil {
+		t.Error(err)
+	}
+	for _, name := range []string{"a/1.pdf", "none.pdf", "no/such/folder.pdf"} {
+		if _, err := c.Place.Read(ctx, name); !errors.Is(err, file.Gone) {
+			t.Errorf("%q is not gone: %v", name, err)
+		}
+	}
+	if err := c.Place.Create(ctx, "top.pdf", file.File{Data: []byte("other")}); !errors.Is(err, file.Taken) {
+		t.Errorf("a name that is taken: %v", err)
+	}
+	if err := c.Move(ctx, "top.pdf", "ab/3.pdf"); !errors.Is(err, file.Taken) {
+		t.Errorf("moved over another: %v", err)
+	}
+}
+
+// However it fails, that is an outage with a reason and nothing is said to be filed that is not; when it is well all is there once.
+func illAndWell(t *testing.T, c Place) {
+	data := bytes.Repeat([]byte("0123456789abcdef"), 1<<10)
+	for name, ill := range c.Ill {
+		ill(true)
+		path := "ill/" + name + ".pdf"
+		var again work.Again
+		if _, err := c.file(t.Context(), path, data); !errors.As(err, &again) || !again.Outage || again.Reason == "" {
+			t.Errorf("%s: %#v", name, err)
+		}
+		t.Logf("%s: %s", name, again.Reason)
+		ill(false)
+		if got := c.put(t, path, data); got != path {
+			t.Errorf("%s: filed again it lies at %q", name, got)
+		}
+	}
+	c.count(t, len(c.Ill))
 }

@@ -33,6 +33,7 @@ type Facts struct {
 	Link     string    // where the respondent reads the submission again, empty when there is no such place
 	Correct  string    // where the respondent can correct it, empty when that is not allowed or not for who reads this
 	Unbroken bool      // dates, times, numbers and telephone numbers get no-break spaces, for what is broken into lines
+	Filed    string    // where what was filed first is opened, empty when there is no such place
 	Check    string    // where anybody can ask whether the document is genuine, empty when there is no such place
 
 	each  string       // the rows whose row these facts are about, the innermost
@@ -213,6 +214,8 @@ func (f Facts) placeholder(s Span) (string, bool) {
 		return f.Correct, true
 	case "@check":
 		return f.Check, true
+	case "@filed":
+		return f.Filed, true
 	}
 	if c, ok := f.Form.Constant(s.Field); ok {
 		return c.Value, true

@@ -25,7 +25,7 @@ func Givens() []Given {
 		{"@house_email", "house’s email", false}, {"@house_phone", "house’s telephone", false},
 		{"@house_website", "house’s website", false}, {"@house_address", "house’s address", false},
 		{"@revision", "revision", false}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false},
-		{"@check", "check address", false},
+		{"@check", "check address", false}, {"@filed", "link to what was filed", false},
 		{"@page", "page", false}, {"@pages", "pages", false}, {"@row", "number of the row", false},
 	}
 }
@@ -35,6 +35,7 @@ type Scope struct {
 	Form        form.Form
 	Document    bool   // it is part of a document, which can be checked
 	Correctable bool   // only who sent the answers reads it
+	Filed       bool   // what is filed can be spoken of
 	Paged       bool   // pages are counted there
 	Rows        string // the repeating group whose rows repeat the place, the innermost
 }
@@ -67,6 +68,8 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 			l.Fault(at, "phrase.pages-counted-here")
 		case !scope.Document && s.Field == "@check":
 			l.Fault(at, "phrase.no-check-address-here")
+		case !scope.Filed && s.Field == "@filed":
+			l.Fault(at, "phrase.nothing-filed-yet")
 		case !scope.Correctable && s.Field == "@correct":
 			l.Fault(at, "phrase.correction-for-others")
 		case scope.Rows == "" && s.Field == "@row":

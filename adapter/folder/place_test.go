@@ -10,12 +10,12 @@ import (
 	"amberseal/app/file/filetest"
 )
 
-func TestCabinet(t *testing.T) {
-	filetest.TestCabinet(t, func(t *testing.T) filetest.Cabinet {
+func TestPlace(t *testing.T) {
+	filetest.TestPlace(t, func(t *testing.T) filetest.Place {
 		f, dir := open(t)
-		return filetest.Cabinet{
-			Cabinet: f,
-			Read:    func(path string) ([]byte, error) { return os.ReadFile(filepath.Join(dir, filepath.FromSlash(path))) },
+		return filetest.Place{
+			Place: f,
+			Read:  func(path string) ([]byte, error) { return os.ReadFile(filepath.Join(dir, filepath.FromSlash(path))) },
 			All: func() (all []string, err error) {
 				err = fs.WalkDir(os.DirFS(dir), ".", func(path string, d fs.DirEntry, err error) error {
 					if err == nil && !d.IsDir() && !strings.HasPrefix(path, ".amberseal/") {

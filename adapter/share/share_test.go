@@ -1,0 +1,43 @@
+package share_test
+
+import (
+	"errors"
+	"path/filepath"
+	"testing"
+
+	"amberseal/adapter/share"
+	"amberseal/app/file/filetest"
+	"amberseal/core/destination"
+	"amberseal/standin/depot"
+	standin "amberseal/standin/share"
+)
+
+var errGone = errors.New("it is not there")
+
+func TestPlace(t *testing.T) {
+	filetest.TestPlace(t, func(t *testing.T) filetest.Place {
+		s, err := standin.Open("127.0.0.1:0", filepath.Join(t.TempDir(), "stock"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		t.Cleanup(s.Close)
+		p, err := share.Open(destination.Destination{Kind: destination.Share, Address: "http://" + s.Address(), User: standin.User},
+			standin.Password)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return filetest.Place{
+			Place: p,
+			Read: func(path string) ([]byte, error) {
+				data, ok := s.Stock.Read(path)
+				if !ok {
+					return nil, errGone
+				}
+				return data, nil
+			},
+			All: func() ([]string, error) { return depot.Paths(s.Stock) },
+			Out: s.Ills(depot.Off)["off"],
+			Ill: s.Ills(depot.Full, depot.Forbidden, depot.Closing, depot.Lying),
+		}
+	})
+}

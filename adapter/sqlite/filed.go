@@ -1,0 +1,62 @@
+package sqlite
+
+import (
+	"context"
+	"database/sql"
+	"math"
+	"strings"
+
+	"amberseal/app/access"
+	"amberseal/app/register"
+)
+
+const filedColumns = "SELECT f.id, f.submission, s.number, i.name, f.destination, f.title, f.path, f.link, f.sha256, f.size, f.at " +
+	"FROM filed f JOIN submission s ON s.id = f.submission JOIN intake i ON i.id = s.intake WHERE "
+
+func scanFiled(r *sql.Rows) (x register.Filed, err error) {
+	var at int64
+	err = r.Scan(&x.ID, &x.SubmissionID, &x.Number, &x.Intake, &x.Destination, &x.Title, &x.Path, &x.Link, &x.SHA256, &x.Size, &at)
+	x.At = moment(at)
+	return x, err
+}
+
+// Filed gives a page of what was filed in a scope, the newest first: at one destination where one is named, and with some words in its path
+// or the submission's number where some are given.
+func (d *DB) Filed(ctx context.Context, scope access.Scope, q register.FiledQuery) ([]register.Filed, error) {
+	where, args := among([]string{"f.id < ?"}, []any{fromTop(q.Before)}, "s.intake", scope)
+	if q.Destination != "" {
+		where, args = append(where, "f.destination = ?"), append(args, q.Destination)
+	}
+	if q.Submission != 0 {
+		where, args = append(where, "f.submission = ?"), append(args, q.Submission)
+	}
+	for _, word := range strings.Fields(q.Words) {
+		where = append(where, "(f.path LIKE ? ESCAPE '\\' OR s.number LIKE ? ESCAPE '\\')")
+		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
+		args = append(args, like, like)
+	}
+	r, err := d.read.QueryContext(ctx, filedColumns+strings.Join(where, " AND ")+" ORDER BY f.id DESC LIMIT ?", append(args, q.Limit)...)
+	return rows(r, err, scanFiled)
+}
+
+// FiledFile gives one file that was filed.
+func (d *DB) FiledFile(ctx context.Context, id int64) (register.Filed, error) {
+	r, err := d.read.QueryContext(ctx, filedColumns+"f.id = ?", id)
+	x, err := one(r, err, scanFiled)
+	return x, found(err)
+}
+
+// FiledLink is where the first file of a submission that has such a place is opened, or empty.
+func (d *DB) FiledLink(ctx context.Context, submission int64) (string, error) {
+	r, err := d.prepared(ctx, "SELECT link FROM filed WHERE submission = ? AND link <> '' ORDER BY id LIMIT 1", submission)
+	link, err := one(r, err, func(r *sql.Rows) (link string, err error) { return link, r.Scan(&link) })
+	return link, ignoreNone(err)
+}
+
+// fromTop is the ID before which a page begins: 0 asks for the first page.
+func fromTop(before int64) int64 {
+	if before == 0 {
+		return math.MaxInt64
+	}
+	return before
+}

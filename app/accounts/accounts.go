@@ -1,0 +1,414 @@
+// Package accounts is the mail accounts of the house: kept, tried by a real message, and opened for whoever sends.
+package accounts
+
+import (
+	"context"
+	"crypto/ed25519"
+	"crypto/rand"
+	"crypto/rsa"
+	"crypto/x509"
+	"encoding/base64"
+	"encoding/pem"
+	"errors"
+	"fmt"
+	"strings"
+	"sync"
+	"time"
+
+	"amberseal/app/notify"
+	"amberseal/app/register"
+	"amberseal/app/safe"
+	"amberseal/app/work"
+	"amberseal/core/account"
+	"amberseal/core/link"
+	"amberseal/core/plan"
+	"amberseal/core/words/finding"
+	"amberseal/core/words/house"
+)
+
+// Store keeps accounts. Look-ups of nothing give register.NotFound.
+type Store interface {
+	House(ctx context.Context) (house.House, error)
+	Accounts(ctx context.Context) ([]account.Account, error)
+	Account(ctx context.Context, key string) (account.Account, error)
+	RuleAccount(ctx context.Context) (account.Account, error)
+	SetAccount(ctx context.Context, a account.Account, now time.Time) error
+	RemoveAccount(ctx context.Context, key, target string) error
+	WaitingAt(ctx context.Context, target string) (waiting int, reason string, err error)
+}
+
+// Signing is the key by which messages are signed (DKIM, RFC 6376).
+type Signing struct {
+	Domain, Selector string
+	Key              string // PEM of PKCS #8; empty where nothing is signed
+}
+
+// Post is an account that is open.
+type Post interface {
+	notify.Post
+	// Try hands a letter over and says how each part of it ended.
+	Try(ctx context.Context, l notify.Letter) []Result
+	Close()
+}
+
+// Step is a part of handing a message over.
+type Step string
+
+// The parts, in the order in which they come.
+const (
+	Name       Step = "name"       // of the server is found
+	Connection Step = "connection" // it answers
+	Protected  Step = "protection" // its certificate is to be trusted
+	SignIn     Step = "sign-in"
+	Sender     Step = "sender"
+	Recipient  Step = "recipient"
+	Message    Step = "message"
+)
+
+// Steps are all of them in their order.
+var Steps = []Step{Name, Connection, Protected, SignIn, Sender, Recipient, Message}
+
+// Result is how a part of a trial ended: the reason is empty where it went well.
+type Result struct {
+	Step   Step
+	Reason string
+}
+
+// Builder opens an account by its settings and password.
+type Builder func(a account.Account, secret string, s Signing) (Post, error)
+
+// Book keeps the house's accounts and opens them. It is safe for many goroutines.
+type Book struct {
+	Store  Store
+	Safe   *safe.Safe
+	Secret link.Secret
+	Build  Builder
+	Given  *account.Account // that the program was started with, with GivenSecret: it is the rule
+	// GivenSecret is the password of Given.
+	GivenSecret string
+	Now         func() time.Time
+	Again       func(ctx context.Context, target string) error // tries at once what waits for a target
+
+	mu   sync.Mutex
+	open map[string]Post
+}
+
+// Given is the key of the account that the program was started with.
+const Given = "given"
+
+// Line is an account as lists show it.
+type Line struct {
+	account.Account
+	Given   bool   // the program was started with it
+	Secret  bool   // a password is kept
+	Record  string // what the DNS is to say of its signing key, or empty
+	Waiting int    // how much waits for it
+	Reason  string // what keeps it, or empty
+}
+
+// List gives all of the house, the rule first.
+func (b *Book) List(ctx context.Context) ([]Line, error) {
+	all, err := b.Store.Accounts(ctx)
+	if err != nil {
+		return nil, err
+	}
+	h, err := b.Store.House(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var out []Line
+	if b.Given != nil {
+		for i := range all {
+			all[i].Rule = false
+		}
+		out = append(out, Line{Account: *b.Given, Given: true, Secret: b.GivenSecret != ""})
+	}
+	for _, a := range all {
+		l := Line{Account: a}
+		switch _, err := b.Safe.Store.Secret(ctx, a.SecretName()); {
+		case err == nil:
+			l.Secret = true
+		case !errors.Is(err, register.NotFound):
+			return nil, err
+		}
+		if a.Selector != "" {
+			key, err := b.Safe.Get(ctx, a.KeyName())
+			if err == nil {
+				l.Record, err = Record(a.Selector, a.Domain(h.Email), key)
+			}
+			if err != nil && !errors.Is(err, register.NotFound) && !errors.Is(err, safe.ErrNoKey) && !errors.As(err, new(safe.Lost)) {
+				return nil, err
+			}
+		}
+		out = append(out, l)
+	}
+	for i, l := range out {
+		if out[i].Waiting, out[i].Reason, err = b.Store.WaitingAt(ctx, target(l.Account)); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// target is what steps of an account knock at.
+func target(a account.Account) string {
+	if a.Rule {
+		return plan.Mail
+	}
+	return plan.MailBy(a.Key)
+}
+
+// Set keeps an account, with its password where one is given, or gives the findings that stand against it. What waits for it is tried
+// again at once.
+func (b *Book) Set(ctx context.Context, a account.Account, secret *string) (finding.List, error) {
+	l := a.Check()
+	if a.Key == Given {
+		l.Fault("account/key", "account.given-is-the-programs")
+	}
+	before, err := b.Store.Account(ctx, a.Key)
+	if err != nil && !errors.Is(err, register.NotFound) {
+		return nil, err
+	}
+	moved := before.Host != a.Host || before.PortOrUsual() != a.PortOrUsual() || a.Protection == account.None &&
+		before.Protection != a.Protection
+	if err == nil && secret == nil && before.User != "" && a.User != "" && moved {
+		l.Fault("account/secret", "account.password-for-another")
+	}
+	if l.Faults() > 0 {
+		return l, nil
+	}
+	if secret != nil && *secret != "" {
+		if err := b.Safe.Put(ctx, a.SecretName(), *secret); err != nil {
+			return nil, err
+		}
+	}
+	if a.Selector != "" {
+		if err := b.sign(ctx, a); err != nil {
+			return nil, err
+		}
+	}
+	if err := b.Store.SetAccount(ctx, a, b.Now()); err != nil {
+		return nil, err
+	}
+	b.forget(a.Key)
+	return nil, b.again(ctx, a.Key)
+}
+
+func (b *Book) again(ctx context.Context, key string) error {
+	return errors.Join(b.Again(ctx, plan.Mail), b.Again(ctx, plan.MailBy(key)))
+}
+
+// Remove forgets an account, its password and its key.
+func (b *Book) Remove(ctx context.Context, key string) error {
+	a := account.Account{Key: key}
+	if err := b.Store.RemoveAccount(ctx, key, plan.MailBy(key)); err != nil {
+		return err
+	}
+	b.forget(key)
+	for _, name := range []string{a.SecretName(), a.KeyName()} {
+		if err := b.Safe.Store.RemoveSecret(ctx, name); err != nil && !errors.Is(err, register.NotFound) {
+			return err
+		}
+	}
+	return nil
+}
+
+func (b *Book) forget(key string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if p := b.open[key]; p != nil {
+		go p.Close() // somebody may be sending by it
+	}
+	delete(b.open, key)
+}
+
+// Close ends all connections.
+func (b *Book) Close() {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for key, p := range b.open {
+		p.Close()
+		delete(b.open, key)
+	}
+}
+
+// signingBits is the length of keys: RFC 8301 asks for 1,024 at least and says that verifiers take up to 4,096.
+const signingBits = 2048
+
+// sign makes the key by which an account signs, where it has none.
+func (b *Book) sign(ctx context.Context, a account.Account) error {
+	if _, err := b.Safe.Get(ctx, a.KeyName()); !errors.Is(err, register.NotFound) {
+		return err
+	}
+	key, err := rsa.GenerateKey(rand.Reader, signingBits)
+	if err != nil {
+		return err
+	}
+	der, err := x509.MarshalPKCS8PrivateKey(key)
+	if err != nil {
+		return err
+	}
+	return b.Safe.Put(ctx, a.KeyName(), string(pem.EncodeToMemory(&pem.Block{Type: "PRIVATE KEY", Bytes: der})))
+}
+
+// Record is what the DNS is to say of a signing key (RFC 6376 section 3.6.1), as a line of a zone's file.
+func Record(selector, domain, key string) (string, error) {
+	block, _ := pem.Decode([]byte(key))
+	if block == nil {
+		return "", errors.New("the signing key is damaged")
+	}
+	private, err := x509.ParsePKCS8PrivateKey(block.Bytes)
+	if err != nil {
+		return "", err
+	}
+	kind := "rsa"
+	var der []byte
+	switch k := private.(type) {
+	case *rsa.PrivateKey:
+		der, err = x509.MarshalPKIXPublicKey(&k.PublicKey)
+	case ed25519.PrivateKey: // RFC 8463
+		kind, der = "ed25519", k.Public().(ed25519.PublicKey)
+	default:
+		err = errors.New("the signing key is of an unknown kind")
+	}
+	words := "v=DKIM1; k=" + kind + "; p=" + base64.StdEncoding.EncodeToString(der)
+	var quoted []string
+	for len(words) > 0 { // RFC 1035 section 3.3: 255 signs a string at most
+		n := min(len(words), 250)
+		quoted, words = append(quoted, `"`+words[:n]+`"`), words[n:]
+	}
+	return selector + "._domainkey." + domain + ". TXT " + strings.Join(quoted, " "), err
+}
+
+// NoAccount is why a house without an account sends nothing.
+const NoAccount = "No mail account is set. Set one on the House page; the message goes out then."
+
+// Post gives the account of a key, or the one that is the rule for none, with the address that its messages come from.
+func (b *Book) Post(ctx context.Context, key string) (notify.Post, string, error) {
+	p, a, err := b.opened(ctx, key)
+	return p, a.Sender, err
+}
+
+func (b *Book) opened(ctx context.Context, key string) (Post, account.Account, error) {
+	a, err := b.account(ctx, key)
+	if err != nil {
+		return nil, a, err
+	}
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if p := b.open[a.Key]; p != nil {
+		return p, a, nil
+	}
+	secret, s := b.GivenSecret, Signing{}
+	if a.Key != Given {
+		if secret, err = b.secret(ctx, a.SecretName()); err != nil {
+			return nil, a, err
+		}
+		if a.Selector != "" {
+			h, err := b.Store.House(ctx)
+			if err != nil {
+				return nil, a, err
+			}
+			s = Signing{Domain: a.Domain(h.Email), Selector: a.Selector}
+			if s.Key, err = b.secret(ctx, a.KeyName()); err != nil {
+				return nil, a, err
+			}
+		}
+	}
+	p, err := b.Build(a, secret, s)
+	if err != nil {
+		return nil, a, work.Again{Reason: fmt.Sprintf("The mail account “%s” cannot be used as it is set: %v.", a.Name, err), Outage: true}
+	}
+	if b.open == nil {
+		b.open = map[string]Post{}
+	}
+	b.open[a.Key] = p
+	return p, a, nil
+}
+
+func (b *Book) account(ctx context.Context, key string) (account.Account, error) {
+	var a account.Account
+	var err error
+	switch {
+	case key == "" && b.Given != nil, key == Given && b.Given != nil:
+		return *b.Given, nil
+	case key == "":
+		a, err = b.Store.RuleAccount(ctx)
+	default:
+		a, err = b.Store.Account(ctx, key)
+	}
+	if errors.Is(err, register.NotFound) {
+		reason := NoAccount
+		if key != "" {
+			reason = "The house has no mail account “" + key + "” any more. Set it up again on the House page; the message goes out then."
+		}
+		return a, work.Again{Reason: reason, Outage: true}
+	}
+	return a, err
+}
+
+// secret opens one; there may be none.
+func (b *Book) secret(ctx context.Context, name string) (string, error) {
+	s, err := b.Safe.Get(ctx, name)
+	switch {
+	case errors.Is(err, safe.ErrNoKey), errors.As(err, new(safe.Lost)):
+		return "", work.Again{Reason: "The mail account’s password cannot be opened: " + err.Error() + ".", Outage: true}
+	case errors.Is(err, register.NotFound):
+		return "", nil
+	}
+	return s, err
+}
+
+// Send sends by the account that is the rule.
+func (b *Book) Send(ctx context.Context, l notify.Letter) error {
+	p, a, err := b.opened(ctx, "")
+	if err != nil {
+		return err
+	}
+	if a.Sender != "" {
+		l.From = a.Sender
+	}
+	return p.Send(ctx, l)
+}
+
+// Try sends a message to an address by an account, and says how each part of that ended. When all went well, what waits is tried again at
+// once.
+func (b *Book) Try(ctx context.Context, key, to string) ([]Result, error) {
+	if key != Given {
+		if _, err := b.Store.Account(ctx, key); err != nil {
+			return nil, err
+		}
+	}
+	h, err := b.Store.House(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p, a, err := b.opened(ctx, key)
+	if err != nil {
+		var again work.Again
+		if errors.As(err, &again) {
+			return []Result{{SignIn, again.Reason}}, nil
+		}
+		return nil, err
+	}
+	from := a.Sender
+	if from == "" {
+		from = h.Email
+	}
+	if from == "" {
+		return []Result{{Sender, notify.NoSender}}, nil
+	}
+	out := p.Try(ctx, notify.Letter{
+		ID: b.Secret.MessageID("trial", key, rand.Text()), FromName: h.Name, From: from, To: []string{to},
+		Subject: "Amber Seal can send by “" + a.Name + "”",
+		Text:    "This message shows that the mail account works. Nothing needs to be done.\n",
+		HTML:    "<p>This message shows that the mail account works. Nothing needs to be done.</p>", Date: b.Now().UTC(),
+	})
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
+	if n := len(out); n > 0 && out[n-1].Reason == "" {
+		err = b.again(ctx, key)
+	}
+	return out, err
+}

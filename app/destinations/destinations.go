@@ -1,0 +1,249 @@
+// Package destinations is the places where the house files: kept, tried, and opened for whoever files there.
+package destinations
+
+import (
+	"bytes"
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"slices"
+	"sync"
+	"time"
+
+	"amberseal/app/file"
+	"amberseal/app/register"
+	"amberseal/app/safe"
+	"amberseal/app/work"
+	"amberseal/core/destination"
+	"amberseal/core/plan"
+	"amberseal/core/words/finding"
+)
+
+// Store keeps destinations. Look-ups of nothing give register.NotFound.
+type Store interface {
+	Destinations(ctx context.Context) ([]destination.Destination, error)
+	Destination(ctx context.Context, key string) (destination.Destination, error)
+	SetDestination(ctx context.Context, d destination.Destination, now time.Time) error
+	RemoveDestination(ctx context.Context, key, target string) error
+	WaitingAt(ctx context.Context, target string) (waiting int, reason string, err error)
+}
+
+// Builder makes a place of settings and a password. first keeps the host key that is met first.
+type Builder func(d destination.Destination, secret string, first func(hostKey string) error) (file.Place, error)
+
+// Depot keeps the house's destinations and opens them. It is safe for many goroutines.
+type Depot struct {
+	Store   Store
+	Safe    *safe.Safe
+	Build   Builder
+	Cabinet file.Place // that the house has by itself
+	Now     func() time.Time
+	Again   func(ctx context.Context, target string) error // tries at once what waits for a target
+
+	mu   sync.Mutex
+	open map[string]opened
+}
+
+type opened struct {
+	d     destination.Destination
+	place file.Place
+}
+
+// Line is a destination as lists show it.
+type Line struct {
+	destination.Destination
+	Secret  bool   // one is kept
+	Waiting int    // how much waits for it
+	Reason  string // what keeps it, or empty
+}
+
+// List gives all of the house, with what waits for each.
+func (p *Depot) List(ctx context.Context) ([]Line, error) {
+	all, err := p.Store.Destinations(ctx)
+	if err != nil {
+		return nil, err
+	}
+	all = append([]destination.Destination{{Key: destination.Cabinet, Name: "Cabinet", Kind: destination.Folder}}, all...)
+	var out []Line
+	for _, d := range all {
+		l := Line{Destination: d}
+		if l.Waiting, l.Reason, err = p.Store.WaitingAt(ctx, plan.At(d.Key)); err != nil {
+			return nil, err
+		}
+		switch _, err := p.Safe.Store.Secret(ctx, d.SecretName()); {
+		case err == nil:
+			l.Secret = true
+		case !errors.Is(err, register.NotFound):
+			return nil, err
+		}
+		out = append(out, l)
+	}
+	return out, nil
+}
+
+// Set keeps a destination, with its password where one is given, or gives the findings that stand against it. What waits for it is tried
+// again at once.
+func (p *Depot) Set(ctx context.Context, d destination.Destination, secret *string) (finding.List, error) {
+	if l := d.Check(); l.Faults() > 0 {
+		return l, nil
+	}
+	if d.Key == destination.Cabinet {
+		var l finding.List
+		l.Fault("destination/key", "destination.cabinet-is-the-houses")
+		return l, nil
+	}
+	before, err := p.Store.Destination(ctx, d.Key)
+	if err != nil && !errors.Is(err, register.NotFound) {
+		return nil, err
+	}
+	if err == nil && elsewhere(before, d) && secret == nil && before.User != "" {
+		var l finding.List // a password is never handed to a server that it was not entered for
+		l.Fault("destination/secret", "destination.password-for-another")
+		return l, nil
+	}
+	if secret != nil && *secret != "" {
+		if err := p.Safe.Put(ctx, d.SecretName(), *secret); err != nil {
+			return nil, err
+		}
+	}
+	if err := p.Store.SetDestination(ctx, d, p.Now()); err != nil {
+		return nil, err
+	}
+	p.forget(d.Key)
+	return nil, p.Again(ctx, plan.At(d.Key))
+}
+
+// elsewhere reports whether a destination is on another server now.
+func elsewhere(before, now destination.Destination) bool {
+	return before.Address != now.Address || before.Kind != now.Kind || before.HostKey != "" && now.HostKey != before.HostKey &&
+		now.HostKey != ""
+}
+
+// Remove forgets a destination and its password. What waits for it is given up when it is its turn.
+func (p *Depot) Remove(ctx context.Context, key string) error {
+	if err := p.Store.RemoveDestination(ctx, key, plan.At(key)); err != nil {
+		return err
+	}
+	p.forget(key)
+	if err := p.Safe.Store.RemoveSecret(ctx, destination.Destination{Key: key}.SecretName()); !errors.Is(err, register.NotFound) {
+		return err
+	}
+	return nil
+}
+
+func (p *Depot) forget(key string) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if c, ok := p.open[key].place.(interface{ Close() }); ok {
+		go c.Close() // somebody may be filing over it
+	}
+	delete(p.open, key)
+}
+
+// Place opens a destination, or gives the one that is open.
+func (p *Depot) Place(ctx context.Context, key string) (file.Place, error) {
+	if key == "" || key == destination.Cabinet {
+		return p.Cabinet, nil
+	}
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if x, ok := p.open[key]; ok {
+		return x.place, nil
+	}
+	d, err := p.Store.Destination(ctx, key)
+	if err != nil {
+		return nil, err
+	}
+	secret, err := p.Safe.Get(ctx, d.SecretName())
+	switch {
+	case errors.Is(err, safe.ErrNoKey), errors.As(err, new(safe.Lost)):
+		return nil, work.Again{Reason: "The password of “" + d.Name + "” cannot be opened: " + err.Error() + ".", Outage: true}
+	case err != nil && !errors.Is(err, register.NotFound):
+		return nil, err
+	}
+	place, err := p.Build(d, secret, func(hostKey string) error {
+		d.HostKey = hostKey
+		return p.Store.SetDestination(context.WithoutCancel(ctx), d, p.Now())
+	})
+	if err != nil {
+		return nil, work.Again{Reason: fmt.Sprintf("“%s” cannot be used as it is set: %v.", d.Name, err), Outage: true}
+	}
+	if p.open == nil {
+		p.open = map[string]opened{}
+	}
+	p.open[key] = opened{d, place}
+	return place, nil
+}
+
+// Step is a part of a trial.
+type Step string
+
+// The parts, in the order in which they are tried.
+const (
+	Write  Step = "write"
+	Read   Step = "read"
+	List   Step = "list"
+	Delete Step = "delete"
+)
+
+// Result is how a part of a trial ended: the reason is empty where it went well.
+type Result struct {
+	Step   Step
+	Reason string
+}
+
+// Try writes a small file to a destination, reads it, finds it in its list and takes it away again. It stops at the part that fails. When
+// all went well, what waits is tried again at once.
+func (p *Depot) Try(ctx context.Context, key string) ([]Result, error) {
+	place, err := p.Place(ctx, key)
+	if errors.Is(err, register.NotFound) {
+		return nil, err
+	}
+	name := "amberseal-trial/" + rand.Text()[:12] + ".txt"
+	text := []byte("Amber Seal tries whether it can file here. This file is taken away at once.\n")
+	var out []Result
+	for _, part := range []struct {
+		step Step
+		do   func() error
+	}{
+		{Write, func() error {
+			if err != nil {
+				return err
+			}
+			return place.Create(ctx, name, file.File{Data: text, Type: "text/plain"})
+		}},
+		{Read, func() error {
+			have, err := place.Read(ctx, name)
+			if err == nil && !bytes.Equal(have, text) {
+				err = errors.New("it holds other bytes than were written")
+			}
+			return err
+		}},
+		{List, func() error {
+			all, err := place.List(ctx, "amberseal-trial")
+			if err == nil && !slices.ContainsFunc(all, func(e file.Entry) bool { return e.Path == name }) {
+				err = errors.New("its list does not show what was written")
+			}
+			return err
+		}},
+		{Delete, func() error { return place.Remove(ctx, name) }},
+	} {
+		if err := part.do(); err != nil {
+			if ctx.Err() != nil {
+				return nil, ctx.Err()
+			}
+			return append(out, Result{part.step, sentence(err)}), nil
+		}
+		out = append(out, Result{Step: part.step})
+	}
+	return out, p.Again(ctx, plan.At(key))
+}
+
+func sentence(err error) string {
+	s := err.Error()
+	if s != "" && s[len(s)-1] != '.' {
+		s += "."
+	}
+	return s
+}
