@@ -29,6 +29,23 @@ func (d *handlers) ListPeople(ctx context.Context, r api.ListPeopleRequestObject
 	return out, err
 }
 
+// ListColleagues gives those who have come in: whom notices can go to.
+func (d *handlers) ListColleagues(ctx context.Context, _ api.ListColleaguesRequestObject) (api.ListColleaguesResponseObject, error) {
+	out := api.ListColleagues200JSONResponse{}
+	for after := (people.Person{}); ; {
+		page, err := d.People.Store.People(ctx, after, intakesPage)
+		if err != nil || len(page) == 0 {
+			return out, err
+		}
+		for _, p := range page {
+			if p.Signed {
+				out = append(out, api.Colleague{Name: p.Name, Email: p.Email})
+			}
+		}
+		after = page[len(page)-1]
+	}
+}
+
 // personOf is somebody as an owner of the house sees them.
 func (d *handlers) personOf(p people.Person, self int64) api.Person {
 	out := api.Person{

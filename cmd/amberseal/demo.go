@@ -61,7 +61,8 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 	fmt.Fprintf(
 		stdout,
 		"Amber Seal's demo house answers at http://%s\nSign in as %s with the password %s\nIts mail ends at http://%s/standin/mailbox; "+
-			"it files to %s and to stand-ins for a bucket, a share and a vault, at /standin/bucket, /standin/share and /standin/vault\nStop it with Ctrl+C.\n",
+			"it files to %s and to stand-ins for a bucket, a share and a vault, at /standin/bucket, /standin/share and "+
+			"/standin/vault\nStop it with Ctrl+C.\n",
 		l.Addr(),
 		demo.Email,
 		demo.Password,

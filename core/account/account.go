@@ -31,7 +31,7 @@ type Account struct {
 	User       string     `json:"user,omitempty"`     // nobody signs in when empty
 	Sender     string     `json:"sender,omitempty"`   // address that messages come from; the house's when empty
 	Rule       bool       `json:"rule,omitempty"`     // it is taken where an intake names none
-	Selector   string     `json:"selector,omitempty"` // of the key by which its messages are signed (RFC 6376 section 3.1); unsigned when empty
+	Selector   string     `json:"selector,omitempty"` // of its signing key (RFC 6376 section 3.1); unsigned when empty
 }
 
 // SecretName is the name of its password in the safe.

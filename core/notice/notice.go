@@ -22,6 +22,8 @@ type Notice struct {
 
 	Attach []enclosure.Enclosure `json:"attach"`
 
+	Answers []string `json:"answers,omitempty"` // names of the fields that the table of answers shows; all when empty
+
 	Route  *Route   `json:"route,omitempty"`  // besides To: an address that an answer chooses
 	Roles  []string `json:"roles,omitempty"`  // besides To: all who have one of these roles in the house
 	People []string `json:"people,omitempty"` // besides To: people of the house, by their addresses, as long as they work there
@@ -118,9 +120,14 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 	if len(n.Subject) == 0 {
 		l.Fault(place+"/subject", "notice.no-subject")
 	}
-	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f), Filed: true}
-	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f, Filed: true})...)
+	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f), Message: true}
+	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f, Message: true})...)
 	l = append(l, n.Message.Check(place+"/message", scope)...)
+	for _, name := range n.Answers {
+		if x, ok := f.Field(name); !ok || !x.Answered() {
+			l.Fault(place+"/answers", "notice.answer-is-gone", "field", name)
+		}
+	}
 	l = append(l, enclosure.Check(place+"/attach", n.Attach, enclosure.Scope{Form: f, Documents: documents})...)
 	return l
 }
@@ -148,7 +155,7 @@ func (n Notice) For(facts phrase.Facts, house []string) Message {
 		m.Subject += " – " + facts.Locale().Revision(facts.Revision)
 		message = append(phrase.Body{{Spans: phrase.Phrase{{Text: facts.Locale().Replaces(facts.Revision) + "."}}}}, message...)
 	}
-	m.Text, m.HTML = Letter(message, facts)
+	m.Text, m.HTML = written(message, facts, n.Answers)
 	n.address(&m, facts, house)
 	return m
 }

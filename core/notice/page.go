@@ -16,24 +16,35 @@ import (
 // bound is a paragraph with the facts in place; one of which nothing is left is not there.
 type bound struct {
 	phrase.Paragraph
-	runs []phrase.Run
+	runs  []phrase.Run
+	table []line // instead of words: the answers
 }
 
-func bind(b phrase.Body, facts phrase.Facts) []bound {
+func bind(b phrase.Body, facts phrase.Facts, chosen []string) []bound {
 	var out []bound
 	for _, p := range b {
+		if slices.ContainsFunc(p.Spans, func(s phrase.Span) bool { return s.Field == "@answers" && facts.Condition(s.When) }) {
+			if table := answers(facts, chosen); len(table) > 0 {
+				out = append(out, bound{table: table})
+			}
+			continue
+		}
 		if runs := p.Spans.Bind(facts); len(runs) > 0 || len(p.Spans) == 0 {
-			out = append(out, bound{p, runs})
+			out = append(out, bound{Paragraph: p, runs: runs})
 		}
 	}
 	return out
 }
 
 // plainText is the message without looks; items of lists inside lists are set in.
-func plainText(b phrase.Body, facts phrase.Facts) string {
+func plainText(all []bound) string {
 	var out []string
 	var numbers []int // of the open lists
-	for _, p := range bind(b, facts) {
+	for _, p := range all {
+		if p.table != nil {
+			out = append(out, plainTable(p.table))
+			continue
+		}
 		var line strings.Builder
 		depth := p.Depth + 1
 		if p.List == "" {
@@ -63,7 +74,13 @@ func plainText(b phrase.Body, facts phrase.Facts) string {
 
 // Letter writes a body as a message: its plain text, and a page without script, picture or anything that is fetched from elsewhere.
 func Letter(b phrase.Body, facts phrase.Facts) (text, page string) {
-	return plainText(b, facts), sheet(b, facts)
+	return written(b, facts, nil)
+}
+
+// written is a message with the table of chosen answers where it speaks of it.
+func written(b phrase.Body, facts phrase.Facts, chosen []string) (text, page string) {
+	all := bind(b, facts, chosen)
+	return plainText(all), sheet(all, facts)
 }
 
 //go:embed letter.html
@@ -73,8 +90,8 @@ var letter string
 // and for narrow readers stand apart, for those that have them; tables arrange it, since some readers know nothing else.
 var skeleton = template.Must(template.New("letter").Parse(letter))
 
-func sheet(b phrase.Body, facts phrase.Facts) string {
-	words := template.HTML(paragraphs(b, facts)) // each part of it is escaped
+func sheet(all []bound, facts phrase.Facts) string {
+	words := template.HTML(paragraphs(all, facts.House.Colours())) // each part of it is escaped
 	var out strings.Builder
 	h, c := facts.House, facts.House.Colours()
 	err := skeleton.Execute(&out, struct {
@@ -94,11 +111,19 @@ func foot(h house.House) string {
 }
 
 // paragraphs are the words of a message, escaped, in their elements.
-func paragraphs(b phrase.Body, facts phrase.Facts) string {
+func paragraphs(all []bound, c house.Colours) string {
 	var out strings.Builder
 	l := &lists{out: &out}
-	for _, p := range bind(b, facts) {
+	for _, p := range all {
 		l.to(p.List, p.Depth)
+		if p.table != nil {
+			out.WriteString(table(p.table))
+			continue
+		}
+		if r, ok := p.button(); ok {
+			out.WriteString(button(r, c))
+			continue
+		}
 		open, shut := "<p", "</p>"
 		if p.List != "" {
 			open, shut = "<li", "" // closed when the next item begins, so that lists inside it are its own
@@ -176,6 +201,9 @@ func span(r phrase.Run) string {
 	}
 	if len(style) > 0 {
 		s = `<span style="` + strings.Join(style, ";") + `">` + s + "</span>"
+	}
+	if r.Link == "" && slices.Contains(phrase.Links, r.From) {
+		r.Link = r.Text // readers that make no links of addresses by themselves
 	}
 	if r.Link != "" {
 		s = `<a href="` + html.EscapeString(r.Link) + `">` + s + "</a>"

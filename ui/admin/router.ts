@@ -34,6 +34,12 @@ export const router = createRouter({
     { path: '/post', component: () => import('./post/PostView.vue'), meta: { title: t('program.post') } },
     { path: '/cabinet', component: () => import('./cabinet/CabinetView.vue'), meta: { title: t('program.cabinet') } },
     { path: '/house/people', component: () => import('./people/PeopleView.vue'), meta: { title: t('program.people') } },
+    { path: '/house/mail', component: () => import('./outside/MailView.vue'), meta: { title: t('outside.mail') } },
+    {
+      path: '/house/destinations',
+      component: () => import('./outside/DestinationsView.vue'),
+      meta: { title: t('outside.destinations') },
+    },
     { path: '/account', component: () => import('./account/AccountView.vue'), meta: { title: t('program.you') } },
     {
       path: '/welcome/:token',

@@ -93,6 +93,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colleagues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Names and addresses of those who work in the house, for whom notices can go to */
+        get: operations["listColleagues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{id}": {
         parameters: {
             query?: never;
@@ -1489,6 +1506,10 @@ export interface components {
             /** @enum {string} */
             role: "owner" | "designer" | "staff" | "auditor";
         };
+        Colleague: {
+            name: string;
+            email: string;
+        };
         PersonEntry: {
             name: string;
             role: components["schemas"]["Role"];
@@ -2343,6 +2364,8 @@ export interface components {
                 };
                 else?: string;
             };
+            /** @description Names of the fields that the table of answers shows */
+            answers?: string[];
             roles?: string[];
             people?: string[];
             copy?: components["schemas"]["Phrase"];
@@ -3048,6 +3071,27 @@ export interface operations {
             };
             409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    listColleagues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Colleague"][];
+                };
+            };
             default: components["responses"]["Problem"];
         };
     };

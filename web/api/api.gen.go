@@ -577,6 +577,12 @@ type Choice = form.Choice
 // Clause defines model for Clause.
 type Clause = formula.Clause
 
+// Colleague defines model for Colleague.
+type Colleague struct {
+	Email string `json:"email"`
+	Name  string `json:"name"`
+}
+
 // Column defines model for Column.
 type Column = paper.Column
 
@@ -1772,6 +1778,9 @@ type ServerInterface interface {
 	// TryAccount Sends a message to an address by it
 	// (POST /api/accounts/{key}/trial)
 	TryAccount(c *gin.Context, key PlaceKey)
+	// ListColleagues Names and addresses of those who work in the house, for whom notices can go to
+	// (GET /api/colleagues)
+	ListColleagues(c *gin.Context)
 	// TryForm What a draft's form makes of answers; nothing is kept
 	// (POST /api/designs/check)
 	TryForm(c *gin.Context)
@@ -2094,6 +2103,19 @@ func (siw *ServerInterfaceWrapper) TryAccount(c *gin.Context) {
 	}
 
 	siw.Handler.TryAccount(c, key)
+}
+
+// ListColleagues operation middleware
+func (siw *ServerInterfaceWrapper) ListColleagues(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListColleagues(c)
 }
 
 // TryForm operation middleware
@@ -3835,6 +3857,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/welcome/:token", wrapper.TakePassword)
 	router.GET(options.BaseURL+"/api/people", wrapper.ListPeople)
 	router.POST(options.BaseURL+"/api/people", wrapper.InvitePerson)
+	router.GET(options.BaseURL+"/api/colleagues", wrapper.ListColleagues)
 	router.DELETE(options.BaseURL+"/api/people/:id", wrapper.RemovePerson)
 	router.PUT(options.BaseURL+"/api/people/:id", wrapper.SetPerson)
 	router.POST(options.BaseURL+"/api/people/:id/letter", wrapper.ReinvitePerson)
@@ -4105,6 +4128,44 @@ type TryAccountdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TryAccountdefaultApplicationProblemPlusJSONResponse) VisitTryAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListColleaguesRequestObject struct {
+}
+
+type ListColleaguesResponseObject interface {
+	VisitListColleaguesResponse(w http.ResponseWriter) error
+}
+
+type ListColleagues200JSONResponse []Colleague
+
+func (response ListColleagues200JSONResponse) VisitListColleaguesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListColleaguesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListColleaguesdefaultApplicationProblemPlusJSONResponse) VisitListColleaguesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8285,6 +8346,9 @@ type StrictServerInterface interface {
 	// TryAccount Sends a message to an address by it
 	// (POST /api/accounts/{key}/trial)
 	TryAccount(ctx context.Context, request TryAccountRequestObject) (TryAccountResponseObject, error)
+	// ListColleagues Names and addresses of those who work in the house, for whom notices can go to
+	// (GET /api/colleagues)
+	ListColleagues(ctx context.Context, request ListColleaguesRequestObject) (ListColleaguesResponseObject, error)
 	// TryForm What a draft's form makes of answers; nothing is kept
 	// (POST /api/designs/check)
 	TryForm(ctx context.Context, request TryFormRequestObject) (TryFormResponseObject, error)
@@ -8678,6 +8742,30 @@ func (sh *strictHandler) TryAccount(ctx *gin.Context, key PlaceKey) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TryAccountResponseObject); ok {
 		if err := validResponse.VisitTryAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListColleagues operation middleware
+func (sh *strictHandler) ListColleagues(ctx *gin.Context) {
+	var request ListColleaguesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListColleagues(ctx, request.(ListColleaguesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListColleagues")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListColleaguesResponseObject); ok {
+		if err := validResponse.VisitListColleaguesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

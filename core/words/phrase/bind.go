@@ -153,6 +153,11 @@ func (p Phrase) Bind(f Facts) []Run {
 				r.Text = bound
 			}
 		}
+		if strings.HasPrefix(r.Link, "@") {
+			if r.Link, _ = f.placeholder(Span{Field: r.Link}); r.Link == "" {
+				continue // a link that leads nowhere is no link, and its words ask for a press
+			}
+		}
 		if r.Text != "" || r.Counter != "" {
 			runs = append(runs, r)
 		}
@@ -216,6 +221,8 @@ func (f Facts) placeholder(s Span) (string, bool) {
 		return f.Check, true
 	case "@filed":
 		return f.Filed, true
+	case "@answers":
+		return "", true
 	}
 	if c, ok := f.Form.Constant(s.Field); ok {
 		return c.Value, true

@@ -17,7 +17,7 @@ type Given struct {
 }
 
 // Givens lists them. @page and @pages mean something in a page's header and footer only, @row in what is repeated, @check in
-// documents.
+// documents, @filed and @answers in messages.
 func Givens() []Given {
 	return []Given{
 		{"@number", "number", false}, {"@received", "received on", true}, {"@today", "today", true},
@@ -26,6 +26,7 @@ func Givens() []Given {
 		{"@house_website", "house’s website", false}, {"@house_address", "house’s address", false},
 		{"@revision", "revision", false}, {"@link", "link to read it again", false}, {"@correct", "link to correct it", false},
 		{"@check", "check address", false}, {"@filed", "link to what was filed", false},
+		{"@answers", "table of the answers", false},
 		{"@page", "page", false}, {"@pages", "pages", false}, {"@row", "number of the row", false},
 	}
 }
@@ -35,7 +36,7 @@ type Scope struct {
 	Form        form.Form
 	Document    bool   // it is part of a document, which can be checked
 	Correctable bool   // only who sent the answers reads it
-	Filed       bool   // what is filed can be spoken of
+	Message     bool   // it is part of a message
 	Paged       bool   // pages are counted there
 	Rows        string // the repeating group whose rows repeat the place, the innermost
 }
@@ -52,10 +53,7 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 		if s.Size != 0 && (s.Size < smallest || s.Size > largest) {
 			l.Fault(place, "phrase.size")
 		}
-		if s.Link != "" && !strings.HasPrefix(s.Link, "https://") && !strings.HasPrefix(s.Link, "http://") &&
-			!strings.HasPrefix(s.Link, "mailto:") {
-			l.Fault(place, "phrase.link-unusable", "link", s.Link)
-		}
+		l = append(l, scope.checkLink(place, s.Link)...)
 		if s.Field == "" {
 			continue
 		}
@@ -68,8 +66,8 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 			l.Fault(at, "phrase.pages-counted-here")
 		case !scope.Document && s.Field == "@check":
 			l.Fault(at, "phrase.no-check-address-here")
-		case !scope.Filed && s.Field == "@filed":
-			l.Fault(at, "phrase.nothing-filed-yet")
+		case !scope.Message && (s.Field == "@filed" || s.Field == "@answers"):
+			l.Fault(at, "phrase.in-messages-only")
 		case !scope.Correctable && s.Field == "@correct":
 			l.Fault(at, "phrase.correction-for-others")
 		case scope.Rows == "" && s.Field == "@row":
@@ -79,6 +77,23 @@ func (p Phrase) Check(place string, scope Scope) finding.List {
 			l.Fault(at, "phrase.format-unfitting", "format", s.Format)
 		}
 	}
+	return l
+}
+
+// Links are the placeholders that a link may lead to, instead of an address.
+var Links = []string{"@link", "@correct", "@filed", "@check"}
+
+func (scope Scope) checkLink(place, link string) finding.List {
+	var l finding.List
+	if slices.Contains(Links, link) {
+		return Phrase{{Field: link}}.Check(place, scope)
+	}
+	for _, begins := range []string{"https://", "http://", "mailto:"} {
+		if link == "" || strings.HasPrefix(link, begins) {
+			return l
+		}
+	}
+	l.Fault(place, "phrase.link-unusable", "link", link)
 	return l
 }
 

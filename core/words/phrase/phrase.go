@@ -35,7 +35,7 @@ type Style struct {
 	SmallCaps bool    `json:"smallCaps,omitempty"`
 	Colour    string  `json:"colour,omitempty"` // #RRGGBB
 	Size      float64 `json:"size,omitempty"`   // points
-	Link      string  `json:"link,omitempty"`   // https or mailto address
+	Link      string  `json:"link,omitempty"`   // https or mailto address, or one of Links
 }
 
 // Phrase is one line of words and placeholders. In a file it may also be written as a

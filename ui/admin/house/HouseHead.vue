@@ -4,13 +4,15 @@ import { useRoute } from 'vue-router'
 import { may } from '../session'
 import { t } from '../words'
 
-/** The head of the house's pages: who we are, and who works here. */
+/** The head of the house's pages: who we are, who works here, and what we use outside. */
 const route = useRoute()
 const pages = computed(() =>
   (
     [
       { to: '/house', words: t('house.whoWe'), needs: 'house' },
       { to: '/house/people', words: t('house.people'), needs: 'people' },
+      { to: '/house/mail', words: t('outside.mail'), needs: 'house' },
+      { to: '/house/destinations', words: t('outside.destinations'), needs: 'house' },
     ] as const
   ).filter((p) => may(p.needs)),
 )

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { t } from '../words'
 
 /** A message as its reader sees it. */
 const props = defineProps<{
   from: string
   to: string[]
+  copy?: string[]
+  blind?: string[]
+  replyTo?: string[]
   subject: string
   html: string
   attached: string[]
@@ -17,6 +21,14 @@ const page = computed(() => {
   const plain = props.html.replace(/<style>[^]*?<\/style>/, '').replace(/ style="[^"]*"/g, '')
   return new DOMParser().parseFromString(plain, 'text/html')
 })
+const others = computed(
+  () =>
+    [
+      [t('parts.copy'), props.copy],
+      [t('parts.blind'), props.blind],
+      [t('parts.answersTo'), props.replyTo],
+    ] as const,
+)
 const body = computed(() => page.value.querySelector('.words')?.innerHTML ?? '')
 const part = (name: 'name' | 'foot') => page.value.querySelector(`.${name}`)?.textContent ?? ''
 </script>
@@ -33,6 +45,12 @@ const part = (name: 'name' | 'foot') => page.value.querySelector(`.${name}`)?.te
         <dd v-if="problem" class="font-semibold text-madder">✕ {{ problem }}</dd>
         <dd v-else>{{ to.join(', ') }}</dd>
       </div>
+      <template v-for="[words, all] in others" :key="words">
+        <div v-if="all?.length" class="flex gap-3" @click="$emit('pick', 'to')">
+          <dt class="w-[64px] shrink-0 text-soft">{{ words }}</dt>
+          <dd class="min-w-0 [overflow-wrap:anywhere]">{{ all.join(', ') }}</dd>
+        </div>
+      </template>
       <div class="flex gap-3" @click="$emit('pick', 'subject')">
         <dt class="w-[64px] text-soft">{{ $t('parts.subject') }}</dt>
         <dd class="font-semibold">{{ subject }}</dd>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import ActionButton from './ActionButton.vue'
 import type { Editor } from '@tiptap/vue-3'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import ConditionWords from '../workspace/formula/ConditionWords.vue'
+import { usePlaceholders } from '../workspace/placeholders'
 import { useRowsHere } from '../workspace/rows'
 import ListChoice from './ListChoice.vue'
 import { t } from '../words'
@@ -10,6 +11,7 @@ import { t } from '../words'
 /** The looks of chosen words and paragraphs: buttons for what is on or off, words for what has a value. */
 const props = defineProps<{ editor: Editor }>()
 const rows = useRowsHere()
+const { stands } = usePlaceholders()
 const chain = () => props.editor.chain().focus()
 const on = (name: string, attrs?: Record<string, unknown>) => props.editor.isActive(name, attrs)
 
@@ -51,6 +53,13 @@ function ask(what: 'link' | 'when') {
   asking.value = asking.value === what ? undefined : what
   link.value = String(props.editor.getAttributes('link').href ?? 'https://')
 }
+/** Where a link may lead besides an address: pages of the submission. */
+const leads = computed(() => [
+  { value: '', words: t('parts.anAddress') },
+  ...stands.value
+    .filter((s) => ['@link', '@correct', '@filed', '@check'].includes(s.key))
+    .map((s) => ({ value: s.key, words: s.label })),
+])
 function setLink() {
   const href = link.value.trim()
   if (href) chain().extendMarkRange('link').setLink({ href }).run()
@@ -114,7 +123,13 @@ function setLink() {
     {{ $t('parts.condition') }}
   </button>
   <form v-if="asking === 'link'" class="mt-1 flex basis-full gap-2" @submit.prevent="setLink">
-    <input v-model="link" class="entry" :aria-label="$t('parts.addressLink')" />
+    <ListChoice
+      :model-value="link.startsWith('@') ? link : ''"
+      :label="$t('parts.leadsTo')"
+      :options="leads"
+      @update:model-value="link = $event || 'https://'"
+    />
+    <input v-if="!link.startsWith('@')" v-model="link" class="entry" :aria-label="$t('parts.addressLink')" />
     <ActionButton type="submit">{{ $t('parts.set') }}</ActionButton>
   </form>
   <div v-if="asking === 'when'" class="words mt-1 basis-full">

@@ -14,6 +14,7 @@ import intakes from './en/intakes.json'
 import marks from './en/marks.json'
 import notices from './en/notices.json'
 import opening from './en/opening.json'
+import outside from './en/outside.json'
 import page from './en/page.json'
 import parts from './en/parts.json'
 import people from './en/people.json'
@@ -40,6 +41,7 @@ const en = {
   marks,
   notices,
   opening,
+  outside,
   page,
   parts,
   people,

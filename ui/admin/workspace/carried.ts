@@ -6,10 +6,6 @@ export type Form = NonNullable<Enclosure['as']>
 /** The form in which a document goes. */
 export const formOf = (e: Enclosure | undefined): Form => e?.as ?? 'pdf'
 
-/** A document that goes in a form. */
-export const enclosed = (document: string, form: Form): Enclosure =>
-  form === 'docx' ? { document, as: form } : { document }
-
 /** The forms in which a document can go: a word-processor file that was brought also as it is. */
 export const formsOf = (d: PaperDocument): { form: Form; words: string }[] =>
   /\.docx$/i.test(d.file ?? '')
@@ -18,3 +14,17 @@ export const formsOf = (d: PaperDocument): { form: Form; words: string }[] =>
         { form: 'docx', words: t('notices.asWord', { name: d.name }) },
       ]
     : [{ form: 'pdf', words: d.name }]
+
+/** What is carried, in a few words. */
+export function carriedWords(list: Enclosure[], documents: PaperDocument[]): string {
+  return list
+    .map((e) => {
+      if (e.files) return t('workspace.filesOf', { label: e.files })
+      if (e.answers) return t('workspace.answersAsData')
+      const d = documents.find((x) => x.key === e.document)
+      return d
+        ? (formsOf(d).find((f) => f.form === formOf(e))?.words ?? d.name)
+        : t('filing.noSuchDocument', { key: e.document ?? '' })
+    })
+    .join(', ')
+}

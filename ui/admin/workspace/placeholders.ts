@@ -100,6 +100,7 @@ export function usePlaceholders(paged = false) {
       .filter((g) => paged || !g.name.startsWith('@page'))
       .filter((g) => rows?.value || g.name !== '@row')
       .filter((g) => rows || g.name !== '@check') // rows are known in documents only
+      .filter((g) => !rows || !['@filed', '@answers'].includes(g.name))
       .map((g) => ({
         key: g.name,
         label: g.label,

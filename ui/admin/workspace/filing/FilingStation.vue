@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useLocked } from '../../parts/locked'
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Filing, ProofSource } from '../../../shared/types'
 import { api, data } from '../../api'
@@ -8,7 +8,8 @@ import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
-import { enclosed, formOf, formsOf, type Form } from '../carried'
+import { carriedWords } from '../carried'
+import CarriedList from '../CarriedList.vue'
 import { useIntake } from '../intake'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
@@ -68,15 +69,37 @@ function remove(i: number) {
 function pick(key: string) {
   selected.value = filings.value.findIndex((f) => f.key === key)
 }
-const name = (key = '') =>
-  design.value?.documents.find((d) => d.key === key)?.name ?? t('filing.noSuchDocument', { key })
-/** Documents in the forms in which they can be filed, each under both. */
-const fileable = computed(() =>
-  design.value!.documents.flatMap((d) => formsOf(d).map((f) => ({ value: `${f.form} ${d.key}`, words: f.words }))),
-)
-function file(f: Filing, what: string) {
-  const [form = 'pdf', key = ''] = what.split(' ')
-  f.what = [enclosed(key, form as Form)]
+/** The house's destinations, and those that the design names and the house has not. */
+const known = ref<{ key: string; name: string }[]>([])
+onMounted(async () => {
+  try {
+    known.value = (await data(api.GET('/api/destinations'))).map((l) => l.destination)
+  } catch {
+    // Those that rules name are shown by their keys.
+  }
+})
+const destinations = computed(() => [
+  ...known.value,
+  ...[...new Set(filings.value.flatMap((f) => f.to ?? []))]
+    .filter((key) => !known.value.some((d) => d.key === key))
+    .map((key) => ({ key, name: t('filing.noSuchDestination', { key }) })),
+])
+const called = (key: string) => destinations.value.find((d) => d.key === key)?.name ?? key
+const cabinet = 'cabinet'
+const goesTo = (f: Filing) => f.to ?? [cabinet]
+function turn(f: Filing, key: string, on: boolean) {
+  const now = destinations.value.map((d) => d.key).filter((k) => (k === key ? on : goesTo(f).includes(k)))
+  if (!now.length || (now.length === 1 && now[0] === cabinet)) delete f.to
+  else f.to = now
+}
+const taken = [
+  { value: 'number' as const, words: t('filing.numberIt'), note: t('filing.numberItNote') },
+  { value: 'version' as const, words: t('filing.newVersion'), note: t('filing.newVersionNote') },
+  { value: 'replace' as const, words: t('filing.replaceIt'), note: t('filing.replaceItNote') },
+]
+function setTaken(f: Filing, to: NonNullable<Filing['taken']>) {
+  if (to === 'number') delete f.taken
+  else f.taken = to
 }
 </script>
 
@@ -96,8 +119,9 @@ function file(f: Filing, what: string) {
       >
         <template #sentence="{ line }">
           <span v-if="line.when" class="mr-2 text-amber-ink">{{ $t('filing.when', { when: line.when }) }}</span>
-          <span class="font-semibold">{{ name(line.what[0]?.document) }}</span> {{ $t('filing.as') }}
-          <PhraseLine :spans="line.path" />
+          <span class="font-semibold">{{ carriedWords(line.what, design!.documents) }}</span>
+          {{ $t('filing.as') }} <PhraseLine :spans="line.path" />
+          <span v-if="line.to?.length" class="text-soft"> · {{ line.to.map(called).join(', ') }}</span>
         </template>
         <template #settings="{ line }">
           <div class="grid gap-3">
@@ -109,13 +133,25 @@ function file(f: Filing, what: string) {
                 @update:model-value="line.name = $event"
               />
               <ChoiceCell
-                :label="$t('filing.files')"
-                :model-value="`${formOf(line.what[0])} ${line.what[0]?.document ?? ''}`"
-                :options="fileable"
-                @update:model-value="file(line, $event)"
+                :label="$t('filing.taken')"
+                :model-value="line.taken ?? 'number'"
+                :options="taken"
+                @update:model-value="setTaken(line, $event)"
               />
             </SettingsGrid>
             <ConditionWords v-model="line.when" :verb="$t('filing.filed')" />
+            <CarriedList v-model="line.what" :label="$t('filing.files')" />
+            <fieldset class="flex flex-wrap gap-x-5">
+              <legend class="text-[13px] text-soft">{{ $t('filing.destinations') }}</legend>
+              <label v-for="d in destinations" :key="d.key" class="flex min-h-[28px] items-center gap-2">
+                <input
+                  type="checkbox"
+                  :checked="goesTo(line).includes(d.key)"
+                  @change="turn(line, d.key, ($event.target as HTMLInputElement).checked)"
+                />
+                {{ d.name }}
+              </label>
+            </fieldset>
             <div>
               <span class="text-[13px] text-soft">{{ $t('filing.foldersNameParted') }}</span><PhraseEditor
                 v-model:line="line.path"
@@ -140,7 +176,7 @@ function file(f: Filing, what: string) {
       <div class="p-5">
         <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
         <ul class="mx-auto max-w-[640px] border border-rule bg-white py-2" data-filing-proof>
-          <li v-for="f in proof ?? []" :key="f.key">
+          <li v-for="f in proof ?? []" :key="`${f.key} ${f.path}`">
             <button
               class="w-full px-5 py-2 text-left hover:bg-amber-wash"
               :class="{
@@ -150,6 +186,7 @@ function file(f: Filing, what: string) {
               :aria-label="f.path"
               @click="pick(f.key)"
             >
+              <span class="block text-[13px] text-soft">{{ f.to.map(called).join(', ') }}</span>
               <span v-for="(part, i) in folders(f.path)" :key="i" class="block" :style="{ paddingLeft: `${i * 20}px` }">
                 <span aria-hidden="true" class="text-soft">{{ i < folders(f.path).length - 1 ? '▸ ' : '– ' }}</span>
                 <span :class="{ 'font-semibold': i === folders(f.path).length - 1 }">{{ part }}</span>

@@ -5,18 +5,17 @@ import { useRoute } from 'vue-router'
 import type { Notice, ProofSource } from '../../../shared/types'
 import { api, data } from '../../api'
 import MessageSheet from '../../parts/MessageSheet.vue'
-import PhraseEditor from '../../parts/PhraseEditor.vue'
 import PhraseLine from '../../parts/PhraseLine.vue'
 import ScriptList from '../../parts/ScriptList.vue'
-import ConditionWords from '../formula/ConditionWords.vue'
-import { enclosed, formOf, formsOf, type Form } from '../carried'
 import { useIntake } from '../intake'
 import ProofAnswersChoice from '../ProofAnswersChoice.vue'
 import SplitDesk from '../SplitDesk.vue'
 import { useProof } from '../proof'
-import EntryCell from '../../parts/EntryCell.vue'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
+import { asMoment } from '../../times'
+import NoticeSettings from './NoticeSettings.vue'
+import { dueWords } from './said'
 
 const { design, mark, undo } = useIntake()
 const locked = useLocked()
@@ -70,10 +69,19 @@ function remove(i: number) {
   gone.value = { words: t('notices.removed', { name: was?.name ?? '' }), back: undo }
   shown.value = 0
 }
-const carries = (n: Notice, key: string, form: Form) => n.attach.some((e) => e.document === key && formOf(e) === form)
-function attach(n: Notice, key: string, form: Form, on: boolean) {
-  const others = n.attach.filter((e) => e.document !== key || formOf(e) !== form)
-  n.attach = on ? [...others, enclosed(key, form)] : others
+/** A notice that begins as another, right behind it. */
+function copy(of: Notice, at: number) {
+  mark()
+  const taken = notices.value.map((n) => n.key)
+  let n = 2
+  while (taken.includes(`${of.key}-${n}`)) n++
+  const made = JSON.parse(JSON.stringify(of)) as Notice
+  design.value!.notices.splice(at + 1, 0, {
+    ...made,
+    key: `${of.key}-${n}`,
+    name: t('notices.copyOf', { name: of.name }),
+  })
+  selected.value = at + 1
 }
 </script>
 
@@ -94,49 +102,13 @@ function attach(n: Notice, key: string, form: Form, on: boolean) {
         <template #sentence="{ line }">
           <span v-if="line.when" class="mr-2 text-amber-ink">{{ $t('notices.when', { when: line.when }) }}</span>
           <span class="font-semibold">{{ line.name }}</span> {{ $t('notices.to') }} <PhraseLine :spans="line.to" />
+          <span v-if="line.delay" class="text-soft"> · {{ dueWords(line) }}</span>
         </template>
-        <template #settings="{ line }">
-          <div class="grid gap-3">
-            <EntryCell
-              :label="$t('notices.name')"
-              live
-              :model-value="line.name"
-              @update:model-value="line.name = $event"
-            />
-            <ConditionWords v-model="line.when" :verb="$t('notices.sent')" />
-            <div>
-              <span class="text-[13px] text-soft">{{ $t('notices.to2') }}</span><PhraseEditor
-                v-model:line="line.to"
-                :label="$t('notices.to2')"
-              />
-            </div>
-            <div>
-              <span class="text-[13px] text-soft">{{ $t('notices.subject') }}</span><PhraseEditor
-                v-model:line="line.subject"
-                :label="$t('notices.subject')"
-              />
-            </div>
-            <div>
-              <span class="text-[13px] text-soft">{{ $t('notices.message') }}</span><PhraseEditor
-                v-model:body="line.message"
-                :label="$t('notices.message')"
-                rich
-              />
-            </div>
-            <fieldset class="flex flex-wrap gap-x-5">
-              <legend class="text-[13px] text-soft">{{ $t('notices.attach') }}</legend>
-              <template v-for="d in design!.documents" :key="d.key">
-                <label v-for="f in formsOf(d)" :key="f.form" class="flex items-center gap-2">
-                  <input
-                    type="checkbox"
-                    :checked="carries(line, d.key, f.form)"
-                    @change="attach(line, d.key, f.form, ($event.target as HTMLInputElement).checked)"
-                  />
-                  {{ f.words }}
-                </label>
-              </template>
-            </fieldset>
-          </div>
+        <template #settings="{ line, index }">
+          <NoticeSettings :model-value="line" @update:model-value="design!.notices[index] = $event" />
+        </template>
+        <template #actions="{ line, index }">
+          <button type="button" class="link" @click="copy(line, index)">{{ $t('notices.copyIt') }}</button>
         </template>
       </ScriptList>
       <div v-if="!locked" class="grid grid-cols-[58px_1fr] border-b border-faint">
@@ -153,10 +125,14 @@ function attach(n: Notice, key: string, form: Form, on: boolean) {
       </div>
       <div class="mx-auto max-w-[640px] p-5">
         <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
+        <p v-if="proof?.due" class="mb-2 text-soft">{{ $t('notices.wouldGo', { when: asMoment(proof.due) }) }}</p>
         <MessageSheet
           v-if="proof"
           :from="proof.from"
           :to="proof.to"
+          :copy="proof.copy"
+          :blind="proof.blindCopy"
+          :reply-to="proof.replyTo"
           :subject="proof.subject"
           :html="proof.html"
           :attached="proof.attached"

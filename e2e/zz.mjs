@@ -1,0 +1,22 @@
+import { chromium } from '@playwright/test'
+import { options } from './chromium.mjs'
+const url = 'http://127.0.0.1:8077'
+const b = await chromium.launch(options)
+const page = await b.newPage({ viewport: { width: 1280, height: 800 } })
+page.on('pageerror', (e) => console.log('ERR', e.message))
+await page.request.post(url + '/api/session', { data: { email: 'owner@tarnhollow.example', password: 'amber-and-paper' } })
+await page.goto(url + '/intakes/1/notices')
+await page.getByRole('button', { name: /To others/ }).click()
+await page.getByRole('button', { name: /When it goes/ }).click()
+await page.waitForTimeout(1500)
+await page.getByLabel('A table of the answers').check()
+await page.waitForTimeout(1500)
+await page.screenshot({ path: '/tmp/z1.png' })
+await page.locator('section').first().evaluate((e) => e.scrollTo(0, 700))
+await page.screenshot({ path: '/tmp/z2.png' })
+await page.goto(url + '/intakes/1/filing')
+await page.getByLabel('Bookkeeper’s vault').check()
+await page.getByLabel(/files of/).first().check()
+await page.waitForTimeout(1500)
+await page.screenshot({ path: '/tmp/z3.png' })
+await b.close()

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Enclosure } from '../../shared/types'
+import { formOf, formsOf } from './carried'
+import { useIntake } from './intake'
+import { t } from '../words'
+
+/** What a message or a filing carries: documents in their forms, files that were sent, the answers. */
+const list = defineModel<Enclosure[]>({ required: true })
+defineProps<{ label: string }>()
+const { design } = useIntake()
+
+const things = computed<{ words: string; enclosure: Enclosure }[]>(() => [
+  ...(design.value?.documents ?? []).flatMap((d) =>
+    formsOf(d).map((f) => ({
+      words: f.words,
+      enclosure: f.form === 'docx' ? { document: d.key, as: f.form } : { document: d.key },
+    })),
+  ),
+  ...(design.value?.form.fields ?? [])
+    .flatMap((f) => [
+      { key: f.key, label: f.label, kind: f.kind },
+      ...('rows' in f ? (f.rows?.fields ?? []) : []).map((c) => ({
+        key: `${f.key}.${c.key}`,
+        label: `${f.label}: ${c.label}`,
+        kind: c.kind,
+      })),
+    ])
+    .filter((f) => f.kind === 'upload' || f.kind === 'photo')
+    .map((f) => ({ words: t('workspace.filesOf', { label: f.label }), enclosure: { files: f.key } })),
+  { words: t('workspace.answersAsData'), enclosure: { answers: true } },
+])
+const same = (a: Enclosure, b: Enclosure) =>
+  a.document === b.document && a.files === b.files && !!a.answers === !!b.answers && formOf(a) === formOf(b)
+const has = (e: Enclosure) => list.value.some((x) => same(x, e))
+/** The things stand in the order of the list, so that a filing's first stays the one that has the rule's name. */
+function turn(e: Enclosure, on: boolean) {
+  const rest = list.value.filter((x) => !same(x, e))
+  list.value = on
+    ? things.value.map((x) => x.enclosure).flatMap((x) => (same(x, e) ? [e] : (rest.find((r) => same(r, x)) ?? [])))
+    : rest
+}
+</script>
+
+<template>
+  <fieldset class="flex flex-wrap gap-x-5">
+    <legend class="text-[13px] text-soft">{{ label }}</legend>
+    <label v-for="x in things" :key="x.words" class="flex min-h-[28px] items-center gap-2">
+      <input
+        type="checkbox"
+        :checked="has(x.enclosure)"
+        @change="turn(x.enclosure, ($event.target as HTMLInputElement).checked)"
+      />
+      {{ x.words }}
+    </label>
+  </fieldset>
+</template>
