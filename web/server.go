@@ -24,6 +24,7 @@ import (
 	"amberseal/app/accounts"
 	"amberseal/app/administer"
 	"amberseal/app/destinations"
+	"amberseal/app/handing"
 	"amberseal/app/invite"
 	"amberseal/app/people"
 	"amberseal/app/produce"
@@ -78,6 +79,7 @@ type Server struct {
 
 	Destinations *destinations.Depot
 	Accounts     *accounts.Book
+	Hatch        *handing.Hatch
 	Shelf        produce.Shelf
 	// Apart is what is done in other processes; Copies reads filled copies.
 	Apart    func(ctx context.Context) produce.Apart
@@ -134,6 +136,10 @@ func (s *Server) Handler() http.Handler {
 	})
 	r.GET("/healthz", d.health)
 	r.GET("/d/:token/:key", d.publicDocument)
+	r.GET("/o/:token", d.hatch)
+	r.HEAD("/o/:token", d.hatch)
+	r.POST("/o/:token", d.take)
+	r.GET(hatchStyle, d.hatchDress)
 	r.POST("/api/public/intakes/:slug/preview", d.preview)
 	r.GET("/api/intakes/:id/file", d.designFile)
 	r.GET("/api/intakes/:id/schema", d.schemaFile)
@@ -258,8 +264,8 @@ func (d *handlers) logged(next http.Handler) http.Handler {
 
 // masked is a path without the tokens that open something.
 func masked(path string) string {
-	if strings.HasPrefix(path, "/d/") {
-		return "/d/…"
+	if strings.HasPrefix(path, "/d/") || strings.HasPrefix(path, "/o/") {
+		return path[:3] + "…"
 	}
 	for _, part := range []string{"/sent/", "/drafts/", "/receipts/", "/welcome/"} {
 		if i := strings.Index(path, part); i >= 0 {

@@ -231,6 +231,9 @@ func (p *Post) message(l notify.Letter) (letter, error) {
 	if out.to, err = m.GetRecipients(); err != nil {
 		return letter{}, err
 	}
+	for i, to := range out.to {
+		out.to[i] = strings.Trim(to, "<>")
+	}
 	if p.account.Signing.Key != "" {
 		out.WriterTo, err = signed(m, p.account.Signing)
 	}

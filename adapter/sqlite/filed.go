@@ -46,9 +46,9 @@ func (d *DB) FiledFile(ctx context.Context, id int64) (register.Filed, error) {
 	return x, found(err)
 }
 
-// FiledLink is where the first file of a submission that has such a place is opened, or empty.
-func (d *DB) FiledLink(ctx context.Context, submission int64) (string, error) {
-	r, err := d.prepared(ctx, "SELECT link FROM filed WHERE submission = ? AND link <> '' ORDER BY id LIMIT 1", submission)
+// FiledLink is where the first file of a submission at a destination is opened, or empty.
+func (d *DB) FiledLink(ctx context.Context, submission int64, destination string) (string, error) {
+	r, err := d.prepared(ctx, "SELECT link FROM filed WHERE submission = ? AND destination = ? ORDER BY id LIMIT 1", submission, destination)
 	link, err := one(r, err, func(r *sql.Rows) (link string, err error) { return link, r.Scan(&link) })
 	return link, ignoreNone(err)
 }

@@ -22,7 +22,7 @@ type Store interface {
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
 	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
-	FiledLink(ctx context.Context, submission int64) (string, error)
+	FiledLink(ctx context.Context, submission int64, destination string) (string, error)
 }
 
 // Opener opens dossiers.
@@ -39,6 +39,7 @@ type Dossier struct {
 	Secret     link.Secret
 
 	store Store
+	run   int
 	made  *register.Document
 }
 
@@ -47,18 +48,24 @@ func (d *Opener) Open(ctx context.Context, j work.Job) (*Dossier, error) {
 	if x, ok := j.Carried.(*Dossier); ok {
 		return x, nil
 	}
-	s, design, err := d.Store.Submission(ctx, j.Subject.ID)
+	x, err := d.Of(ctx, j.Subject.ID, j.Subject.Run)
 	if errors.Is(err, register.NotFound) {
 		return nil, work.GiveUp{Reason: "The submission is not there any more."}
 	}
+	if err == nil && x.Submission.Revision != j.Subject.Run {
+		return nil, work.GiveUp{Reason: "The answers were corrected meanwhile."}
+	}
+	return x, err
+}
+
+// Of gives the dossier of a submission; its documents are those of a revision.
+func (d *Opener) Of(ctx context.Context, submission int64, run int) (*Dossier, error) {
+	s, design, err := d.Store.Submission(ctx, submission)
 	if err != nil {
 		return nil, err
 	}
-	if s.Revision != j.Subject.Run {
-		return nil, work.GiveUp{Reason: "The answers were corrected meanwhile."}
-	}
 	h, err := d.Store.House(ctx)
-	return &Dossier{Submission: s, Design: design, House: h, Secret: d.Secret, store: d.Store}, err
+	return &Dossier{Submission: s, Design: design, House: h, Secret: d.Secret, store: d.Store, run: run}, err
 }
 
 // With is the dossier with a document that was just made, to be handed on.
@@ -73,7 +80,7 @@ func (d *Dossier) Document(ctx context.Context, key string) (register.Document, 
 	if d.made != nil && d.made.Key == key {
 		return *d.made, nil
 	}
-	return d.store.DocumentRevision(ctx, d.Submission.ID, key, d.Submission.Revision)
+	return d.store.DocumentRevision(ctx, d.Submission.ID, key, d.run)
 }
 
 // Facts are those of the submission at a time. The link to correct it is left out: only a message to the respondent may

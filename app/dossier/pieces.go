@@ -3,6 +3,7 @@ package dossier
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"path"
 	"slices"
@@ -19,6 +20,9 @@ type Piece struct {
 	Name  string // with its ending
 	Type  string // media type
 	Data  []byte
+
+	Of   enclosure.Enclosure // as which it is carried
+	File string              // of files that were sent which one
 }
 
 // Ext is the ending of its name, without the point.
@@ -30,38 +34,57 @@ const (
 	wordType = "application/vnd.openxmlformats-officedocument.wordprocessingml.document"
 )
 
+// ErrOtherRun is the error of answers that were corrected since.
+var ErrOtherRun = errors.New("the answers were corrected since")
+
 // Pieces are the files of enclosures, in their order: of documents those that were planned to be made. It gives work.GiveUp where one
 // cannot be had.
 func (d *Dossier) Pieces(ctx context.Context, list []enclosure.Enclosure, planned []string) ([]Piece, error) {
 	var out []Piece
 	for _, e := range list {
+		ids := []string{""}
 		switch {
-		case e.Document != "":
-			if !slices.Contains(planned, e.Document) {
-				continue
+		case e.Document != "" && !slices.Contains(planned, e.Document):
+			continue
+		case e.Files != "":
+			ids = nil
+			for _, f := range enclosure.Sent(d.Design.Form, form.Load(d.Design.Form, d.Submission.Answers), e.Files) {
+				ids = append(ids, f.ID)
 			}
-			p, err := d.document(ctx, e)
+		}
+		for _, id := range ids {
+			p, err := d.Piece(ctx, e, id)
 			if err != nil {
 				return nil, err
 			}
 			out = append(out, p)
-		case e.Files != "":
-			for _, f := range enclosure.Sent(d.Design.Form, form.Load(d.Design.Form, d.Submission.Answers), e.Files) {
-				_, data, err := d.store.Upload(ctx, f.ID)
-				if err != nil {
-					return nil, fmt.Errorf("the file “%s” that was sent could not be read: %w", f.Name, err)
-				}
-				out = append(out, Piece{strings.TrimSuffix(f.Name, path.Ext(f.Name)), f.Name, f.Type, data})
-			}
-		case e.Answers:
-			data, err := d.answers()
-			if err != nil {
-				return nil, work.GiveUp{Reason: "The answers could not be written: " + err.Error() + "."}
-			}
-			out = append(out, Piece{"answers", "answers.json", "application/json", data})
 		}
 	}
 	return out, nil
+}
+
+// Piece is one file of an enclosure: of files that were sent that of an ID.
+func (d *Dossier) Piece(ctx context.Context, e enclosure.Enclosure, id string) (p Piece, err error) {
+	switch {
+	case e.Document != "":
+		p, err = d.document(ctx, e)
+	case e.Files != "":
+		f, data, err := d.store.Upload(ctx, id)
+		if err != nil {
+			return p, fmt.Errorf("a file that was sent could not be read: %w", err)
+		}
+		p = Piece{Title: strings.TrimSuffix(f.Name, path.Ext(f.Name)), Name: f.Name, Type: f.Type, Data: data}
+	case e.Answers:
+		if d.run != d.Submission.Revision {
+			return p, ErrOtherRun
+		}
+		p = Piece{Title: "answers", Name: "answers.json", Type: "application/json"}
+		if p.Data, err = d.answers(); err != nil {
+			return p, work.GiveUp{Reason: "The answers could not be written: " + err.Error() + "."}
+		}
+	}
+	p.Of, p.File = e, id
+	return p, err
 }
 
 func (d *Dossier) document(ctx context.Context, e enclosure.Enclosure) (Piece, error) {
@@ -69,9 +92,9 @@ func (d *Dossier) document(ctx context.Context, e enclosure.Enclosure) (Piece, e
 	if err != nil {
 		return Piece{}, fmt.Errorf("the document “%s” could not be read: %w", e.Document, err)
 	}
-	p := Piece{x.Name, x.FileName, pdfType, x.PDF}
+	p := Piece{Title: x.Name, Name: x.FileName, Type: pdfType, Data: x.PDF}
 	if e.Form() == enclosure.DOCX {
-		p = Piece{x.Name, x.WordName(), wordType, x.Word}
+		p = Piece{Title: x.Name, Name: x.WordName(), Type: wordType, Data: x.Word}
 	}
 	if len(p.Data) == 0 {
 		return Piece{}, work.GiveUp{Reason: "“" + p.Name + "” was not made."}
@@ -92,7 +115,7 @@ func (d *Dossier) answers() ([]byte, error) {
 	return append(data, '\n'), err
 }
 
-// FiledLink is where the first filed document of the submission is opened, or empty.
-func (d *Dossier) FiledLink(ctx context.Context) (string, error) {
-	return d.store.FiledLink(ctx, d.Submission.ID)
+// FiledLink is where the first file of the submission at a destination is opened, or empty.
+func (d *Dossier) FiledLink(ctx context.Context, destination string) (string, error) {
+	return d.store.FiledLink(ctx, d.Submission.ID, destination)
 }

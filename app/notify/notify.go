@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"amberseal/app/dossier"
+	"amberseal/app/handing"
 	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/notice"
@@ -70,6 +71,13 @@ type Past interface {
 	SentTo(ctx context.Context, address string, since time.Time) (int, error)
 }
 
+// Store is what the hand that sends notices knows and keeps.
+type Store interface {
+	Past
+	Staff
+	AddHanded(ctx context.Context, all []handing.Handed) error
+}
+
 // mostAnHour is how many messages an address that respondents name gets in an hour; more wait. Anybody can name anybody.
 const mostAnHour = 20
 
@@ -91,7 +99,7 @@ func spare(ctx context.Context, past Past, to []string, now time.Time) error {
 const LongestSending = 20 * time.Minute
 
 // Hand sends the notices of submissions.
-func Hand(dossiers *dossier.Opener, posts Posts, past Past, staff Staff, now func() time.Time) work.Hand {
+func Hand(dossiers *dossier.Opener, posts Posts, store Store, now func() time.Time) work.Hand {
 	return work.Hand{Longest: LongestSending, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		d, err := dossiers.Open(ctx, j)
 		if err != nil {
@@ -113,16 +121,24 @@ func Hand(dossiers *dossier.Opener, posts Posts, past Past, staff Staff, now fun
 		}
 		var house []string
 		if len(n.Roles)+len(n.People) > 0 {
-			if house, err = staff.StaffAddresses(ctx, n.Roles, n.People); err != nil {
+			if house, err = store.StaffAddresses(ctx, n.Roles, n.People); err != nil {
 				return work.Outcome{}, err
 			}
 		}
 		if n.Says("@filed") {
-			if facts.Filed, err = d.FiledLink(ctx); err != nil {
+			if facts.Filed, err = d.FiledLink(ctx, carries.To); err != nil {
 				return work.Outcome{}, err
 			}
 		}
-		m := n.For(facts, house)
+		pieces, err := d.Pieces(ctx, n.Attach, carries.Documents)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		attached, given, err := parted(d, n, j, pieces, at)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		m := n.For(facts, notice.With{House: house, Links: linked(d, given)})
 		if len(carries.Only) > 0 {
 			m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
 		}
@@ -150,7 +166,7 @@ func Hand(dossiers *dossier.Opener, posts Posts, past Past, staff Staff, now fun
 			l.FromName = m.SenderName
 		}
 		if respondents && !d.Submission.Own {
-			if err := spare(ctx, past, l.Everybody(), at); err != nil {
+			if err := spare(ctx, store, l.Everybody(), at); err != nil {
 				return work.Outcome{}, err
 			}
 		}
@@ -158,12 +174,13 @@ func Hand(dossiers *dossier.Opener, posts Posts, past Past, staff Staff, now fun
 			Name: n.Name, To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML,
 			Sent: at,
 		}
-		pieces, err := d.Pieces(ctx, n.Attach, carries.Documents)
-		if err != nil {
-			return work.Outcome{}, err
-		}
-		for _, p := range pieces {
+		for _, p := range attached {
 			l.Attached, record.Attached = append(l.Attached, Attachment{p.Name, p.Type, p.Data}), append(record.Attached, p.Name)
+		}
+		if len(given) > 0 { // the links work before anybody has them
+			if err := store.AddHanded(ctx, given); err != nil {
+				return work.Outcome{}, err
+			}
 		}
 		err = post.Send(ctx, l)
 		var partly Partly

@@ -12,6 +12,7 @@ import (
 
 	"amberseal/adapter/smtp"
 	"amberseal/app/dossier"
+	"amberseal/app/handing"
 	"amberseal/app/notify"
 	"amberseal/app/register"
 	"amberseal/app/work"
@@ -29,6 +30,7 @@ import (
 
 // archive has one submission with every document, and knows how many letters an address had.
 type archive struct {
+	handed     []handing.Handed
 	house      house.House
 	submission register.Submission
 	design     intake.Design
@@ -38,6 +40,11 @@ type archive struct {
 func (a *archive) House(context.Context) (house.House, error) { return a.house, nil }
 func (a *archive) Submission(context.Context, int64) (register.Submission, intake.Design, error) {
 	return a.submission, a.design, nil
+}
+
+func (a *archive) AddHanded(_ context.Context, all []handing.Handed) error {
+	a.handed = append(a.handed, all...)
+	return nil
 }
 
 // oneAccount is a house with one mail account.
@@ -55,7 +62,7 @@ func (a *archive) Upload(context.Context, string) (form.File, []byte, error) {
 	return form.File{}, nil, register.NotFound
 }
 
-func (a *archive) FiledLink(context.Context, int64) (string, error) { return "", nil }
+func (a *archive) FiledLink(context.Context, int64, string) (string, error) { return "", nil }
 
 func (a *archive) DocumentRevision(_ context.Context, _ int64, key string, _ int) (register.Document, error) {
 	return register.Document{Key: key, FileName: key + ".pdf", PDF: []byte("%PDF-1.7 " + key)}, nil
@@ -104,7 +111,7 @@ func TestNoticesGoOut(t *testing.T) {
 			},
 		}},
 	}
-	hand := notify.Hand(&dossier.Opener{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, oneAccount{post}, a, a,
+	hand := notify.Hand(&dossier.Opener{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, oneAccount{post}, a,
 		time.Now)
 	job := work.Job{Job: register.Job{
 		ID: 3, Key: "respondent", Subject: plan.Subject{About: plan.Submission, ID: 7, Run: 1}, Body: []byte(`{"documents":["receipt"]}`),

@@ -27,6 +27,7 @@ import (
 	"amberseal/app/destinations"
 	"amberseal/app/dossier"
 	"amberseal/app/file"
+	"amberseal/app/handing"
 	"amberseal/app/invite"
 	"amberseal/app/notify"
 	"amberseal/app/people"
@@ -137,7 +138,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
 			plan.Document:   produce.Hand(dossiers, files, p.now, counter.Busy, aside),
-			plan.Notice:     notify.Hand(dossiers, p.book, p.db, p.db, p.now),
+			plan.Notice:     notify.Hand(dossiers, p.book, p.db, p.now),
 			plan.Filing:     file.Hand(dossiers, depot, p.now),
 			plan.Invitation: invite.Hand(p.db, p.secret, p.book, names, p.now),
 			plan.Welcoming:  people.Hand(p.db, p.secret, p.book, p.now),
@@ -162,6 +163,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		People:       &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,
+		Hatch:   &handing.Hatch{Store: p.db, Dossiers: dossiers, Secret: p.secret, Now: p.now},
 		Counter: counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
 		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: files, Copies: readCopy, Apart: aside,
 		Examples: examples,

@@ -120,6 +120,7 @@ func secrets(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		return err
 	}
 	defer p.close()
+	p.safe.Make = nil // here somebody decides where the key lies
 	switch {
 	case *set != "":
 		fmt.Fprintf(stderr, "The secret “%s”: ", *set)

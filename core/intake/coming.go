@@ -25,7 +25,6 @@ func (d Design) coming() finding.List {
 		for _, e := range x.Attach {
 			say(e.House != "", at+"/attach", "coming.house-files")
 			say(e.Form() == enclosure.DOCX && !d.hasWord(e.Document), at+"/attach", "intake.no-word-file", "document", d.called(e.Document))
-			say(e.Link != nil, at+"/attach", "coming.links")
 		}
 	}
 	for _, x := range d.Filings {

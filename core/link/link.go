@@ -25,6 +25,7 @@ const (
 	Correct Purpose = "correct" // change what was sent
 	Invite  Purpose = "invite"  // answer a form once
 	Welcome Purpose = "welcome" // choose a password
+	Hand    Purpose = "hand"    // get one file
 )
 
 // refBytes and proofBytes are the lengths of a token's two parts: what it is about, which is no secret, and the proof.

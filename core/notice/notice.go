@@ -4,6 +4,7 @@ package notice
 
 import (
 	"slices"
+	"time"
 
 	"amberseal/core/ask/form"
 	"amberseal/core/enclosure"
@@ -143,9 +144,23 @@ func (n Notice) Says(placeholder string) bool {
 	return says(n.Subject) || slices.ContainsFunc(n.Message, func(p phrase.Paragraph) bool { return says(p.Spans) })
 }
 
+// With is what a notice is written with besides the facts.
+type With struct {
+	House []string // the addresses of those people of the house to whom it goes
+	Links []Linked // files that come by links
+}
+
+// Linked is a file that comes by a link.
+type Linked struct {
+	Name    string
+	Address string
+	Until   time.Time // zero for ever
+	Times   int       // 0 for any number
+}
+
 // For writes the notice for one submission. When an address is missing or wrong the
-// message's Problem says so. house gives the addresses of people of the house.
-func (n Notice) For(facts phrase.Facts, house []string) Message {
+// message's Problem says so.
+func (n Notice) For(facts phrase.Facts, w With) Message {
 	if n.Language != "" {
 		facts.House.Language = n.Language
 	}
@@ -155,7 +170,7 @@ func (n Notice) For(facts phrase.Facts, house []string) Message {
 		m.Subject += " – " + facts.Locale().Revision(facts.Revision)
 		message = append(phrase.Body{{Spans: phrase.Phrase{{Text: facts.Locale().Replaces(facts.Revision) + "."}}}}, message...)
 	}
-	m.Text, m.HTML = written(message, facts, n.Answers)
-	n.address(&m, facts, house)
+	m.Text, m.HTML = written(message, facts, n.Answers, w.Links)
+	n.address(&m, facts, w.House)
 	return m
 }

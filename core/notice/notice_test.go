@@ -46,13 +46,13 @@ func TestAddresses(t *testing.T) {
 		"{{mail}}": "a@b.example", "{{@house_email}}; x@y.example": "desk@house.example x@y.example", "{{mail}}, {{other}}": "a@b.example",
 		"{{other}}": "No address in “Guardian email”.", "nobody": "“nobody” is not an email address.",
 	} {
-		m := notice.Notice{To: phrase.Parse(to)}.For(f, nil)
+		m := notice.Notice{To: phrase.Parse(to)}.For(f, notice.With{})
 		if got := strings.Join(m.To, " ") + m.Problem; got != want {
 			t.Errorf("%s: %q, want %q", to, got, want)
 		}
 	}
 	f.House.Email = ""
-	if m := (notice.Notice{To: phrase.Parse("{{@house_email}}")}).For(f, nil); !strings.Contains(m.Problem, "House page") {
+	if m := (notice.Notice{To: phrase.Parse("{{@house_email}}")}).For(f, notice.With{}); !strings.Contains(m.Problem, "House page") {
 		t.Errorf("a house without an address: %+v", m)
 	}
 }
@@ -61,9 +61,9 @@ func TestAddresses(t *testing.T) {
 func TestCorrectionsSayWhatTheyReplace(t *testing.T) {
 	f := facts(t, `{"mail":"a@b.example"}`)
 	n := notice.Notice{Subject: phrase.Parse("Booking {{@number}}"), Message: phrase.ParseBody("Thank you.")}
-	first := n.For(f, nil)
+	first := n.For(f, notice.With{})
 	f.Revision = 2
-	second := n.For(f, nil)
+	second := n.For(f, notice.With{})
 	if first.Subject != "Booking B-7" || strings.Contains(first.Text, "evision") {
 		t.Errorf("the first says %q %q", first.Subject, first.Text)
 	}
@@ -71,7 +71,7 @@ func TestCorrectionsSayWhatTheyReplace(t *testing.T) {
 		t.Errorf("the second says %q %q", second.Subject, second.Text)
 	}
 	n.Subject = phrase.Parse("Booking {{@number}}, {{@revision}}")
-	if m := n.For(f, nil); m.Subject != "Booking B-7, 2" || !strings.HasPrefix(m.Text, "Thank you.") {
+	if m := n.For(f, notice.With{}); m.Subject != "Booking B-7, 2" || !strings.HasPrefix(m.Text, "Thank you.") {
 		t.Errorf("a design that says it: %q %q", m.Subject, m.Text)
 	}
 }
@@ -85,7 +85,7 @@ func TestAnswersStayTextInTheMessage(t *testing.T) {
 		}, {Spans: phrase.Phrase{{Text: "two", Style: phrase.Style{Link: `https://x.example/?a="b"`}}}, List: "bullet"},
 		{Spans: phrase.Phrase{{Text: "three"}}, List: "number"},
 	}}
-	m := n.For(facts(t, `{"name":"<b onload=x>&\nEve","mail":"a@b.example"}`), nil)
+	m := n.For(facts(t, `{"name":"<b onload=x>&\nEve","mail":"a@b.example"}`), notice.With{})
 	for _, want := range []string{"<b>Dear </b>&lt;b onload=x&gt;&amp;<br>Eve", "<ul><li>one</li><li>",
 		`href="https://x.example/?a=&#34;b&#34;"`, "</ul><ol><li>three</li></ol>"} {
 		if !strings.Contains(m.HTML, want) {
@@ -121,7 +121,7 @@ func ExampleNotice_For() {
 		Subject: phrase.Parse("About {{@number}}"),
 		Message: phrase.ParseBody("Thank you."),
 	}
-	m := n.For(phrase.Facts{Number: "N-7"}, nil)
+	m := n.For(phrase.Facts{Number: "N-7"}, notice.With{})
 	fmt.Println(m.To, m.Subject, m.Problem == "")
 	// Output: [a@b.example c@d.example] About N-7 true
 }
@@ -147,7 +147,7 @@ func TestLooksAndListsInTheMessage(t *testing.T) {
 			"one", "number", 0,
 		), item("inside", "bullet", 1), item("deeper", "number", 2), item("two", "number", 0), item("other", "bullet", 0),
 		{Spans: phrase.Phrase{{Text: "end"}}}, item("again", "number", 0),
-	}}.For(facts(t, `{}`), nil)
+	}}.For(facts(t, `{}`), notice.With{})
 	for _, want := range []string{
 		`<p style="text-align:center"><span style="color:#A3262A"><s>red</s></span><span style="font-size:2.00em"> large</span> x<span ` +
 			`style="font-variant:small-caps"> caps</span></p>`,

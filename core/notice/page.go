@@ -74,12 +74,12 @@ func plainText(all []bound) string {
 
 // Letter writes a body as a message: its plain text, and a page without script, picture or anything that is fetched from elsewhere.
 func Letter(b phrase.Body, facts phrase.Facts) (text, page string) {
-	return written(b, facts, nil)
+	return written(b, facts, nil, nil)
 }
 
 // written is a message with the table of chosen answers where it speaks of it.
-func written(b phrase.Body, facts phrase.Facts, chosen []string) (text, page string) {
-	all := bind(b, facts, chosen)
+func written(b phrase.Body, facts phrase.Facts, chosen []string, links []Linked) (text, page string) {
+	all := append(bind(b, facts, chosen), linked(links, facts)...)
 	return plainText(all), sheet(all, facts)
 }
 

@@ -104,3 +104,23 @@ func button(r phrase.Run, c house.Colours) string {
 		`padding:11px 20px;color:` + c.On + `;font:bold 15px/1.3 Helvetica,Arial,sans-serif;text-decoration:none">` +
 		html.EscapeString(r.Text) + `</a></td></tr></table>`
 }
+
+// linked are the paragraphs by which files come: for each something to press, and how long that works.
+func linked(all []Linked, facts phrase.Facts) []bound {
+	var out []bound
+	l := facts.Locale()
+	for _, x := range all {
+		out = append(out, bound{runs: []phrase.Run{{Text: x.Name, Style: phrase.Style{Link: x.Address}}}})
+		var said []string
+		if !x.Until.IsZero() {
+			said = append(said, l.Until(x.Until.In(facts.House.Location())))
+		}
+		if x.Times > 0 {
+			said = append(said, l.Times(x.Times))
+		}
+		if len(said) > 0 {
+			out = append(out, bound{runs: []phrase.Run{{Text: strings.Join(said, ", "), Style: phrase.Style{Size: 9}}}})
+		}
+	}
+	return out
+}

@@ -62,7 +62,7 @@ func TestRecipients(t *testing.T) {
 			"somebody else; send it again then."},
 		{notice.Notice{To: phrase.Parse("x@bücher.example")}, "", "to x@bücher.example copy  blind  reply  "},
 	} {
-		m := c.n.For(booked("UTC", c.answers), nil)
+		m := c.n.For(booked("UTC", c.answers), notice.With{})
 		got := fmt.Sprintf("to %s copy %s blind %s reply %s %s", strings.Join(m.To, " "), strings.Join(m.Copy, " "),
 			strings.Join(m.BlindCopy, " "), strings.Join(m.ReplyTo, " "), m.Problem)
 		if got != c.want {
@@ -73,11 +73,11 @@ func TestRecipients(t *testing.T) {
 	for i := range 300 {
 		many = append(many, fmt.Sprintf("a%d@x.example", i))
 	}
-	m := notice.Notice{To: phrase.Parse(strings.Join(many, ", "))}.For(booked("UTC", ""), nil)
+	m := notice.Notice{To: phrase.Parse(strings.Join(many, ", "))}.For(booked("UTC", ""), notice.With{})
 	if !strings.Contains(m.Problem, "300 addresses") {
 		t.Errorf("300 recipients: %q", m.Problem)
 	}
-	if m := (notice.Notice{Roles: []string{"staff"}}).For(booked("UTC", ""), []string{"i@h.example"}); len(m.To) != 1 {
+	if m := (notice.Notice{Roles: []string{"staff"}}).For(booked("UTC", ""), notice.With{House: []string{"i@h.example"}}); len(m.To) != 1 {
 		t.Errorf("somebody of the house: %+v", m)
 	}
 }
@@ -144,7 +144,7 @@ func TestAnswersAndButtons(t *testing.T) {
 		return phrase.Paragraph{Spans: phrase.Phrase{{Text: words, Style: phrase.Style{Link: to}}}}
 	}
 	n := notice.Notice{Message: append(phrase.ParseBody("Came in:\n\n{{@answers}}"), link("@link", "Read it again"), link("@correct", "Correct it"))}
-	m := n.For(f, nil)
+	m := n.For(f, notice.With{})
 	const text = "Came in:\n\nWHO\nYour email: r@y.example\nRoom: North\n\nBAND\nPlayer: Name: A <b> · Age: 7\nPlayer: Name: Ł\n\n" +
 		"Read it again <https://house.example/s/abc>\n"
 	if m.Text != text {
@@ -161,7 +161,7 @@ func TestAnswersAndButtons(t *testing.T) {
 		}
 	}
 	n.Answers = []string{"room"}
-	if m := n.For(f, nil); !strings.HasPrefix(m.Text, "Came in:\n\nRoom: North\n\nRead") {
+	if m := n.For(f, notice.With{}); !strings.HasPrefix(m.Text, "Came in:\n\nRoom: North\n\nRead") {
 		t.Errorf("chosen answers are %q", m.Text)
 	}
 }

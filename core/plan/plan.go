@@ -89,6 +89,14 @@ func MailBy(key string) string {
 	return "mail:" + key
 }
 
+// destinationOf is the key of the destination that a target is.
+func destinationOf(target string) string {
+	if key, ok := strings.CutPrefix(target, "destination:"); ok {
+		return key
+	}
+	return destination.Cabinet
+}
+
 // FiledAs is the signal that a filing's step, by its key, is done.
 func FiledAs(step string) Signal { return Signal("filed:" + step) }
 
@@ -107,7 +115,7 @@ type Step struct {
 }
 
 // Carries is the body of a notice's step and of a filing's: the keys of the documents that go with it, which rule or notice it is where the
-// step's key does not say so, and where to.
+// step's key does not say so, and where to; of a notice, where what it speaks of was filed.
 type Carries struct {
 	Documents []string `json:"documents"`
 	Rule      string   `json:"rule,omitempty"`
@@ -143,6 +151,7 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 		}
 		if x.Says("@filed") && len(filings) > 0 {
 			s.Needs = append(s.Needs, FiledAs(filings[0].Key))
+			c.To = destinationOf(filings[0].Target)
 		}
 		s.Body = encoded(c)
 		steps = append(steps, s)

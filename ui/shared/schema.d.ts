@@ -2577,7 +2577,7 @@ export interface components {
             text: string;
             /**
              * Format: date-time
-             * @description When it would go
+             * @description When it would go, where that is not at once
              */
             due?: string;
             subject: string;

@@ -968,7 +968,7 @@ type NoticeProof struct {
 	BlindCopy []string `json:"blindCopy"`
 	Copy      []string `json:"copy"`
 
-	// Due When it would go
+	// Due When it would go, where that is not at once
 	Due     *time.Time `json:"due,omitempty"`
 	From    string     `json:"from"`
 	Html    string     `json:"html"`

@@ -405,6 +405,23 @@ func (l Locale) Replaces(n int) string {
 	})
 }
 
+// Until says how long something works: up to a day, with it.
+func (l Locale) Until(day time.Time) string {
+	d := l.DateLong(day)
+	return l.say("works until "+d, map[string]string{
+		"de": "gilt bis " + d, "fr": "valable jusqu’au " + d, "es": "válido hasta el " + d, "pl": "ważne do " + d, "ja": d + "まで有効",
+	})
+}
+
+// Times says how often something works.
+func (l Locale) Times(n int) string {
+	if n == 1 {
+		return l.say("once", map[string]string{"de": "einmal", "fr": "une fois", "es": "una vez", "pl": "jeden raz", "ja": "一回"})
+	}
+	s := strconv.Itoa(n)
+	return l.say(s+" times", map[string]string{"de": s + "-mal", "fr": s + " fois", "es": s + " veces", "pl": s + " razy", "ja": s + "回"})
+}
+
 // Continued heads what goes on on a further page.
 func (l Locale) Continued(heading string) string {
 	return heading + ", " + l.say("continued", map[string]string{

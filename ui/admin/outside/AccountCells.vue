@@ -6,7 +6,7 @@ import EntryCell from '../parts/EntryCell.vue'
 import OnSwitch from '../parts/OnSwitch.vue'
 import SettingCell from '../parts/SettingCell.vue'
 import SettingsGrid from '../parts/SettingsGrid.vue'
-import { put } from './keys'
+import { put } from '../settings'
 import SecretCell from './SecretCell.vue'
 import { t } from '../words'
 

@@ -3,7 +3,7 @@ import type { Destination } from '../../shared/types'
 import EntryCell from '../parts/EntryCell.vue'
 import SettingCell from '../parts/SettingCell.vue'
 import SettingsGrid from '../parts/SettingsGrid.vue'
-import { put } from './keys'
+import { put } from '../settings'
 import SecretCell from './SecretCell.vue'
 import { t } from '../words'
 

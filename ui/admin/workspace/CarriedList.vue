@@ -36,8 +36,10 @@ const has = (e: Enclosure) => list.value.some((x) => same(x, e))
 /** The things stand in the order of the list, so that a filing's first stays the one that has the rule's name. */
 function turn(e: Enclosure, on: boolean) {
   const rest = list.value.filter((x) => !same(x, e))
+  const link = rest.find((x) => x.link)?.link // what comes besides comes in the same way
+  const added = link ? { ...e, link } : e
   list.value = on
-    ? things.value.map((x) => x.enclosure).flatMap((x) => (same(x, e) ? [e] : (rest.find((r) => same(r, x)) ?? [])))
+    ? things.value.map((x) => x.enclosure).flatMap((x) => (same(x, e) ? [added] : (rest.find((r) => same(r, x)) ?? [])))
     : rest
 }
 </script>

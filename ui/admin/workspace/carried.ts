@@ -1,4 +1,4 @@
-import type { Enclosure, PaperDocument } from '../../shared/types'
+import type { Design, Enclosure, PaperDocument } from '../../shared/types'
 import { t } from '../words'
 
 export type Form = NonNullable<Enclosure['as']>
@@ -16,12 +16,13 @@ export const formsOf = (d: PaperDocument): { form: Form; words: string }[] =>
     : [{ form: 'pdf', words: d.name }]
 
 /** What is carried, in a few words. */
-export function carriedWords(list: Enclosure[], documents: PaperDocument[]): string {
+export function carriedWords(list: Enclosure[], design: Design): string {
   return list
     .map((e) => {
-      if (e.files) return t('workspace.filesOf', { label: e.files })
+      if (e.files)
+        return t('workspace.filesOf', { label: design.form.fields.find((f) => f.key === e.files)?.label ?? e.files })
       if (e.answers) return t('workspace.answersAsData')
-      const d = documents.find((x) => x.key === e.document)
+      const d = design.documents.find((x) => x.key === e.document)
       return d
         ? (formsOf(d).find((f) => f.form === formOf(e))?.words ?? d.name)
         : t('filing.noSuchDocument', { key: e.document ?? '' })

@@ -119,7 +119,7 @@ function setTaken(f: Filing, to: NonNullable<Filing['taken']>) {
       >
         <template #sentence="{ line }">
           <span v-if="line.when" class="mr-2 text-amber-ink">{{ $t('filing.when', { when: line.when }) }}</span>
-          <span class="font-semibold">{{ carriedWords(line.what, design!.documents) }}</span>
+          <span class="font-semibold">{{ carriedWords(line.what, design!) }}</span>
           {{ $t('filing.as') }} <PhraseLine :spans="line.path" />
           <span v-if="line.to?.length" class="text-soft"> · {{ line.to.map(called).join(', ') }}</span>
         </template>

@@ -7,6 +7,7 @@ import CarriedList from '../CarriedList.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
 import AnswersTable from './AnswersTable.vue'
 import RecipientCells from './RecipientCells.vue'
+import LinkCells from './LinkCells.vue'
 import { besides, dueWords } from './said'
 import TimeCells from './TimeCells.vue'
 
@@ -41,5 +42,6 @@ const notice = defineModel<Notice>({ required: true })
     </div>
     <AnswersTable v-model="notice" />
     <CarriedList v-model="notice.attach" :label="$t('notices.attach')" />
+    <LinkCells v-if="notice.attach.length" v-model="notice.attach" />
   </div>
 </template>
