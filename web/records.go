@@ -107,7 +107,11 @@ func (d *handlers) GetSubmission(ctx context.Context, r api.GetSubmissionRequest
 	if err != nil {
 		return nil, err
 	}
-	messages, err := d.Records.Messages(ctx, access.Everywhere, s.ID, 0, pageSize)
+	messages, err := d.Records.Messages(ctx, access.Everywhere, register.MessageQuery{Submission: s.ID, Limit: pageSize})
+	if err != nil {
+		return nil, err
+	}
+	handed, err := d.Records.HandedOf(ctx, s.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -119,6 +123,7 @@ func (d *handlers) GetSubmission(ctx context.Context, r api.GetSubmissionRequest
 	out := api.GetSubmission200JSONResponse{
 		Entry: entry(register.Entry{Submission: s, Jobs: jobs}), Version: s.Version,
 		Answers: []api.AnswerLine{}, Documents: []api.MadeDocument{}, Events: []api.Event{}, Messages: apiMessages(messages),
+		Handed: d.handed(s, handed),
 	}
 	shown := x.Form.Shown(facts.Answers, s.Received)
 	for _, f := range x.Form.Fields {
@@ -196,7 +201,9 @@ func (d *handlers) ListMessages(ctx context.Context, r api.ListMessagesRequestOb
 	if err := readCursor("messages", r.Params.Cursor, &before); err != nil {
 		return nil, err
 	}
-	all, err := d.Records.Messages(ctx, whoIs(ctx).Scope(access.Records), 0, before, pageSize+1)
+	all, err := d.Records.Messages(ctx, whoIs(ctx).Scope(access.Records), register.MessageQuery{
+		Intake: value(r.Params.Intake), Words: value(r.Params.Words), Before: before, Limit: pageSize + 1,
+	})
 	all, next := pageOf("messages", all, pageSize, func(m register.Message) []any { return []any{m.ID} })
 	return api.ListMessages200JSONResponse{Entries: apiMessages(all), Next: next}, err
 }

@@ -26,6 +26,7 @@ import (
 	"amberseal/app/destinations"
 	"amberseal/app/handing"
 	"amberseal/app/invite"
+	"amberseal/app/notify"
 	"amberseal/app/people"
 	"amberseal/app/produce"
 	"amberseal/app/receive"
@@ -55,7 +56,12 @@ type Records interface {
 	Documents(ctx context.Context, submission int64) ([]register.Document, error)
 	Genuine(ctx context.Context, code, sum string) (register.Genuine, error)
 	History(ctx context.Context, submission int64) ([]register.Line, error)
-	Messages(ctx context.Context, scope access.Scope, submission, before int64, limit int) ([]register.Message, error)
+	Messages(ctx context.Context, scope access.Scope, q register.MessageQuery) ([]register.Message, error)
+	WaitingMessages(ctx context.Context, scope access.Scope, intake int64, limit int) ([]register.WaitingMessage, error)
+	Holds(ctx context.Context, scope access.Scope) ([]notify.Hold, error)
+	HandedOf(ctx context.Context, submission int64) ([]handing.Handed, error)
+	WithdrawHanded(ctx context.Context, submission, id int64, now time.Time) error
+	Stop(ctx context.Context, submission, job int64, now time.Time) error
 	Filed(ctx context.Context, scope access.Scope, q register.FiledQuery) ([]register.Filed, error)
 	Retry(ctx context.Context, submission, job int64, now time.Time) error
 	RetryAll(ctx context.Context, scope access.Scope, intake int64, now time.Time) (int, error)
@@ -80,6 +86,7 @@ type Server struct {
 	Destinations *destinations.Depot
 	Accounts     *accounts.Book
 	Hatch        *handing.Hatch
+	Post         *notify.Desk
 	Shelf        produce.Shelf
 	// Apart is what is done in other processes; Copies reads filled copies.
 	Apart    func(ctx context.Context) produce.Apart

@@ -32,8 +32,7 @@ func (d *DB) Filed(ctx context.Context, scope access.Scope, q register.FiledQuer
 	}
 	for _, word := range strings.Fields(q.Words) {
 		where = append(where, "(f.path LIKE ? ESCAPE '\\' OR s.number LIKE ? ESCAPE '\\')")
-		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
-		args = append(args, like, like)
+		args = append(args, like(word), like(word))
 	}
 	r, err := d.read.QueryContext(ctx, filedColumns+strings.Join(where, " AND ")+" ORDER BY f.id DESC LIMIT ?", append(args, q.Limit)...)
 	return rows(r, err, scanFiled)
@@ -51,6 +50,11 @@ func (d *DB) FiledLink(ctx context.Context, submission int64, destination string
 	r, err := d.prepared(ctx, "SELECT link FROM filed WHERE submission = ? AND destination = ? ORDER BY id LIMIT 1", submission, destination)
 	link, err := one(r, err, func(r *sql.Rows) (link string, err error) { return link, r.Scan(&link) })
 	return link, ignoreNone(err)
+}
+
+// like is a word as LIKE finds it anywhere, whatever signs it has.
+func like(word string) string {
+	return "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
 }
 
 // fromTop is the ID before which a page begins: 0 asks for the first page.

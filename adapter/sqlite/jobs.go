@@ -20,14 +20,14 @@ func scanJob(r *sql.Rows) (register.Job, error) {
 	return j, err
 }
 
-// scanWaiting reads a job and what it still waits for, a signal a line.
-func scanWaiting(r *sql.Rows) (j register.Job, needs string, err error) {
+// scanWaiting reads a job and what it still waits for, a signal a line; and into more what stands behind those columns.
+func scanWaiting(r *sql.Rows, more ...any) (j register.Job, needs string, err error) {
 	var due, notBefore, expires, every, since, updated int64
 	var body string
-	err = r.Scan(
+	err = r.Scan(append([]any{
 		&j.ID, &j.Subject.About, &j.Subject.ID, &j.Subject.Run, &j.Kind, &j.Key, &j.Name, &j.Share, &j.Target, &j.Lane, &j.State, &due,
 		&notBefore, &expires, &every, &j.Attempts, &j.Lost, &j.Unsure, &since, &updated, &j.Reason, &j.Result, &body, &needs,
-	)
+	}, more...)...)
 	j.Due, j.NotBefore, j.Expires, j.Every = moment(due), moment(notBefore), moment(expires), time.Duration(every)*time.Microsecond
 	j.Since, j.Updated, j.Body = moment(since), moment(updated), []byte(body)
 	return j, needs, err

@@ -214,7 +214,9 @@ func scanSubmission(r scanner) (register.Submission, error) {
 
 // The submissions of which a job is open, and those of which one failed.
 const (
-	openOnes   = "SELECT subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission'"
+	openOnes   = "SELECT subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission' AND " + nowOrPast
+	// What was planned for later and was not touched yet leaves nothing unfinished.
+	nowOrPast = "NOT (not_before > 0 AND state = 'ready' AND attempts = 0 AND reason = '')"
 	failedOnes = "SELECT subject FROM job WHERE state = 'failed' AND about = 'submission'"
 )
 
@@ -335,7 +337,7 @@ func (d *DB) Count(ctx context.Context, scope access.Scope) (register.Counts, er
 	r, err := d.prepared(ctx, `SELECT (SELECT count(*) FROM (SELECT 1 FROM submission WHERE `+of("intake")+` LIMIT 10001)),
 	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission' AND `+of("share")+`)),
 	  (SELECT count(*) FROM (SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission' AND `+
-		of("share")+`)),
+		nowOrPast+" AND "+of("share")+`)),
 	  (SELECT count(*) FROM intake WHERE `+of("id")+`)`, args...)
 	return one(r, err, func(r *sql.Rows) (c register.Counts, err error) {
 		err = r.Scan(&c.All, &c.Failed, &c.Unfinished, &c.Intakes)
@@ -440,14 +442,20 @@ func (d *DB) Genuine(ctx context.Context, code, sum string) (register.Genuine, e
 	return g, found(err)
 }
 
-// Messages gives a page of what was sent in a scope, the newest first; of one submission when it is not 0.
-func (d *DB) Messages(ctx context.Context, scope access.Scope, submission, before int64, limit int) ([]register.Message, error) {
+// Messages gives a page of what was sent in a scope, the newest first.
+func (d *DB) Messages(ctx context.Context, scope access.Scope, q register.MessageQuery) ([]register.Message, error) {
 	where, args := among([]string{"1"}, []any{}, "s.intake", scope)
-	if submission != 0 { // one statement for both would read every message there is
-		where, args = append(where, "m.submission = ?"), append(args, submission)
+	for _, x := range []struct { // one statement for all would read every message there is
+		is    int64
+		where string
+	}{{q.Submission, "m.submission = ?"}, {q.Intake, "s.intake = ?"}, {q.ID, "m.id = ?"}, {q.Before, "m.id < ?"}} {
+		if x.is != 0 {
+			where, args = append(where, x.where), append(args, x.is)
+		}
 	}
-	if before != 0 {
-		where, args = append(where, "m.id < ?"), append(args, before)
+	for _, word := range strings.Fields(q.Words) {
+		where = append(where, `(m.subject LIKE ? ESCAPE '\' OR m.recipients LIKE ? ESCAPE '\' OR s.number LIKE ? ESCAPE '\')`)
+		args = append(args, like(word), like(word), like(word))
 	}
 	r, err := d.read.QueryContext(
 		ctx,
@@ -456,7 +464,7 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, submission, befor
 			where,
 			" AND ",
 		)+" ORDER BY m.id DESC LIMIT ?",
-		append(args, limit)...)
+		append(args, q.Limit)...)
 	return rows(r, err, func(r *sql.Rows) (register.Message, error) {
 		var m register.Message
 		var to, attached, besides string

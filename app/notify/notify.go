@@ -76,6 +76,7 @@ type Store interface {
 	Past
 	Staff
 	AddHanded(ctx context.Context, all []handing.Handed) error
+	Held(ctx context.Context, intake int64) (since time.Time, err error)
 }
 
 // mostAnHour is how many messages an address that respondents name gets in an hour; more wait. Anybody can name anybody.
@@ -104,6 +105,14 @@ func Hand(dossiers *dossier.Opener, posts Posts, store Store, now func() time.Ti
 		d, err := dossiers.Open(ctx, j)
 		if err != nil {
 			return work.Outcome{}, err
+		}
+		since, err := store.Held(ctx, d.Submission.IntakeID)
+		if err != nil {
+			return work.Outcome{}, err
+		}
+		if !since.IsZero() {
+			return work.Outcome{}, work.Held{Reason: "Messages are held since " +
+				d.Facts(now()).Locale().DateLong(since.In(d.House.Location())) + "."}
 		}
 		carries := plan.Carries{Rule: j.Key}
 		if err := json.Unmarshal(j.Body, &carries); err != nil {

@@ -47,6 +47,8 @@ func (a *archive) AddHanded(_ context.Context, all []handing.Handed) error {
 	return nil
 }
 
+func (a *archive) Held(context.Context, int64) (time.Time, error) { return time.Time{}, nil }
+
 // oneAccount is a house with one mail account.
 type oneAccount struct{ post notify.Post }
 

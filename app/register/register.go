@@ -173,6 +173,11 @@ type Entry struct {
 	Jobs []Job
 }
 
+// Planned reports whether a job is to be done later and was not touched yet: it leaves nothing unfinished.
+func (j Job) Planned() bool {
+	return j.State == Ready && !j.NotBefore.IsZero() && j.Attempts == 0 && j.Reason == ""
+}
+
 // State is that of the whole submission: the worst of its jobs.
 func (e Entry) State() State {
 	state := Done
@@ -180,7 +185,7 @@ func (e Entry) State() State {
 		switch {
 		case j.State == Failed:
 			return Failed
-		case j.State == Done || j.State == Void:
+		case j.State == Done || j.State == Void || j.Planned():
 		case j.Reason != "":
 			state = Ready
 		case state == Done:
@@ -214,4 +219,21 @@ type FiledQuery struct {
 	Words       string // in the path or the number
 	Before      int64
 	Limit       int
+}
+
+// WaitingMessage is a notice that is not done.
+type WaitingMessage struct {
+	Job
+	Number string
+	Intake string
+}
+
+// MessageQuery is what the post is asked for.
+type MessageQuery struct {
+	Submission int64  // all when 0
+	Intake     int64  // all when 0
+	ID         int64  // all when 0
+	Words      string // in the subject or an address
+	Before     int64
+	Limit      int
 }

@@ -263,6 +263,7 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 	now := c.Now()
 	var again Again
 	var giveUp GiveUp
+	var held Held
 	unsure := errors.As(err, &again) && again.Unsure
 	switch {
 	case err == nil:
@@ -281,6 +282,8 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 		return c.Store.Later(ctx, j, Pause{Again{Outage: true}, now}, now)
 	case errors.As(err, &giveUp):
 		return c.Store.Fail(ctx, j, giveUp.Reason, now)
+	case errors.As(err, &held):
+		return c.Store.Later(ctx, j, Pause{Again{Reason: held.Reason, Outage: true}, now.Add(longestPause)}, now)
 	}
 	if again.Reason == "" {
 		again.Reason = err.Error()

@@ -106,7 +106,7 @@ func TestAnOutageCostsNoAttempt(t *testing.T) {
 		if got := h.states(t); got[register.Done] != 30 {
 			t.Errorf("20 seconds after an outage: %v", got)
 		}
-		if all, err := h.Messages(t.Context(), access.Everywhere, 0, 0, 100); err != nil || len(all) != 30 {
+		if all, err := h.Messages(t.Context(), access.Everywhere, register.MessageQuery{Submission: int64(0), Limit: 100}); err != nil || len(all) != 30 {
 			t.Errorf("%d letters went out: %v", len(all), err)
 		}
 	})

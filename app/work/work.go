@@ -46,6 +46,11 @@ type Again struct {
 
 func (e Again) Error() string { return e.Reason }
 
+// Held is the error of a job that somebody holds back: it waits, and that counts for nothing.
+type Held struct{ Reason string }
+
+func (e Held) Error() string { return e.Reason }
+
 // GiveUp is the error of a job that needs a hand.
 type GiveUp struct{ Reason string }
 

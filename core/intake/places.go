@@ -107,10 +107,16 @@ func (w walker) name(place Place, name *string) (kept bool) {
 	return len(list) > 0
 }
 
-// enclosures visits the fields whose files are carried.
-func (w walker) enclosures(use Use, path, words string, list []enclosure.Enclosure) {
-	for i := range list {
-		w.name(Place{Use: use, Path: path, Words: words}, &list[i].Files)
+// enclosures visits the fields whose files are carried; those that are taken out are carried no more.
+func (w walker) enclosures(use Use, path, words string, list *[]enclosure.Enclosure) {
+	kept := (*list)[:0]
+	for _, e := range *list {
+		if w.name(Place{Use: use, Path: path, Words: words}, &e.Files) || !w.writes {
+			kept = append(kept, e)
+		}
+	}
+	if w.writes {
+		*list = kept
 	}
 }
 
@@ -214,9 +220,16 @@ func (w walker) design(d *Design) {
 		}{{"to", &x.To}, {"copy", &x.Copy}, {"blindCopy", &x.BlindCopy}, {"replyTo", &x.ReplyTo}, {"senderName", &x.SenderName}} {
 			w.phrase(Mails, at+"/"+p.name, x.Name+", "+spaced(p.name), p.of, "")
 		}
-		w.enclosures(Mails, at+"/attach", x.Name+", attached", x.Attach)
-		if x.Delay != nil {
-			w.name(Place{Use: Decides, Path: at + "/delay", Words: x.Name + ", sent later"}, &x.Delay.Field)
+		w.enclosures(Mails, at+"/attach", x.Name+", attached", &x.Attach)
+		if x.Says("@answers") {
+			w.list(Place{Use: Mails, Path: at + "/answers", Words: x.Name + ", table of answers"}, &x.Answers, len(x.Answers) == 0)
+		}
+		if x.Route != nil && !w.name(Place{Use: Decides, Path: at + "/route", Words: x.Name + ", address by an answer"}, &x.Route.Field) &&
+			w.writes {
+			x.Route = nil
+		}
+		if x.Delay != nil && !w.name(Place{Use: Decides, Path: at + "/delay", Words: x.Name + ", sent later"}, &x.Delay.Field) && w.writes {
+			x.Delay = nil
 		}
 		w.phrase(Mails, at+"/subject", x.Name+", subject", &x.Subject, "")
 		w.body(Mails, at+"/message", x.Name+", message", x.Message, "")
@@ -226,7 +239,7 @@ func (w walker) design(d *Design) {
 		at := "filings/" + x.Key
 		w.when(at, x.Name, &x.When, "")
 		w.phrase(Names, at+"/path", x.Name+", path", &x.Path, "")
-		w.enclosures(Prints, at+"/what", x.Name+", files", x.What)
+		w.enclosures(Prints, at+"/what", x.Name+", files", &x.What)
 	}
 	w.body(Mails, "opening/thanks", "Opening, words of thanks", d.Opening.Thanks, "")
 	w.name(Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, &d.Opening.OnePer)

@@ -168,6 +168,11 @@ func Left(d intake.Design, n notice.Notice, c Carries, addresses []string) []Ste
 	return steps
 }
 
+// Again is the step by which a notice goes once more, to some addresses.
+func Again(d intake.Design, n notice.Notice, c Carries, to []string, now time.Time) []Step {
+	return []Step{only(d, n, c, "again "+now.UTC().Format("2006-01-02T15:04:05.000Z"), to...)}
+}
+
 // only is a step by which a notice goes to some addresses and nobody else.
 func only(d intake.Design, n notice.Notice, c Carries, mark string, addresses ...string) Step {
 	c.Rule, c.Only = n.Key, addresses

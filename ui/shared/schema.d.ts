@@ -1045,6 +1045,136 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/messages/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Messages that wait or failed, the one that is due first */
+        get: operations["listWaitingMessages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{id}/messages/{message}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                message: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sends a notice again, to whom it went or to others */
+        post: operations["sendAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{id}/steps/{step}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                step: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A step that waits or failed is not done any more */
+        post: operations["stopStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{id}/handed/{handed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                handed: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** The link of a file opens nothing any more */
+        delete: operations["withdrawHanded"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whose messages are held */
+        get: operations["listHolds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holds/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Holds all messages of the house, or lets them go */
+        put: operations["holdHouse"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Holds all messages of an intake, or lets them go */
+        put: operations["holdIntake"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/filings": {
         parameters: {
             query?: never;
@@ -2665,6 +2795,7 @@ export interface components {
             answers: components["schemas"]["AnswerLine"][];
             documents: components["schemas"]["MadeDocument"][];
             messages: components["schemas"]["Message"][];
+            handed: components["schemas"]["HandedFile"][];
             events: components["schemas"]["Event"][];
         };
         Event: {
@@ -2716,9 +2847,62 @@ export interface components {
             to: string[];
             subject: string;
             html: string;
+            text: string;
             attached: string[];
             /** Format: date-time */
             sent: string;
+        };
+        WaitingMessages: {
+            entries: components["schemas"]["WaitingMessage"][];
+            more: boolean;
+        };
+        WaitingMessage: {
+            /** Format: int64 */
+            step: number;
+            /** Format: int64 */
+            submissionId: number;
+            number: string;
+            intake: string;
+            /** Format: int64 */
+            intakeId: number;
+            name: string;
+            /** @enum {string} */
+            state: "waits" | "ready" | "working" | "failed";
+            /** Format: date-time */
+            due: string;
+            reason?: string;
+            /** @description To these addresses alone */
+            only?: string[];
+        };
+        Hold: {
+            /**
+             * Format: int64
+             * @description Of the whole house when left out
+             */
+            intake?: number;
+            /** Format: date-time */
+            since: string;
+        };
+        /** @description A file that was given by a link */
+        HandedFile: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            notice: string;
+            /** Format: date-time */
+            made: string;
+            /** Format: date-time */
+            expires?: string;
+            /** @description Openings */
+            most?: number;
+            opened: number;
+            /**
+             * Format: date-time
+             * @description When it was opened last
+             */
+            last?: string;
+            /** @enum {string} */
+            standing: "open" | "over" | "withdrawn";
         };
         Filed: {
             /** Format: int64 */
@@ -4645,6 +4829,9 @@ export interface operations {
     listMessages: {
         parameters: {
             query?: {
+                intake?: number;
+                /** @description In the subject or an address */
+                words?: string;
                 /** @description Where the page begins, as the page before it said in next */
                 cursor?: components["parameters"]["Cursor"];
             };
@@ -4663,6 +4850,179 @@ export interface operations {
                     "application/json": components["schemas"]["MessagePage"];
                 };
             };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listWaitingMessages: {
+        parameters: {
+            query?: {
+                intake?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description At most two hundred of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingMessages"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                message: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    to?: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description It is on its way */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    stopStep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                step: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Stopped */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    withdrawHanded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                handed: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Withdrawn */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    listHolds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All holds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hold"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    holdHouse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    held: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    holdIntake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    held: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
     };

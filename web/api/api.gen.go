@@ -56,6 +56,27 @@ func (e EntryState) Valid() bool {
 	}
 }
 
+// Defines values for HandedFileStanding.
+const (
+	HandedFileStandingOpen      HandedFileStanding = "open"
+	HandedFileStandingOver      HandedFileStanding = "over"
+	HandedFileStandingWithdrawn HandedFileStanding = "withdrawn"
+)
+
+// Valid indicates whether the value is a known member of the HandedFileStanding enum.
+func (e HandedFileStanding) Valid() bool {
+	switch e {
+	case HandedFileStandingOpen:
+		return true
+	case HandedFileStandingOver:
+		return true
+	case HandedFileStandingWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for InspectionSetters.
 const (
 	Libreoffice InspectionSetters = "libreoffice"
@@ -500,6 +521,30 @@ func (e TrialPartPart) Valid() bool {
 	}
 }
 
+// Defines values for WaitingMessageState.
+const (
+	WaitingMessageStateFailed  WaitingMessageState = "failed"
+	WaitingMessageStateReady   WaitingMessageState = "ready"
+	WaitingMessageStateWaits   WaitingMessageState = "waits"
+	WaitingMessageStateWorking WaitingMessageState = "working"
+)
+
+// Valid indicates whether the value is a known member of the WaitingMessageState enum.
+func (e WaitingMessageState) Valid() bool {
+	switch e {
+	case WaitingMessageStateFailed:
+		return true
+	case WaitingMessageStateReady:
+		return true
+	case WaitingMessageStateWaits:
+		return true
+	case WaitingMessageStateWorking:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ListSubmissionsParamsState.
 const (
 	ListSubmissionsParamsStateFailed     ListSubmissionsParamsState = "failed"
@@ -783,8 +828,35 @@ type GridCell = paper.GridCell
 // GridRow defines model for GridRow.
 type GridRow = paper.GridRow
 
+// HandedFile A file that was given by a link
+type HandedFile struct {
+	Expires *time.Time `json:"expires,omitempty"`
+	Id      int64      `json:"id"`
+
+	// Last When it was opened last
+	Last *time.Time `json:"last,omitempty"`
+	Made time.Time  `json:"made"`
+
+	// Most Openings
+	Most     *int               `json:"most,omitempty"`
+	Name     string             `json:"name"`
+	Notice   string             `json:"notice"`
+	Opened   int                `json:"opened"`
+	Standing HandedFileStanding `json:"standing"`
+}
+
+// HandedFileStanding defines model for HandedFile.Standing.
+type HandedFileStanding string
+
 // Hiding defines model for Hiding.
 type Hiding = form.Hiding
+
+// Hold defines model for Hold.
+type Hold struct {
+	// Intake Of the whole house when left out
+	Intake *int64    `json:"intake,omitempty"`
+	Since  time.Time `json:"since"`
+}
 
 // House defines model for House.
 type House = house.House
@@ -942,6 +1014,7 @@ type Message struct {
 	Sent         time.Time `json:"sent"`
 	Subject      string    `json:"subject"`
 	SubmissionId int64     `json:"submissionId"`
+	Text         string    `json:"text"`
 	To           []string  `json:"to"`
 }
 
@@ -1314,6 +1387,7 @@ type Submission struct {
 	Documents []MadeDocument `json:"documents"`
 	Entry     Entry          `json:"entry"`
 	Events    []Event        `json:"events"`
+	Handed    []HandedFile   `json:"handed"`
 	Messages  []Message      `json:"messages"`
 	Version   int            `json:"version"`
 }
@@ -1351,6 +1425,31 @@ type Version struct {
 
 	// Version 0 for the draft
 	Version int `json:"version"`
+}
+
+// WaitingMessage defines model for WaitingMessage.
+type WaitingMessage struct {
+	Due      time.Time `json:"due"`
+	Intake   string    `json:"intake"`
+	IntakeId int64     `json:"intakeId"`
+	Name     string    `json:"name"`
+	Number   string    `json:"number"`
+
+	// Only To these addresses alone
+	Only         *[]string           `json:"only,omitempty"`
+	Reason       *string             `json:"reason,omitempty"`
+	State        WaitingMessageState `json:"state"`
+	Step         int64               `json:"step"`
+	SubmissionId int64               `json:"submissionId"`
+}
+
+// WaitingMessageState defines model for WaitingMessage.State.
+type WaitingMessageState string
+
+// WaitingMessages defines model for WaitingMessages.
+type WaitingMessages struct {
+	Entries []WaitingMessage `json:"entries"`
+	More    bool             `json:"more"`
 }
 
 // Whereabouts defines model for Whereabouts.
@@ -1483,6 +1582,11 @@ type ReadFormulaJSONBody struct {
 	Source string  `json:"source"`
 }
 
+// HoldHouseJSONBody defines parameters for HoldHouse.
+type HoldHouseJSONBody struct {
+	Held bool `json:"held"`
+}
+
 // ListIntakesParams defines parameters for ListIntakes.
 type ListIntakesParams struct {
 	// Cursor Where the page begins, as the page before it said in next
@@ -1516,6 +1620,11 @@ type SetDesignJSONBody struct {
 	Revision int    `json:"revision"`
 }
 
+// HoldIntakeJSONBody defines parameters for HoldIntake.
+type HoldIntakeJSONBody struct {
+	Held bool `json:"held"`
+}
+
 // ListInvitationsParams defines parameters for ListInvitations.
 type ListInvitationsParams struct {
 	// Cursor Where the page begins, as the page before it said in next
@@ -1546,8 +1655,18 @@ type ListSentInvitationsParams struct {
 
 // ListMessagesParams defines parameters for ListMessages.
 type ListMessagesParams struct {
+	Intake *int64 `form:"intake,omitempty" json:"intake,omitempty"`
+
+	// Words In the subject or an address
+	Words *string `form:"words,omitempty" json:"words,omitempty"`
+
 	// Cursor Where the page begins, as the page before it said in next
 	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+}
+
+// ListWaitingMessagesParams defines parameters for ListWaitingMessages.
+type ListWaitingMessagesParams struct {
+	Intake *int64 `form:"intake,omitempty" json:"intake,omitempty"`
 }
 
 // ListPeopleParams defines parameters for ListPeople.
@@ -1663,6 +1782,11 @@ type ListSubmissionsParams struct {
 // ListSubmissionsParamsState defines parameters for ListSubmissions.
 type ListSubmissionsParamsState string
 
+// SendAgainJSONBody defines parameters for SendAgain.
+type SendAgainJSONBody struct {
+	To *[]string `json:"to,omitempty"`
+}
+
 // TakePasswordJSONBody defines parameters for TakePassword.
 type TakePasswordJSONBody struct {
 	Password string `json:"password"`
@@ -1707,6 +1831,9 @@ type AnnotateFileJSONRequestBody AnnotateFileJSONBody
 // ReadFormulaJSONRequestBody defines body for ReadFormula for application/json ContentType.
 type ReadFormulaJSONRequestBody ReadFormulaJSONBody
 
+// HoldHouseJSONRequestBody defines body for HoldHouse for application/json ContentType.
+type HoldHouseJSONRequestBody HoldHouseJSONBody
+
 // SetHouseJSONRequestBody defines body for SetHouse for application/json ContentType.
 type SetHouseJSONRequestBody = House
 
@@ -1715,6 +1842,9 @@ type AddIntakeJSONRequestBody AddIntakeJSONBody
 
 // SetDesignJSONRequestBody defines body for SetDesign for application/json ContentType.
 type SetDesignJSONRequestBody SetDesignJSONBody
+
+// HoldIntakeJSONRequestBody defines body for HoldIntake for application/json ContentType.
+type HoldIntakeJSONRequestBody HoldIntakeJSONBody
 
 // InviteJSONRequestBody defines body for Invite for application/json ContentType.
 type InviteJSONRequestBody InviteJSONBody
@@ -1760,6 +1890,9 @@ type ChangePasswordJSONRequestBody ChangePasswordJSONBody
 
 // RetryAllJSONRequestBody defines body for RetryAll for application/json ContentType.
 type RetryAllJSONRequestBody RetryAllJSONBody
+
+// SendAgainJSONRequestBody defines body for SendAgain for application/json ContentType.
+type SendAgainJSONRequestBody SendAgainJSONBody
 
 // TakePasswordJSONRequestBody defines body for TakePassword for application/json ContentType.
 type TakePasswordJSONRequestBody TakePasswordJSONBody
@@ -1844,6 +1977,12 @@ type ServerInterface interface {
 
 	// (GET /api/formulas/functions)
 	ListFunctions(c *gin.Context)
+	// ListHolds Whose messages are held
+	// (GET /api/holds)
+	ListHolds(c *gin.Context)
+	// HoldHouse Holds all messages of the house, or lets them go
+	// (PUT /api/holds/house)
+	HoldHouse(c *gin.Context)
 
 	// (GET /api/house)
 	GetHouse(c *gin.Context)
@@ -1871,6 +2010,9 @@ type ServerInterface interface {
 	// SetDesign Keep a draft, faults and all
 	// (PUT /api/intakes/{id}/design)
 	SetDesign(c *gin.Context, id Id)
+	// HoldIntake Holds all messages of an intake, or lets them go
+	// (PUT /api/intakes/{id}/hold)
+	HoldIntake(c *gin.Context, id Id)
 
 	// (GET /api/intakes/{id}/invitations)
 	ListInvitations(c *gin.Context, id Id, params ListInvitationsParams)
@@ -1898,6 +2040,9 @@ type ServerInterface interface {
 
 	// (GET /api/messages)
 	ListMessages(c *gin.Context, params ListMessagesParams)
+	// ListWaitingMessages Messages that wait or failed, the one that is due first
+	// (GET /api/messages/waiting)
+	ListWaitingMessages(c *gin.Context, params ListWaitingMessagesParams)
 	// ListPeople Who works in the house, by name
 	// (GET /api/people)
 	ListPeople(c *gin.Context, params ListPeopleParams)
@@ -1994,12 +2139,21 @@ type ServerInterface interface {
 
 	// (GET /api/submissions/{id})
 	GetSubmission(c *gin.Context, id Id)
+	// WithdrawHanded The link of a file opens nothing any more
+	// (DELETE /api/submissions/{id}/handed/{handed})
+	WithdrawHanded(c *gin.Context, id Id, handed int64)
 	// WithdrawLinks Make all personal links of a submission void
 	// (DELETE /api/submissions/{id}/links)
 	WithdrawLinks(c *gin.Context, id Id)
+	// SendAgain Sends a notice again, to whom it went or to others
+	// (POST /api/submissions/{id}/messages/{message}/again)
+	SendAgain(c *gin.Context, id Id, message int64)
 
 	// (POST /api/submissions/{id}/steps/{step}/retry)
 	RetryStep(c *gin.Context, id Id, step int64)
+	// StopStep A step that waits or failed is not done any more
+	// (POST /api/submissions/{id}/steps/{step}/stop)
+	StopStep(c *gin.Context, id Id, step int64)
 	// GetWelcome Who a letter's link is for
 	// (GET /api/welcome/{token})
 	GetWelcome(c *gin.Context, token string)
@@ -2485,6 +2639,32 @@ func (siw *ServerInterfaceWrapper) ListFunctions(c *gin.Context) {
 	siw.Handler.ListFunctions(c)
 }
 
+// ListHolds operation middleware
+func (siw *ServerInterfaceWrapper) ListHolds(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListHolds(c)
+}
+
+// HoldHouse operation middleware
+func (siw *ServerInterfaceWrapper) HoldHouse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HoldHouse(c)
+}
+
 // GetHouse operation middleware
 func (siw *ServerInterfaceWrapper) GetHouse(c *gin.Context) {
 
@@ -2693,6 +2873,31 @@ func (siw *ServerInterfaceWrapper) SetDesign(c *gin.Context) {
 	}
 
 	siw.Handler.SetDesign(c, id)
+}
+
+// HoldIntake operation middleware
+func (siw *ServerInterfaceWrapper) HoldIntake(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HoldIntake(c, id)
 }
 
 // ListInvitations operation middleware
@@ -2944,6 +3149,22 @@ func (siw *ServerInterfaceWrapper) ListMessages(c *gin.Context) {
 	// Parameter object where we will unmarshal all parameters from the context
 	var params ListMessagesParams
 
+	// ------------- Optional query parameter "intake" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "intake", c.Request.URL.Query(), &params.Intake, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter intake: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	// ------------- Optional query parameter "cursor" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
@@ -2960,6 +3181,33 @@ func (siw *ServerInterfaceWrapper) ListMessages(c *gin.Context) {
 	}
 
 	siw.Handler.ListMessages(c, params)
+}
+
+// ListWaitingMessages operation middleware
+func (siw *ServerInterfaceWrapper) ListWaitingMessages(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListWaitingMessagesParams
+
+	// ------------- Optional query parameter "intake" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "intake", c.Request.URL.Query(), &params.Intake, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter intake: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListWaitingMessages(c, params)
 }
 
 // ListPeople operation middleware
@@ -3712,6 +3960,40 @@ func (siw *ServerInterfaceWrapper) GetSubmission(c *gin.Context) {
 	siw.Handler.GetSubmission(c, id)
 }
 
+// WithdrawHanded operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawHanded(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "handed" -------------
+	var handed int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "handed", c.Param("handed"), &handed, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter handed: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawHanded(c, id, handed)
+}
+
 // WithdrawLinks operation middleware
 func (siw *ServerInterfaceWrapper) WithdrawLinks(c *gin.Context) {
 
@@ -3735,6 +4017,40 @@ func (siw *ServerInterfaceWrapper) WithdrawLinks(c *gin.Context) {
 	}
 
 	siw.Handler.WithdrawLinks(c, id)
+}
+
+// SendAgain operation middleware
+func (siw *ServerInterfaceWrapper) SendAgain(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "message" -------------
+	var message int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "message", c.Param("message"), &message, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter message: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SendAgain(c, id, message)
 }
 
 // RetryStep operation middleware
@@ -3769,6 +4085,40 @@ func (siw *ServerInterfaceWrapper) RetryStep(c *gin.Context) {
 	}
 
 	siw.Handler.RetryStep(c, id, step)
+}
+
+// StopStep operation middleware
+func (siw *ServerInterfaceWrapper) StopStep(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", c.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter step: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StopStep(c, id, step)
 }
 
 // GetWelcome operation middleware
@@ -3917,6 +4267,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/submissions/:id/links", wrapper.WithdrawLinks)
 	router.POST(options.BaseURL+"/api/steps/retry", wrapper.RetryAll)
 	router.GET(options.BaseURL+"/api/messages", wrapper.ListMessages)
+	router.GET(options.BaseURL+"/api/messages/waiting", wrapper.ListWaitingMessages)
+	router.POST(options.BaseURL+"/api/submissions/:id/messages/:message/again", wrapper.SendAgain)
+	router.POST(options.BaseURL+"/api/submissions/:id/steps/:step/stop", wrapper.StopStep)
+	router.DELETE(options.BaseURL+"/api/submissions/:id/handed/:handed", wrapper.WithdrawHanded)
+	router.GET(options.BaseURL+"/api/holds", wrapper.ListHolds)
+	router.PUT(options.BaseURL+"/api/holds/house", wrapper.HoldHouse)
+	router.PUT(options.BaseURL+"/api/intakes/:id/hold", wrapper.HoldIntake)
 	router.GET(options.BaseURL+"/api/filings", wrapper.ListFilings)
 	router.POST(options.BaseURL+"/api/public/checks", wrapper.CheckFile)
 	router.GET(options.BaseURL+"/api/public/checks/:code", wrapper.CheckCode)
@@ -5196,6 +5553,77 @@ func (response ListFunctionsdefaultApplicationProblemPlusJSONResponse) VisitList
 	return err
 }
 
+type ListHoldsRequestObject struct {
+}
+
+type ListHoldsResponseObject interface {
+	VisitListHoldsResponse(w http.ResponseWriter) error
+}
+
+type ListHolds200JSONResponse []Hold
+
+func (response ListHolds200JSONResponse) VisitListHoldsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListHoldsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListHoldsdefaultApplicationProblemPlusJSONResponse) VisitListHoldsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HoldHouseRequestObject struct {
+	Body *HoldHouseJSONRequestBody
+}
+
+type HoldHouseResponseObject interface {
+	VisitHoldHouseResponse(w http.ResponseWriter) error
+}
+
+type HoldHouse204Response struct {
+}
+
+func (response HoldHouse204Response) VisitHoldHouseResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type HoldHousedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HoldHousedefaultApplicationProblemPlusJSONResponse) VisitHoldHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHouseRequestObject struct {
 }
 
@@ -5687,6 +6115,56 @@ func (response SetDesigndefaultApplicationProblemPlusJSONResponse) VisitSetDesig
 	return err
 }
 
+type HoldIntakeRequestObject struct {
+	Id   Id `json:"id"`
+	Body *HoldIntakeJSONRequestBody
+}
+
+type HoldIntakeResponseObject interface {
+	VisitHoldIntakeResponse(w http.ResponseWriter) error
+}
+
+type HoldIntake204Response struct {
+}
+
+func (response HoldIntake204Response) VisitHoldIntakeResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type HoldIntake404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response HoldIntake404ApplicationProblemPlusJSONResponse) VisitHoldIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HoldIntakedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HoldIntakedefaultApplicationProblemPlusJSONResponse) VisitHoldIntakeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListInvitationsRequestObject struct {
 	Id     Id `json:"id"`
 	Params ListInvitationsParams
@@ -6165,6 +6643,45 @@ type ListMessagesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListMessagesdefaultApplicationProblemPlusJSONResponse) VisitListMessagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListWaitingMessagesRequestObject struct {
+	Params ListWaitingMessagesParams
+}
+
+type ListWaitingMessagesResponseObject interface {
+	VisitListWaitingMessagesResponse(w http.ResponseWriter) error
+}
+
+type ListWaitingMessages200JSONResponse WaitingMessages
+
+func (response ListWaitingMessages200JSONResponse) VisitListWaitingMessagesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListWaitingMessagesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListWaitingMessagesdefaultApplicationProblemPlusJSONResponse) VisitListWaitingMessagesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8104,6 +8621,56 @@ func (response GetSubmissiondefaultApplicationProblemPlusJSONResponse) VisitGetS
 	return err
 }
 
+type WithdrawHandedRequestObject struct {
+	Id     Id    `json:"id"`
+	Handed int64 `json:"handed"`
+}
+
+type WithdrawHandedResponseObject interface {
+	VisitWithdrawHandedResponse(w http.ResponseWriter) error
+}
+
+type WithdrawHanded204Response struct {
+}
+
+func (response WithdrawHanded204Response) VisitWithdrawHandedResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type WithdrawHanded404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response WithdrawHanded404ApplicationProblemPlusJSONResponse) VisitWithdrawHandedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawHandeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawHandeddefaultApplicationProblemPlusJSONResponse) VisitWithdrawHandedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WithdrawLinksRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -8142,6 +8709,71 @@ type WithdrawLinksdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response WithdrawLinksdefaultApplicationProblemPlusJSONResponse) VisitWithdrawLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendAgainRequestObject struct {
+	Id      Id    `json:"id"`
+	Message int64 `json:"message"`
+	Body    *SendAgainJSONRequestBody
+}
+
+type SendAgainResponseObject interface {
+	VisitSendAgainResponse(w http.ResponseWriter) error
+}
+
+type SendAgain204Response struct {
+}
+
+func (response SendAgain204Response) VisitSendAgainResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SendAgain404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SendAgain404ApplicationProblemPlusJSONResponse) VisitSendAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendAgain422ApplicationProblemPlusJSONResponse Problem
+
+func (response SendAgain422ApplicationProblemPlusJSONResponse) VisitSendAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendAgaindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SendAgaindefaultApplicationProblemPlusJSONResponse) VisitSendAgainResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8192,6 +8824,56 @@ type RetryStepdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RetryStepdefaultApplicationProblemPlusJSONResponse) VisitRetryStepResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StopStepRequestObject struct {
+	Id   Id    `json:"id"`
+	Step int64 `json:"step"`
+}
+
+type StopStepResponseObject interface {
+	VisitStopStepResponse(w http.ResponseWriter) error
+}
+
+type StopStep204Response struct {
+}
+
+func (response StopStep204Response) VisitStopStepResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type StopStep404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response StopStep404ApplicationProblemPlusJSONResponse) VisitStopStepResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StopStepdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StopStepdefaultApplicationProblemPlusJSONResponse) VisitStopStepResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8412,6 +9094,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/formulas/functions)
 	ListFunctions(ctx context.Context, request ListFunctionsRequestObject) (ListFunctionsResponseObject, error)
+	// ListHolds Whose messages are held
+	// (GET /api/holds)
+	ListHolds(ctx context.Context, request ListHoldsRequestObject) (ListHoldsResponseObject, error)
+	// HoldHouse Holds all messages of the house, or lets them go
+	// (PUT /api/holds/house)
+	HoldHouse(ctx context.Context, request HoldHouseRequestObject) (HoldHouseResponseObject, error)
 
 	// (GET /api/house)
 	GetHouse(ctx context.Context, request GetHouseRequestObject) (GetHouseResponseObject, error)
@@ -8439,6 +9127,9 @@ type StrictServerInterface interface {
 	// SetDesign Keep a draft, faults and all
 	// (PUT /api/intakes/{id}/design)
 	SetDesign(ctx context.Context, request SetDesignRequestObject) (SetDesignResponseObject, error)
+	// HoldIntake Holds all messages of an intake, or lets them go
+	// (PUT /api/intakes/{id}/hold)
+	HoldIntake(ctx context.Context, request HoldIntakeRequestObject) (HoldIntakeResponseObject, error)
 
 	// (GET /api/intakes/{id}/invitations)
 	ListInvitations(ctx context.Context, request ListInvitationsRequestObject) (ListInvitationsResponseObject, error)
@@ -8466,6 +9157,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/messages)
 	ListMessages(ctx context.Context, request ListMessagesRequestObject) (ListMessagesResponseObject, error)
+	// ListWaitingMessages Messages that wait or failed, the one that is due first
+	// (GET /api/messages/waiting)
+	ListWaitingMessages(ctx context.Context, request ListWaitingMessagesRequestObject) (ListWaitingMessagesResponseObject, error)
 	// ListPeople Who works in the house, by name
 	// (GET /api/people)
 	ListPeople(ctx context.Context, request ListPeopleRequestObject) (ListPeopleResponseObject, error)
@@ -8562,12 +9256,21 @@ type StrictServerInterface interface {
 
 	// (GET /api/submissions/{id})
 	GetSubmission(ctx context.Context, request GetSubmissionRequestObject) (GetSubmissionResponseObject, error)
+	// WithdrawHanded The link of a file opens nothing any more
+	// (DELETE /api/submissions/{id}/handed/{handed})
+	WithdrawHanded(ctx context.Context, request WithdrawHandedRequestObject) (WithdrawHandedResponseObject, error)
 	// WithdrawLinks Make all personal links of a submission void
 	// (DELETE /api/submissions/{id}/links)
 	WithdrawLinks(ctx context.Context, request WithdrawLinksRequestObject) (WithdrawLinksResponseObject, error)
+	// SendAgain Sends a notice again, to whom it went or to others
+	// (POST /api/submissions/{id}/messages/{message}/again)
+	SendAgain(ctx context.Context, request SendAgainRequestObject) (SendAgainResponseObject, error)
 
 	// (POST /api/submissions/{id}/steps/{step}/retry)
 	RetryStep(ctx context.Context, request RetryStepRequestObject) (RetryStepResponseObject, error)
+	// StopStep A step that waits or failed is not done any more
+	// (POST /api/submissions/{id}/steps/{step}/stop)
+	StopStep(ctx context.Context, request StopStepRequestObject) (StopStepResponseObject, error)
 	// GetWelcome Who a letter's link is for
 	// (GET /api/welcome/{token})
 	GetWelcome(ctx context.Context, request GetWelcomeRequestObject) (GetWelcomeResponseObject, error)
@@ -9372,6 +10075,61 @@ func (sh *strictHandler) ListFunctions(ctx *gin.Context) {
 	}
 }
 
+// ListHolds operation middleware
+func (sh *strictHandler) ListHolds(ctx *gin.Context) {
+	var request ListHoldsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListHolds(ctx, request.(ListHoldsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListHolds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListHoldsResponseObject); ok {
+		if err := validResponse.VisitListHoldsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HoldHouse operation middleware
+func (sh *strictHandler) HoldHouse(ctx *gin.Context) {
+	var request HoldHouseRequestObject
+
+	var body HoldHouseJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HoldHouse(ctx, request.(HoldHouseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HoldHouse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HoldHouseResponseObject); ok {
+		if err := validResponse.VisitHoldHouseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetHouse operation middleware
 func (sh *strictHandler) GetHouse(ctx *gin.Context) {
 	var request GetHouseRequestObject
@@ -9624,6 +10382,39 @@ func (sh *strictHandler) SetDesign(ctx *gin.Context, id Id) {
 	}
 }
 
+// HoldIntake operation middleware
+func (sh *strictHandler) HoldIntake(ctx *gin.Context, id Id) {
+	var request HoldIntakeRequestObject
+
+	request.Id = id
+
+	var body HoldIntakeJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HoldIntake(ctx, request.(HoldIntakeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HoldIntake")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HoldIntakeResponseObject); ok {
+		if err := validResponse.VisitHoldIntakeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListInvitations operation middleware
 func (sh *strictHandler) ListInvitations(ctx *gin.Context, id Id, params ListInvitationsParams) {
 	var request ListInvitationsRequestObject
@@ -9869,6 +10660,32 @@ func (sh *strictHandler) ListMessages(ctx *gin.Context, params ListMessagesParam
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListMessagesResponseObject); ok {
 		if err := validResponse.VisitListMessagesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListWaitingMessages operation middleware
+func (sh *strictHandler) ListWaitingMessages(ctx *gin.Context, params ListWaitingMessagesParams) {
+	var request ListWaitingMessagesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListWaitingMessages(ctx, request.(ListWaitingMessagesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListWaitingMessages")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListWaitingMessagesResponseObject); ok {
+		if err := validResponse.VisitListWaitingMessagesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10784,6 +11601,33 @@ func (sh *strictHandler) GetSubmission(ctx *gin.Context, id Id) {
 	}
 }
 
+// WithdrawHanded operation middleware
+func (sh *strictHandler) WithdrawHanded(ctx *gin.Context, id Id, handed int64) {
+	var request WithdrawHandedRequestObject
+
+	request.Id = id
+	request.Handed = handed
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawHanded(ctx, request.(WithdrawHandedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawHanded")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WithdrawHandedResponseObject); ok {
+		if err := validResponse.VisitWithdrawHandedResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // WithdrawLinks operation middleware
 func (sh *strictHandler) WithdrawLinks(ctx *gin.Context, id Id) {
 	var request WithdrawLinksRequestObject
@@ -10803,6 +11647,40 @@ func (sh *strictHandler) WithdrawLinks(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(WithdrawLinksResponseObject); ok {
 		if err := validResponse.VisitWithdrawLinksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SendAgain operation middleware
+func (sh *strictHandler) SendAgain(ctx *gin.Context, id Id, message int64) {
+	var request SendAgainRequestObject
+
+	request.Id = id
+	request.Message = message
+
+	var body SendAgainJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SendAgain(ctx, request.(SendAgainRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SendAgain")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SendAgainResponseObject); ok {
+		if err := validResponse.VisitSendAgainResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10830,6 +11708,33 @@ func (sh *strictHandler) RetryStep(ctx *gin.Context, id Id, step int64) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RetryStepResponseObject); ok {
 		if err := validResponse.VisitRetryStepResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StopStep operation middleware
+func (sh *strictHandler) StopStep(ctx *gin.Context, id Id, step int64) {
+	var request StopStepRequestObject
+
+	request.Id = id
+	request.Step = step
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StopStep(ctx, request.(StopStepRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StopStep")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StopStepResponseObject); ok {
+		if err := validResponse.VisitStopStepResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -3,6 +3,7 @@ import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/vue'
 import PlaceHead from '../parts/PlaceHead.vue'
 import SentInvitations from './SentInvitations.vue'
 import SentMessages from './SentMessages.vue'
+import WaitingMessages from './WaitingMessages.vue'
 </script>
 
 <template>
@@ -14,7 +15,7 @@ import SentMessages from './SentMessages.vue'
         >
         <TabList class="flex gap-4">
           <Tab
-            v-for="name in [$t('post.messages'), $t('post.invitations')]"
+            v-for="name in [$t('post.messages'), $t('post.waiting'), $t('post.invitations')]"
             :key="name"
             v-slot="{ selected }"
             as="template"
@@ -27,6 +28,7 @@ import SentMessages from './SentMessages.vue'
       </PlaceHead>
       <TabPanels>
         <TabPanel><SentMessages /></TabPanel>
+        <TabPanel><WaitingMessages /></TabPanel>
         <TabPanel><SentInvitations /></TabPanel>
       </TabPanels>
     </TabGroup>

@@ -6,6 +6,7 @@ import { api, data } from '../api'
 import { useLoad } from '../load'
 import PlaceHead from '../parts/PlaceHead.vue'
 import StateMark from '../parts/StateMark.vue'
+import HandedFiles from './HandedFiles.vue'
 import PersonalLinks from './PersonalLinks.vue'
 import { asClock, asFull, asMoment, asSize } from '../times'
 import { somewhere } from '../session'
@@ -143,6 +144,7 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
             </li>
           </ul>
         </template>
+        <HandedFiles v-if="submission.handed.length" :id="id" :files="submission.handed" @withdrawn="load" />
         <PersonalLinks v-if="somewhere('handle')" :id="id" @withdrawn="load" />
         <p class="mt-6 text-soft">{{ $t('submission.answeredVersionForm', { version: submission.version }) }}</p>
       </section>

@@ -1,0 +1,77 @@
+package notify
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"amberseal/app/register"
+	"amberseal/core/intake"
+	"amberseal/core/plan"
+)
+
+// Hold is that messages are held: of an intake, or of the whole house where it is 0.
+type Hold struct {
+	Intake int64
+	Since  time.Time
+}
+
+// Kept is what the desk for messages needs of the store. Look-ups of nothing give register.NotFound.
+type Kept interface {
+	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
+	SentBy(ctx context.Context, submission, message int64) (j register.Job, to []string, err error)
+	PlanAgain(ctx context.Context, submission int64, steps []plan.Step, now time.Time) error
+	Hold(ctx context.Context, intake int64, now time.Time) error
+	Release(ctx context.Context, intake int64, now time.Time) error
+}
+
+// Desk is where people look after messages.
+type Desk struct {
+	Store Kept
+	Now   func() time.Time
+	Wake  func()
+}
+
+// Again sends the notice of a message again: to whom it went, or to others. It is a message of its own, with the answers as they are now.
+func (d *Desk) Again(ctx context.Context, submission, message int64, to []string) error {
+	j, before, err := d.Store.SentBy(ctx, submission, message)
+	if err != nil {
+		return err
+	}
+	_, design, err := d.Store.Submission(ctx, submission)
+	if err != nil {
+		return err
+	}
+	c := plan.Carries{Rule: j.Key}
+	if len(j.Body) > 0 {
+		if err := json.Unmarshal(j.Body, &c); err != nil {
+			return err
+		}
+	}
+	if c.Rule == "" {
+		c.Rule = j.Key
+	}
+	n, ok := find(design.Notices, c.Rule)
+	if !ok {
+		return register.NotFound
+	}
+	if len(to) == 0 {
+		to = before
+	}
+	now := d.Now()
+	if err := d.Store.PlanAgain(ctx, submission, plan.Again(design, n, c, to, now), now); err != nil {
+		return err
+	}
+	d.Wake()
+	return nil
+}
+
+// Hold holds the messages of an intake, or of the whole house for 0; or lets them go.
+func (d *Desk) Hold(ctx context.Context, intake int64, held bool) error {
+	if held {
+		return d.Store.Hold(ctx, intake, d.Now())
+	}
+	err := d.Store.Release(ctx, intake, d.Now())
+	d.Wake()
+	return err
+}
