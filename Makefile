@@ -62,9 +62,11 @@ bench: packages build
 	node e2e/bench.mjs
 
 # Submissions accepted and delivered per second with 64 clients against a real server, the engine alone, and fresh receipts beside a
-# bulk run.
+# bulk run. The full runs have four messages and three destinations a submission, the last one with one of them off.
 load: build
 	go run ./e2e/load
+	go run ./e2e/load full
+	go run ./e2e/load full off
 	go test ./app/work -run '^$$' -bench Engine -benchtime 1x
 	go test ./cmd/amberseal -run '^$$' -bench Lanes -benchtime 1x
 

@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"mime"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -51,7 +52,7 @@ func (d *handlers) hatchSays(c *gin.Context, x handing.Handed, s *dossier.Dossie
 		return
 	}
 	p := hatchShown{House: h.Name, Language: h.Language, Dress: d.dressLink(ctx, h)}
-	p.Reach = strings.Join(strings.Fields(h.Phone+" "+h.Email), " · ")
+	p.Reach = strings.Join(slices.DeleteFunc([]string{h.Phone, h.Email}, func(s string) bool { return s == "" }), " · ")
 	status := http.StatusOK
 	var over handing.Over
 	switch {

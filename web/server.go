@@ -24,6 +24,7 @@ import (
 	"amberseal/app/accounts"
 	"amberseal/app/administer"
 	"amberseal/app/destinations"
+	"amberseal/app/file"
 	"amberseal/app/handing"
 	"amberseal/app/invite"
 	"amberseal/app/notify"
@@ -87,6 +88,7 @@ type Server struct {
 	Accounts     *accounts.Book
 	Hatch        *handing.Hatch
 	Post         *notify.Desk
+	Inventory    *file.Inventory
 	Shelf        produce.Shelf
 	// Apart is what is done in other processes; Copies reads filled copies.
 	Apart    func(ctx context.Context) produce.Apart
@@ -154,6 +156,7 @@ func (s *Server) Handler() http.Handler {
 	r.GET("/api/pictures/:name", d.picture)
 	r.GET("/p/:name", d.picture) // pictures of forms; their names come from their bytes and cannot be guessed
 	r.GET("/api/submissions/:id/documents/:key", d.document)
+	r.GET("/api/submissions/:id/filings/:filing/file", d.filedFile)
 	if s.StandIns != nil {
 		r.Any("/standin/*rest", gin.WrapH(s.StandIns))
 	}

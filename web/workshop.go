@@ -366,6 +366,7 @@ func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObje
 		if n.ToRespondent(r.Body.Design.Form) && r.Body.Design.Opening.Correct {
 			facts.Correct = facts.House.Link(r.Body.Design.CorrectPath("TOKEN"))
 		}
+		facts.Filed = facts.House.Link("/cabinet") // something to press in the proof
 		m := n.For(facts, notice.With{House: n.People, Links: d.linkedOf(r.Body.Design, n, facts)})
 		if m.Problem == "" {
 			m.Problem = n.Waits(facts)

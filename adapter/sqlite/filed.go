@@ -38,9 +38,18 @@ func (d *DB) Filed(ctx context.Context, scope access.Scope, q register.FiledQuer
 	return rows(r, err, scanFiled)
 }
 
-// FiledFile gives one file that was filed.
-func (d *DB) FiledFile(ctx context.Context, id int64) (register.Filed, error) {
-	r, err := d.read.QueryContext(ctx, filedColumns+"f.id = ?", id)
+// Original gives the bytes that a file of a submission had when it was filed, by their sum: those of a document, or of a file that was sent.
+func (d *DB) Original(ctx context.Context, submission int64, sum string) ([]byte, error) {
+	r, err := d.read.QueryContext(ctx, "SELECT p.bytes FROM document d JOIN pdf p ON p.document = d.id WHERE d.submission = ?1 AND d.sha256 = ?2 "+
+		"UNION ALL SELECT w.bytes FROM document d JOIN docx w ON w.document = d.id WHERE d.submission = ?1 AND sha256(w.bytes) = ?2 "+
+		"UNION ALL SELECT u.data FROM upload u WHERE u.submission = ?1 AND sha256(u.data) = ?2 LIMIT 1", submission, sum)
+	data, err := one(r, err, func(r *sql.Rows) (data []byte, err error) { return data, r.Scan(&data) })
+	return data, found(err)
+}
+
+// FiledFile gives one file of a submission that was filed.
+func (d *DB) FiledFile(ctx context.Context, submission, id int64) (register.Filed, error) {
+	r, err := d.read.QueryContext(ctx, filedColumns+"f.id = ? AND f.submission = ?", id, submission)
 	x, err := one(r, err, scanFiled)
 	return x, found(err)
 }

@@ -46,7 +46,7 @@ func (d *DB) Release(ctx context.Context, intake int64, now time.Time) error {
 		if _, err := tx.Exec("DELETE FROM hold WHERE intake = ?", intake); err != nil {
 			return err
 		}
-		_, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE kind = 'notice' AND state NOT IN ('done', 'void') AND state = 'ready' "+
+		_, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE about = 'submission' AND kind = 'notice' AND state NOT IN ('done', 'void') AND state = 'ready' "+
 			"AND unsure = 0 AND due > ?1 AND (?2 = 0 OR share = ?2)", micros(now), intake)
 		return err
 	})
@@ -54,12 +54,12 @@ func (d *DB) Release(ctx context.Context, intake int64, now time.Time) error {
 
 // WaitingMessages lists notices that are not done, the one that is due first.
 func (d *DB) WaitingMessages(ctx context.Context, scope access.Scope, intake int64, limit int) ([]register.WaitingMessage, error) {
-	where, args := among([]string{"j.kind = 'notice'", "j.state NOT IN ('done', 'void')"}, []any{}, "j.share", scope)
+	where, args := among([]string{"j.about = 'submission'", "j.kind = 'notice'", "j.state NOT IN ('done', 'void')"}, []any{}, "j.share", scope)
 	if intake != 0 {
 		where, args = append(where, "j.share = ?"), append(args, intake)
 	}
 	columns := "j." + strings.ReplaceAll(strings.Join(strings.Fields(jobColumns), " "), ", ", ", j.")
-	r, err := d.read.QueryContext(ctx, "SELECT "+columns+", s.number, i.name FROM job j INDEXED BY job_notice JOIN submission s ON s.id = "+
+	r, err := d.read.QueryContext(ctx, "SELECT "+columns+", s.number, i.name FROM job j INDEXED BY job_open JOIN submission s ON s.id = "+
 		"j.subject JOIN intake i ON i.id = s.intake WHERE "+strings.Join(where, " AND ")+" ORDER BY j.due, j.id LIMIT ?", append(args, limit)...)
 	return rows(r, err, func(r *sql.Rows) (w register.WaitingMessage, err error) {
 		w.Job, _, err = scanWaiting(r, &w.Number, &w.Intake)

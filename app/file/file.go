@@ -15,6 +15,7 @@ import (
 	"amberseal/app/work"
 	"amberseal/core/destination"
 	"amberseal/core/filing"
+	"amberseal/core/notice"
 	"amberseal/core/plan"
 )
 
@@ -79,7 +80,10 @@ func filed(ctx context.Context, d *dossier.Dossier, rule filing.Filing, to strin
 	if len(rule.To) > 0 {
 		step += "/" + to
 	}
-	o := work.Outcome{Signals: []plan.Signal{plan.FiledAs(step)}}
+	var o work.Outcome
+	if slices.ContainsFunc(d.Design.Notices, func(n notice.Notice) bool { return n.Says("@filed") }) { // else nobody waits for it
+		o.Signals = []plan.Signal{plan.FiledAs(step)}
+	}
 	var results []string
 	for i, name := range rule.Paths(facts, named) {
 		p := pieces[i]

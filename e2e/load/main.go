@@ -1,6 +1,7 @@
 // Command load measures a running house: submissions accepted and delivered each second with 64
 // clients, on loopback, against the real program with its stand-ins. A submission is delivered when its
-// document, two messages and filing are done. It ends with one line for machines.
+// document, two messages and filing are done. It ends with one line for machines. With the argument full each submission has four
+// messages and is filed at three destinations; with off besides, one of those is off for the whole run.
 package main
 
 import (
@@ -65,11 +66,19 @@ func run() error {
 	if err != nil {
 		return err
 	}
-	slug, err := h.open()
+	full, off := slices.Contains(os.Args[1:], "full"), slices.Contains(os.Args[1:], "off")
+	slug, err := h.open(full)
 	if err != nil {
 		return err
 	}
-	return h.measure(slug, program.Process.Pid)
+	if off {
+		r, err := h.client.PostForm(h.url+"/standin/vault/switch", map[string][]string{"mode": {"off"}})
+		if err != nil {
+			return err
+		}
+		r.Body.Close()
+	}
+	return h.measure(slug, program.Process.Pid, full, off)
 }
 
 type house struct {
@@ -114,19 +123,53 @@ func (h *house) call(method, path string, body, into any) error {
 	return json.Unmarshal(answer, into)
 }
 
-func (h *house) open() (string, error) {
+// notices and filings are those of a house that does much with each submission.
+const (
+	notices = `[{"key":"a","name":"A","to":"{{email}}","subject":"{{@number}}","message":"Thank you.","attach":[{"document":"receipt"}]},
+  {"key":"b","name":"B","to":"{{@house_email}}","subject":"{{@number}}","message":"{{@answers}}","attach":[{"document":"receipt"}]},
+  {"key":"c","name":"C","to":"books@house.example","copy":"desk@house.example","subject":"{{@number}}","message":"Booked.","attach":[]},
+  {"key":"d","name":"D","to":"archive@house.example","subject":"{{@number}}","message":"Filed.","attach":[{"document":"receipt","link":{"days":9}}]}]`
+	filings = `[{"key":"f","name":"F","what":[{"document":"receipt"}],"to":["records","office","vault"],"path":"{{@year}}/{{@number}}"}]`
+)
+
+func (h *house) open(full bool) (string, error) {
 	var made struct {
-		ID     int
-		Design struct{ Slug string }
+		ID       int
+		Revision int
+		Design   map[string]any
 	}
 	questions := "Your name *\nYour email *\nTelephone\nWhat is it about: repair, hire, gift\nDate of the visit\nDescribe what you need"
 	if err := h.call("POST", "/api/intakes", map[string]string{"name": "Load", "questions": questions}, &made); err != nil {
 		return "", err
 	}
-	return made.Design.Slug, h.call("PUT", fmt.Sprintf("/api/intakes/%d/opening", made.ID), map[string]bool{"open": true}, nil)
+	if full {
+		made.Design["notices"], made.Design["filings"] = json.RawMessage(notices), json.RawMessage(filings)
+		body := map[string]any{"design": made.Design, "revision": made.Revision}
+		if err := h.call("PUT", fmt.Sprintf("/api/intakes/%d/design", made.ID), body, nil); err != nil {
+			return "", err
+		}
+	}
+	slug := made.Design["slug"].(string)
+	return slug, h.call("PUT", fmt.Sprintf("/api/intakes/%d/opening", made.ID), map[string]bool{"open": true}, nil)
 }
 
-func (h *house) measure(slug string, pid int) error {
+// waits reports whether something waits besides what is before the vault.
+func (h *house) waits() (bool, error) {
+	var lines []struct {
+		Destination struct{ Key string }
+		Waiting     int
+	}
+	var messages struct{ Entries []any }
+	err := errors.Join(h.call("GET", "/api/destinations", nil, &lines), h.call("GET", "/api/messages/waiting", nil, &messages))
+	for _, l := range lines {
+		if l.Destination.Key != "vault" && l.Waiting > 0 {
+			return true, err
+		}
+	}
+	return len(messages.Entries) > 0, err
+}
+
+func (h *house) measure(slug string, pid int, full, off bool) error {
 	body := map[string]any{"answers": map[string]any{
 		"name": "Łucja Brzęk", "email": "lucja@brzek.example", "telephone": "+44 20 7946 0123", "what_is_it_about": "repair",
 		"date_of_the_visit": "2026-12-24", "describe_what_you_need": strings.Repeat("The bow was dropped and the tip plate came away. ", 6),
@@ -172,20 +215,36 @@ func (h *house) measure(slug string, pid int) error {
 		if page.Failed > 0 || time.Since(start) > longest {
 			return fmt.Errorf("after %v: %+v", time.Since(start), page)
 		}
+		if off {
+			waits, err := h.waits()
+			if err != nil {
+				return err
+			}
+			if !waits {
+				break
+			}
+		}
 		if page.Unfinished == 0 {
 			break
 		}
-		time.Sleep(100 * time.Millisecond)
+		time.Sleep(500 * time.Millisecond) // asking is work too
 	}
 	delivered := time.Since(start)
 	slices.Sort(took)
 	n := float64(len(took))
 	ms := func(share float64) float64 { return float64(took[int(share*n)].Microseconds()) / 1000 }
 	fmt.Printf(
-		"%d submissions by %d clients: accepted in %v, each delivered (document, two messages, filing) after %v\n", len(took), clients,
+		"%d submissions by %d clients: accepted in %v, each delivered (document, messages, filing) after %v\n", len(took), clients,
 		accepted.Round(time.Millisecond), delivered.Round(time.Millisecond),
 	)
-	fmt.Printf("load accepted_per_s=%.0f delivered_per_s=%.1f accept_p50_ms=%.1f accept_p99_ms=%.1f cpu_ms=%.2f rss_mb=%d\n",
+	name := "load"
+	if full {
+		name = "load-full"
+	}
+	if off {
+		name = "load-full-off"
+	}
+	fmt.Printf(name+" accepted_per_s=%.0f delivered_per_s=%.1f accept_p50_ms=%.1f accept_p99_ms=%.1f cpu_ms=%.2f rss_mb=%d\n",
 		n/accepted.Seconds(), n/delivered.Seconds(), ms(0.5), ms(0.99), (cpu(pid)-before).Seconds()*1000/n, peak(pid))
 	return nil
 }

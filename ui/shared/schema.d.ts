@@ -1191,6 +1191,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/submissions/{id}/filings/{filing}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                filing: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a file lies where it was filed, byte for byte */
+        post: operations["checkFiled"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{id}/filings/{filing}/putback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                filing: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a file that is lost or changed back as it was filed; what lies there is kept beside it */
+        post: operations["putBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/submissions/{id}/filings/{filing}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                filing: number;
+            };
+            cookie?: never;
+        };
+        /** The file as it lies at its destination */
+        get: operations["getFiledFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/checks": {
         parameters: {
             query?: never;
@@ -2920,6 +2980,12 @@ export interface components {
             size: number;
             /** Format: date-time */
             at: string;
+        };
+        FiledStanding: {
+            /** @enum {string} */
+            standing: "same" | "changed" | "lost" | "unknown";
+            /** @description Why it is not known */
+            reason?: string;
         };
         PublicForm: {
             name: string;
@@ -5049,6 +5115,82 @@ export interface operations {
                     "application/json": components["schemas"]["FiledPage"];
                 };
             };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkFiled: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                filing: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiledStanding"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    putBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                filing: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands then */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiledStanding"];
+                };
+            };
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFiledFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                filing: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its bytes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            404: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
     };

@@ -56,6 +56,30 @@ func (e EntryState) Valid() bool {
 	}
 }
 
+// Defines values for FiledStandingStanding.
+const (
+	Changed FiledStandingStanding = "changed"
+	Lost    FiledStandingStanding = "lost"
+	Same    FiledStandingStanding = "same"
+	Unknown FiledStandingStanding = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the FiledStandingStanding enum.
+func (e FiledStandingStanding) Valid() bool {
+	switch e {
+	case Changed:
+		return true
+	case Lost:
+		return true
+	case Same:
+		return true
+	case Unknown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for HandedFileStanding.
 const (
 	HandedFileStandingOpen      HandedFileStanding = "open"
@@ -770,6 +794,16 @@ type FiledPage struct {
 	// Next The cursor of the page that follows; none where this is the last
 	Next *Next `json:"next,omitempty"`
 }
+
+// FiledStanding defines model for FiledStanding.
+type FiledStanding struct {
+	// Reason Why it is not known
+	Reason   *string               `json:"reason,omitempty"`
+	Standing FiledStandingStanding `json:"standing"`
+}
+
+// FiledStandingStanding defines model for FiledStanding.Standing.
+type FiledStandingStanding string
 
 // Filing defines model for Filing.
 type Filing = filing.Filing
@@ -2139,6 +2173,12 @@ type ServerInterface interface {
 
 	// (GET /api/submissions/{id})
 	GetSubmission(c *gin.Context, id Id)
+	// CheckFiled Whether a file lies where it was filed, byte for byte
+	// (POST /api/submissions/{id}/filings/{filing}/check)
+	CheckFiled(c *gin.Context, id Id, filing int64)
+	// PutBack Puts a file that is lost or changed back as it was filed; what lies there is kept beside it
+	// (POST /api/submissions/{id}/filings/{filing}/putback)
+	PutBack(c *gin.Context, id Id, filing int64)
 	// WithdrawHanded The link of a file opens nothing any more
 	// (DELETE /api/submissions/{id}/handed/{handed})
 	WithdrawHanded(c *gin.Context, id Id, handed int64)
@@ -3960,6 +4000,74 @@ func (siw *ServerInterfaceWrapper) GetSubmission(c *gin.Context) {
 	siw.Handler.GetSubmission(c, id)
 }
 
+// CheckFiled operation middleware
+func (siw *ServerInterfaceWrapper) CheckFiled(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "filing" -------------
+	var filing int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "filing", c.Param("filing"), &filing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter filing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckFiled(c, id, filing)
+}
+
+// PutBack operation middleware
+func (siw *ServerInterfaceWrapper) PutBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "filing" -------------
+	var filing int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "filing", c.Param("filing"), &filing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter filing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutBack(c, id, filing)
+}
+
 // WithdrawHanded operation middleware
 func (siw *ServerInterfaceWrapper) WithdrawHanded(c *gin.Context) {
 
@@ -4275,6 +4383,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/holds/house", wrapper.HoldHouse)
 	router.PUT(options.BaseURL+"/api/intakes/:id/hold", wrapper.HoldIntake)
 	router.GET(options.BaseURL+"/api/filings", wrapper.ListFilings)
+	router.POST(options.BaseURL+"/api/submissions/:id/filings/:filing/check", wrapper.CheckFiled)
+	router.POST(options.BaseURL+"/api/submissions/:id/filings/:filing/putback", wrapper.PutBack)
 	router.POST(options.BaseURL+"/api/public/checks", wrapper.CheckFile)
 	router.GET(options.BaseURL+"/api/public/checks/:code", wrapper.CheckCode)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug", wrapper.GetPublicForm)
@@ -8621,6 +8731,132 @@ func (response GetSubmissiondefaultApplicationProblemPlusJSONResponse) VisitGetS
 	return err
 }
 
+type CheckFiledRequestObject struct {
+	Id     Id    `json:"id"`
+	Filing int64 `json:"filing"`
+}
+
+type CheckFiledResponseObject interface {
+	VisitCheckFiledResponse(w http.ResponseWriter) error
+}
+
+type CheckFiled200JSONResponse FiledStanding
+
+func (response CheckFiled200JSONResponse) VisitCheckFiledResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckFiled404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response CheckFiled404ApplicationProblemPlusJSONResponse) VisitCheckFiledResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckFileddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckFileddefaultApplicationProblemPlusJSONResponse) VisitCheckFiledResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBackRequestObject struct {
+	Id     Id    `json:"id"`
+	Filing int64 `json:"filing"`
+}
+
+type PutBackResponseObject interface {
+	VisitPutBackResponse(w http.ResponseWriter) error
+}
+
+type PutBack200JSONResponse FiledStanding
+
+func (response PutBack200JSONResponse) VisitPutBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBack404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response PutBack404ApplicationProblemPlusJSONResponse) VisitPutBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBack422ApplicationProblemPlusJSONResponse Problem
+
+func (response PutBack422ApplicationProblemPlusJSONResponse) VisitPutBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutBackdefaultApplicationProblemPlusJSONResponse) VisitPutBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WithdrawHandedRequestObject struct {
 	Id     Id    `json:"id"`
 	Handed int64 `json:"handed"`
@@ -9256,6 +9492,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/submissions/{id})
 	GetSubmission(ctx context.Context, request GetSubmissionRequestObject) (GetSubmissionResponseObject, error)
+	// CheckFiled Whether a file lies where it was filed, byte for byte
+	// (POST /api/submissions/{id}/filings/{filing}/check)
+	CheckFiled(ctx context.Context, request CheckFiledRequestObject) (CheckFiledResponseObject, error)
+	// PutBack Puts a file that is lost or changed back as it was filed; what lies there is kept beside it
+	// (POST /api/submissions/{id}/filings/{filing}/putback)
+	PutBack(ctx context.Context, request PutBackRequestObject) (PutBackResponseObject, error)
 	// WithdrawHanded The link of a file opens nothing any more
 	// (DELETE /api/submissions/{id}/handed/{handed})
 	WithdrawHanded(ctx context.Context, request WithdrawHandedRequestObject) (WithdrawHandedResponseObject, error)
@@ -11594,6 +11836,60 @@ func (sh *strictHandler) GetSubmission(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetSubmissionResponseObject); ok {
 		if err := validResponse.VisitGetSubmissionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckFiled operation middleware
+func (sh *strictHandler) CheckFiled(ctx *gin.Context, id Id, filing int64) {
+	var request CheckFiledRequestObject
+
+	request.Id = id
+	request.Filing = filing
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckFiled(ctx, request.(CheckFiledRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckFiled")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckFiledResponseObject); ok {
+		if err := validResponse.VisitCheckFiledResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutBack operation middleware
+func (sh *strictHandler) PutBack(ctx *gin.Context, id Id, filing int64) {
+	var request PutBackRequestObject
+
+	request.Id = id
+	request.Filing = filing
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutBack(ctx, request.(PutBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutBackResponseObject); ok {
+		if err := validResponse.VisitPutBackResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

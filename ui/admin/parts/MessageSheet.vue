@@ -37,22 +37,22 @@ const part = (name: 'name' | 'foot') => page.value.querySelector(`.${name}`)?.te
   <article class="border border-rule bg-white">
     <dl class="border-b border-rule px-5 py-3">
       <div class="flex gap-3">
-        <dt class="w-[64px] text-soft">{{ $t('parts.from') }}</dt>
+        <dt class="w-[84px] shrink-0 text-soft">{{ $t('parts.from') }}</dt>
         <dd>{{ from }}</dd>
       </div>
       <div class="flex gap-3" @click="$emit('pick', 'to')">
-        <dt class="w-[64px] text-soft">{{ $t('parts.to') }}</dt>
+        <dt class="w-[84px] shrink-0 text-soft">{{ $t('parts.to') }}</dt>
         <dd v-if="problem" class="font-semibold text-madder">✕ {{ problem }}</dd>
         <dd v-else>{{ to.join(', ') }}</dd>
       </div>
       <template v-for="[words, all] in others" :key="words">
         <div v-if="all?.length" class="flex gap-3" @click="$emit('pick', 'to')">
-          <dt class="w-[64px] shrink-0 text-soft">{{ words }}</dt>
+          <dt class="w-[84px] shrink-0 text-soft">{{ words }}</dt>
           <dd class="min-w-0 [overflow-wrap:anywhere]">{{ all.join(', ') }}</dd>
         </div>
       </template>
       <div class="flex gap-3" @click="$emit('pick', 'subject')">
-        <dt class="w-[64px] text-soft">{{ $t('parts.subject') }}</dt>
+        <dt class="w-[84px] shrink-0 text-soft">{{ $t('parts.subject') }}</dt>
         <dd class="font-semibold">{{ subject }}</dd>
       </div>
     </dl>
