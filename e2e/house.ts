@@ -36,6 +36,7 @@ export const test = base.extend<Fixtures>({
     child.kill('SIGTERM')
     await new Promise((resolve) => child.on('exit', resolve))
     rmSync(data, { recursive: true, force: true })
+    rmSync(`${data}.key`, { force: true }) // of its secrets
   },
   baseURL: async ({ house }, use) => use(house.url),
   page: async ({ page }, use) => {

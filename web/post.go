@@ -3,10 +3,14 @@ package web
 import (
 	"context"
 	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
 	"net/mail"
 	"time"
 
 	"amberseal/app/access"
+	"amberseal/app/bounces"
 	"amberseal/app/handing"
 	"amberseal/app/register"
 	"amberseal/core/plan"
@@ -84,7 +88,8 @@ func (d *handlers) handed(s register.Submission, all []handing.Handed) []api.Han
 	out := []api.HandedFile{}
 	for _, x := range all {
 		f := api.HandedFile{
-			Id: x.ID, Name: x.What.Name, Notice: x.What.Notice, Made: x.Made, Expires: when(x.Expires), Opened: x.Opened, Last: when(x.Last),
+			Id: x.ID, Name: x.What.Name, Notice: x.What.Notice, Made: x.Made, Expires: when(x.Expires), Opened: x.Opened,
+			Last:     when(x.Last),
 			Standing: api.HandedFileStandingOpen,
 		}
 		if x.Most > 0 {
@@ -129,4 +134,20 @@ func (d *handlers) hold(ctx context.Context, intake int64, held bool) error {
 	err := d.Post.Hold(ctx, intake, held)
 	d.Hub.Changed()
 	return err
+}
+
+func (d *handlers) TakeBounce(ctx context.Context, r api.TakeBounceRequestObject) (api.TakeBounceResponseObject, error) {
+	raw, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, unprocessable{fmt.Errorf("the report is larger than %s", size(mostOf("POST", "/api/bounces")))}
+	}
+	number, err := d.Bounces.Take(ctx, raw)
+	if errors.Is(err, bounces.ErrNoReport) {
+		return nil, unprocessable{err}
+	}
+	if err != nil {
+		return nil, err
+	}
+	d.Hub.Changed()
+	return api.TakeBounce200JSONResponse{Number: number}, nil
 }

@@ -160,14 +160,24 @@ func (d *handlers) GetSubmission(ctx context.Context, r api.GetSubmissionRequest
 	return out, nil
 }
 
+// returned are those from whom a message came back.
+func returned(all []register.Returned) []api.ReturnedMail {
+	out := []api.ReturnedMail{}
+	for _, r := range all {
+		out = append(out, api.ReturnedMail{Address: r.Address, Reason: r.Reason})
+	}
+	return out
+}
+
 func apiMessages(all []register.Message) []api.Message {
+	none := []string{}
 	out := make([]api.Message, 0, len(all))
 	for _, m := range all {
 		out = append(out, api.Message{
-			Id: m.ID, SubmissionId: m.SubmissionID, Number: m.Number, Intake: m.Intake, Name: m.Name, To: m.To,
-			Copy: append([]string{}, m.Copy...), BlindCopy: append([]string{}, m.Blind...), ReplyTo: append([]string{}, m.ReplyTo...),
-			Subject: m.Subject,
-			Html:    m.HTML, Attached: m.Attached, Sent: m.Sent,
+			Id: m.ID, SubmissionId: m.SubmissionID, Number: m.Number, Intake: m.Intake, Name: m.Name, To: m.To, Copy: append(none,
+				m.Copy...),
+			BlindCopy: append(none, m.Blind...), ReplyTo: append(none, m.ReplyTo...), Subject: m.Subject, Html: m.HTML, Text: m.Text,
+			Attached: m.Attached, Sent: m.Sent, Returned: returned(m.Returned),
 		})
 	}
 	return out

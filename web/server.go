@@ -23,6 +23,7 @@ import (
 	"amberseal/app/access"
 	"amberseal/app/accounts"
 	"amberseal/app/administer"
+	"amberseal/app/bounces"
 	"amberseal/app/destinations"
 	"amberseal/app/file"
 	"amberseal/app/handing"
@@ -88,6 +89,7 @@ type Server struct {
 	Accounts     *accounts.Book
 	Hatch        *handing.Hatch
 	Post         *notify.Desk
+	Bounces      *bounces.Taker
 	Inventory    *file.Inventory
 	Shelf        produce.Shelf
 	// Apart is what is done in other processes; Copies reads filled copies.

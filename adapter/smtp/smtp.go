@@ -225,8 +225,10 @@ func (p *Post) message(l notify.Letter) (letter, error) {
 		return letter{}, err
 	}
 	out := letter{WriterTo: m}
-	if out.from, err = m.GetSender(false); err != nil {
-		return letter{}, err
+	if out.from = l.Return; out.from == "" {
+		if out.from, err = m.GetSender(false); err != nil {
+			return letter{}, err
+		}
 	}
 	if out.to, err = m.GetRecipients(); err != nil {
 		return letter{}, err

@@ -38,11 +38,13 @@ func (d *DB) Filed(ctx context.Context, scope access.Scope, q register.FiledQuer
 	return rows(r, err, scanFiled)
 }
 
-// Original gives the bytes that a file of a submission had when it was filed, by their sum: those of a document, or of a file that was sent.
+// Original gives the bytes that a file of a submission had when it was filed, by their sum: those of a document, or of a file that was
+// sent.
 func (d *DB) Original(ctx context.Context, submission int64, sum string) ([]byte, error) {
-	r, err := d.read.QueryContext(ctx, "SELECT p.bytes FROM document d JOIN pdf p ON p.document = d.id WHERE d.submission = ?1 AND d.sha256 = ?2 "+
-		"UNION ALL SELECT w.bytes FROM document d JOIN docx w ON w.document = d.id WHERE d.submission = ?1 AND sha256(w.bytes) = ?2 "+
-		"UNION ALL SELECT u.data FROM upload u WHERE u.submission = ?1 AND sha256(u.data) = ?2 LIMIT 1", submission, sum)
+	r, err := d.read.QueryContext(ctx,
+		"SELECT p.bytes FROM document d JOIN pdf p ON p.document = d.id WHERE d.submission = ?1 AND d.sha256 = ?2 "+
+			"UNION ALL SELECT w.bytes FROM document d JOIN docx w ON w.document = d.id WHERE d.submission = ?1 AND sha256(w.bytes) = ?2 "+
+			"UNION ALL SELECT u.data FROM upload u WHERE u.submission = ?1 AND sha256(u.data) = ?2 LIMIT 1", submission, sum)
 	data, err := one(r, err, func(r *sql.Rows) (data []byte, err error) { return data, r.Scan(&data) })
 	return data, found(err)
 }
@@ -56,7 +58,8 @@ func (d *DB) FiledFile(ctx context.Context, submission, id int64) (register.File
 
 // FiledLink is where the first file of a submission at a destination is opened, or empty.
 func (d *DB) FiledLink(ctx context.Context, submission int64, destination string) (string, error) {
-	r, err := d.prepared(ctx, "SELECT link FROM filed WHERE submission = ? AND destination = ? ORDER BY id LIMIT 1", submission, destination)
+	r, err := d.prepared(ctx, "SELECT link FROM filed WHERE submission = ? AND destination = ? ORDER BY id LIMIT 1", submission,
+		destination)
 	link, err := one(r, err, func(r *sql.Rows) (link string, err error) { return link, r.Scan(&link) })
 	return link, ignoreNone(err)
 }

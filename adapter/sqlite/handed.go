@@ -19,8 +19,8 @@ func (d *DB) AddHanded(ctx context.Context, all []handing.Handed) error {
 			if err != nil {
 				return err
 			}
-			if _, err := tx.Exec("INSERT INTO handed (ref, submission, run, links, body, made, expires, most) VALUES (?, ?, ?, ?, ?, ?, ?, ?) "+
-				"ON CONFLICT (ref) DO NOTHING",
+			if _, err := tx.Exec("INSERT INTO handed (ref, submission, run, links, body, made, expires, most) "+
+				"VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (ref) DO NOTHING",
 				x.Ref, x.SubmissionID, x.Run, x.Links, body, micros(x.Made), micros(x.Expires), x.Most); err != nil {
 				return err
 			}
@@ -59,8 +59,8 @@ func (d *DB) HandedOf(ctx context.Context, submission int64) ([]handing.Handed, 
 func (d *DB) TakeHanded(ctx context.Context, ref string, now time.Time) (taken bool, err error) {
 	err = d.do(ctx, func(tx txn) error {
 		taken = false
-		r, err := tx.Query("UPDATE handed SET opened = opened + 1, last = ?1 WHERE ref = ?2 AND withdrawn = 0 AND (most = 0 OR opened < most) "+
-			"AND (expires = 0 OR expires > ?1) AND links = (SELECT links FROM submission s WHERE s.id = submission) "+
+		r, err := tx.Query("UPDATE handed SET opened = opened + 1, last = ?1 WHERE ref = ?2 AND withdrawn = 0 AND "+
+			"(most = 0 OR opened < most) AND (expires = 0 OR expires > ?1) AND links = (SELECT links FROM submission s WHERE s.id = submission) "+
 			"RETURNING id, ref, submission, run, links, body, made, expires, most, opened, last, withdrawn", micros(now), ref)
 		all, err := rows(r, err, scanHanded)
 		if err != nil || len(all) == 0 {
@@ -77,8 +77,8 @@ func (d *DB) TakeHanded(ctx context.Context, ref string, now time.Time) (taken b
 // WithdrawHanded makes the link of a file void.
 func (d *DB) WithdrawHanded(ctx context.Context, submission, id int64, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		r, err := tx.Query("UPDATE handed SET withdrawn = 1 WHERE id = ? AND submission = ? RETURNING id, ref, submission, run, links, body, "+
-			"made, expires, most, opened, last, withdrawn", id, submission)
+		r, err := tx.Query("UPDATE handed SET withdrawn = 1 WHERE id = ? AND submission = ? RETURNING id, ref, submission, "+
+			"run, links, body, made, expires, most, opened, last, withdrawn", id, submission)
 		all, err := rows(r, err, scanHanded)
 		if err == nil && len(all) == 0 {
 			return register.NotFound

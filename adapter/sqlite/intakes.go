@@ -25,7 +25,8 @@ const openJobs = `WITH
   failed AS MATERIALIZED (SELECT share AS intake, count(*) n FROM (
     SELECT DISTINCT share, subject FROM job WHERE state = 'failed' AND about = 'submission') GROUP BY share),
   unfinished AS MATERIALIZED (SELECT share AS intake, count(*) n FROM (
-    SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission' AND ` + nowOrPast + `) GROUP BY share) `
+    SELECT DISTINCT share, subject FROM job WHERE state NOT IN ('done',
+	'void') AND about = 'submission' AND ` + nowOrPast + `) GROUP BY share) `
 
 type scanner interface{ Scan(...any) error }
 

@@ -206,9 +206,9 @@ func keepMessage(tx txn, s plan.Subject, x *register.Message) (id int64, err err
 			return 0, err
 		}
 	}
-	if err = tx.QueryRow("INSERT INTO message (submission, name, recipients, subject, text, html, attached, sent, others) VALUES "+
-		"(?, ?, ?, ?, ?, ?, ?, ?, ?) RETURNING id",
-		s.ID, x.Name, columns[0], x.Subject, x.Text, x.HTML, columns[1], micros(x.Sent), columns[2]).Scan(&id); err != nil {
+	if err = tx.QueryRow("INSERT INTO message (submission, name, recipients, subject, text, html, attached, sent, others, job, mid) "+
+		"VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) RETURNING id",
+		s.ID, x.Name, columns[0], x.Subject, x.Text, x.HTML, columns[1], micros(x.Sent), columns[2], x.Job, x.MID).Scan(&id); err != nil {
 		return 0, err
 	}
 	return id, addRecipients(tx, x.Everybody(), x.Sent)

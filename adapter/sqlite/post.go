@@ -22,7 +22,8 @@ func (d *DB) Held(ctx context.Context, intake int64) (since time.Time, err error
 // Holds lists all of a scope; that of the house is for everybody who reads records.
 func (d *DB) Holds(ctx context.Context, scope access.Scope) (all []notify.Hold, err error) {
 	where, args := among([]string{"1"}, []any{}, "intake", scope)
-	r, err := d.read.QueryContext(ctx, "SELECT intake, since FROM hold WHERE intake = 0 OR "+strings.Join(where, " AND ")+" ORDER BY intake",
+	r, err := d.read.QueryContext(ctx, "SELECT intake, since FROM hold WHERE intake = 0 OR "+strings.Join(where,
+		" AND ")+" ORDER BY intake",
 		args...)
 	return rows(r, err, func(r *sql.Rows) (h notify.Hold, err error) {
 		var since int64
@@ -46,21 +47,23 @@ func (d *DB) Release(ctx context.Context, intake int64, now time.Time) error {
 		if _, err := tx.Exec("DELETE FROM hold WHERE intake = ?", intake); err != nil {
 			return err
 		}
-		_, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE about = 'submission' AND kind = 'notice' AND state NOT IN ('done', 'void') AND state = 'ready' "+
-			"AND unsure = 0 AND due > ?1 AND (?2 = 0 OR share = ?2)", micros(now), intake)
+		_, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE about = 'submission' AND kind = 'notice' AND "+
+			"state NOT IN ('done', 'void') AND state = 'ready' AND unsure = 0 AND due > ?1 AND (?2 = 0 OR share = ?2)", micros(now), intake)
 		return err
 	})
 }
 
 // WaitingMessages lists notices that are not done, the one that is due first.
 func (d *DB) WaitingMessages(ctx context.Context, scope access.Scope, intake int64, limit int) ([]register.WaitingMessage, error) {
-	where, args := among([]string{"j.about = 'submission'", "j.kind = 'notice'", "j.state NOT IN ('done', 'void')"}, []any{}, "j.share", scope)
+	where, args := among([]string{"j.about = 'submission'", "j.kind = 'notice'", "j.state NOT IN ('done', 'void')"}, []any{}, "j.share",
+		scope)
 	if intake != 0 {
 		where, args = append(where, "j.share = ?"), append(args, intake)
 	}
 	columns := "j." + strings.ReplaceAll(strings.Join(strings.Fields(jobColumns), " "), ", ", ", j.")
 	r, err := d.read.QueryContext(ctx, "SELECT "+columns+", s.number, i.name FROM job j INDEXED BY job_open JOIN submission s ON s.id = "+
-		"j.subject JOIN intake i ON i.id = s.intake WHERE "+strings.Join(where, " AND ")+" ORDER BY j.due, j.id LIMIT ?", append(args, limit)...)
+		"j.subject JOIN intake i ON i.id = s.intake WHERE "+strings.Join(where, " AND ")+" ORDER BY j.due, j.id LIMIT ?", append(args,
+		limit)...)
 	return rows(r, err, func(r *sql.Rows) (w register.WaitingMessage, err error) {
 		w.Job, _, err = scanWaiting(r, &w.Number, &w.Intake)
 		return w, err
@@ -71,8 +74,8 @@ func (d *DB) WaitingMessages(ctx context.Context, scope access.Scope, intake int
 func (d *DB) Stop(ctx context.Context, submission, job int64, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
 		var there int
-		err := tx.QueryRow("SELECT count(*) FROM job WHERE id = ? AND subject = ? AND about = 'submission' AND state IN ('waits', 'ready', "+
-			"'failed')", job, submission).Scan(&there)
+		err := tx.QueryRow("SELECT count(*) FROM job WHERE id = ? AND subject = ? AND about = 'submission' AND state IN "+
+			"('waits', 'ready', 'failed')", job, submission).Scan(&there)
 		if err != nil || there == 0 {
 			return firstError(err, register.NotFound)
 		}
@@ -95,8 +98,9 @@ func (d *DB) SentBy(ctx context.Context, submission, message int64) (j register.
 	if err != nil || len(m) == 0 {
 		return j, nil, firstError(err, register.NotFound)
 	}
-	r, err := d.read.QueryContext(ctx, "SELECT "+jobColumns+" FROM job WHERE id = (SELECT body ->> 'job' FROM fact WHERE subject = ? AND about = "+
-		"'submission' AND kind = 'sent' AND body ->> 'record' = ?)", submission, message)
+	r, err := d.read.QueryContext(ctx,
+		"SELECT "+jobColumns+" FROM job WHERE id = (SELECT body ->> 'job' FROM fact WHERE subject = ? AND about = "+
+			"'submission' AND kind = 'sent' AND body ->> 'record' = ?)", submission, message)
 	j, err = one(r, err, scanJob)
 	return j, m[0].Everybody(), found(err)
 }

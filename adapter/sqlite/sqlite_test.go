@@ -271,7 +271,8 @@ func TestACorrectionOvertakesWork(t *testing.T) {
 	if x, err := h.Document(t.Context(), s.ID, quick.Key); err != nil || string(x.PDF) != "after" || x.Revision != 2 {
 		t.Errorf("the document is %q of revision %d: %v", x.PDF, x.Revision, err)
 	}
-	if all, err := h.Messages(t.Context(), access.Everywhere, register.MessageQuery{Submission: int64(s.ID), Limit: 10}); err != nil || len(all) != 1 || all[0].Subject != "Before" {
+	if all, err := h.Messages(t.Context(), access.Everywhere, register.MessageQuery{Submission: int64(s.ID), Limit: 10}); err != nil ||
+		len(all) != 1 || all[0].Subject != "Before" {
 		t.Errorf("on record are %+v: %v", all, err)
 	}
 	h.claim(t, plan.Notice) // the corrected one is still to be sent

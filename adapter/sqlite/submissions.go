@@ -459,24 +459,24 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, q register.Messag
 	}
 	r, err := d.read.QueryContext(
 		ctx,
-		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent, m.others "+
-			"FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
+		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent, "+
+			"m.others, m.returned FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
 			where,
 			" AND ",
 		)+" ORDER BY m.id DESC LIMIT ?",
 		append(args, q.Limit)...)
 	return rows(r, err, func(r *sql.Rows) (register.Message, error) {
 		var m register.Message
-		var to, attached, besides string
+		var to, attached, besides, returned string
 		var sent int64
 		if err := r.Scan(&m.ID, &m.SubmissionID, &m.Number, &m.Intake, &m.Name, &to, &m.Subject, &m.Text, &m.HTML, &attached,
-			&sent, &besides); err != nil {
+			&sent, &besides, &returned); err != nil {
 			return m, err
 		}
 		m.Sent = moment(sent)
 		var o others
 		err := errors.Join(json.Unmarshal([]byte(to), &m.To), json.Unmarshal([]byte(attached), &m.Attached),
-			json.Unmarshal([]byte(besides), &o))
+			json.Unmarshal([]byte(besides), &o), json.Unmarshal([]byte(returned), &m.Returned))
 		m.Copy, m.Blind, m.ReplyTo = o.Copy, o.Blind, o.ReplyTo
 		return m, err
 	})

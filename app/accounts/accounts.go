@@ -283,10 +283,10 @@ func Record(selector, domain, key string) (string, error) {
 // NoAccount is why a house without an account sends nothing.
 const NoAccount = "No mail account is set. Set one on the House page; the message goes out then."
 
-// Post gives the account of a key, or the one that is the rule for none, with the address that its messages come from.
-func (b *Book) Post(ctx context.Context, key string) (notify.Post, string, error) {
+// Post gives the account of a key, or the one that is the rule for none, with the addresses that its messages come from and back to.
+func (b *Book) Post(ctx context.Context, key string) (notify.Post, notify.Sender, error) {
 	p, a, err := b.opened(ctx, key)
-	return p, a.Sender, err
+	return p, notify.Sender{From: a.Sender, Returns: a.Returns}, err
 }
 
 func (b *Book) opened(ctx context.Context, key string) (Post, account.Account, error) {

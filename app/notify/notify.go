@@ -15,6 +15,7 @@ import (
 	"amberseal/app/handing"
 	"amberseal/app/register"
 	"amberseal/app/work"
+	"amberseal/core/ask/form"
 	"amberseal/core/notice"
 	"amberseal/core/plan"
 )
@@ -24,6 +25,7 @@ type Letter struct {
 	ID       string // the part of the Message-ID before the @; the same each time it is tried
 	FromName string
 	From     string
+	Return   string // where it comes back to, as the envelope says; From when empty
 	To       []string
 	Copy     []string
 	Blind    []string // whom nobody else sees
@@ -55,10 +57,12 @@ type Post interface {
 	Send(ctx context.Context, l Letter) error
 }
 
-// Posts opens the house's mail accounts: the post of a key, or that which is the rule for none, and the address that its messages come
-// from, empty for the house's.
+// Sender is from whom messages of an account come, and where they come back to; the house's address and the sender's where they are empty.
+type Sender struct{ From, Returns string }
+
+// Posts opens the house's mail accounts: the post of a key, or that which is the rule for none.
 type Posts interface {
-	Post(ctx context.Context, key string) (post Post, sender string, err error)
+	Post(ctx context.Context, key string) (post Post, by Sender, err error)
 }
 
 // Staff knows who works in the house: the addresses of those who have one of some roles, and of those who are named.
@@ -94,6 +98,17 @@ func spare(ctx context.Context, past Past, to []string, now time.Time) error {
 		}
 	}
 	return nil
+}
+
+// answered are those of some addresses that stand in the answers: the house's own are nobody's target.
+func answered(f form.Form, answers form.Answers, addresses []string) []string {
+	named := map[string]bool{}
+	for _, x := range f.Fields {
+		if x.Kind == form.Email {
+			named[strings.ToLower(answers[x.Key].Text)] = true
+		}
+	}
+	return slices.DeleteFunc(slices.Clone(addresses), func(a string) bool { return !named[strings.ToLower(a)] })
 }
 
 // LongestSending is how long handing a letter over may take: a server may let ten minutes pass before it answers to its end.
@@ -157,29 +172,33 @@ func Hand(dossiers *dossier.Opener, posts Posts, store Store, now func() time.Ti
 		if m.Problem != "" {
 			return work.Outcome{}, work.GiveUp{Reason: m.Problem}
 		}
-		post, from, err := posts.Post(ctx, d.Design.Account)
+		post, by, err := posts.Post(ctx, d.Design.Account)
 		if err != nil {
 			return work.Outcome{}, err
 		}
-		if from == "" {
-			from = d.House.Email
+		if by.From == "" {
+			by.From = d.House.Email
 		}
-		if from == "" {
+		if by.From == "" {
 			return work.Outcome{}, work.GiveUp{Reason: NoSender}
 		}
 		l := Letter{
-			ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: from,
+			ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: by.From,
 			To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Date: at,
 		}
 		if m.SenderName != "" {
 			l.FromName = m.SenderName
 		}
+		if by.Returns != "" {
+			l.Return = d.Secret.Return(by.Returns, j.ID)
+		}
 		if respondents && !d.Submission.Own {
-			if err := spare(ctx, store, l.Everybody(), at); err != nil {
+			if err := spare(ctx, store, answered(d.Design.Form, facts.Answers, l.Everybody()), at); err != nil {
 				return work.Outcome{}, err
 			}
 		}
 		record := &register.Message{
+			Job: j.ID, MID: l.ID,
 			Name: n.Name, To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML,
 			Sent: at,
 		}

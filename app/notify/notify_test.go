@@ -52,8 +52,8 @@ func (a *archive) Held(context.Context, int64) (time.Time, error) { return time.
 // oneAccount is a house with one mail account.
 type oneAccount struct{ post notify.Post }
 
-func (o oneAccount) Post(context.Context, string) (notify.Post, string, error) {
-	return o.post, "", nil
+func (o oneAccount) Post(context.Context, string) (notify.Post, notify.Sender, error) {
+	return o.post, notify.Sender{}, nil
 }
 
 func (a *archive) StaffAddresses(context.Context, []string, []string) ([]string, error) {

@@ -26,7 +26,8 @@ const (
 	Expired   FactKind = "expired"
 	Retried   FactKind = "retried" // a job, or all that failed, by hand
 	Unlinked  FactKind = "links withdrawn"
-	Opened    FactKind = "opened" // a file that came by a link, with its name in words
+	Bounced   FactKind = "bounced" // a message came back, with from whom and why in words
+	Opened    FactKind = "opened"  // a file that came by a link, with its name in words
 	Invited   FactKind = "invited"
 	Withdrawn FactKind = "withdrawn" // an invitation
 	Removed   FactKind = "removed"   // somebody who worked in the house
@@ -96,6 +97,8 @@ func (l Line) Sentence(f form.Form) string {
 		return "Tried again by hand, with all that failed"
 	case l.Kind == Retried:
 		return "Tried again by hand"
+	case l.Kind == Bounced:
+		return l.Job + " came back: " + l.Words
 	case l.Kind == Opened:
 		return "“" + l.Words + "” opened by its link"
 	case l.Kind == Unlinked && l.Words != "":

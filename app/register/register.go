@@ -123,6 +123,15 @@ type Message struct {
 	HTML         string
 	Attached     []string // file names
 	Sent         time.Time
+	Job          int64  // by which it went
+	MID          string // its Message-ID without the domain
+	Returned     []Returned
+}
+
+// Returned is from whom a message came back, and why.
+type Returned struct {
+	Address string `json:"address"`
+	Reason  string `json:"reason"`
 }
 
 // Everybody is all whom the message went to.

@@ -106,7 +106,8 @@ func TestAnOutageCostsNoAttempt(t *testing.T) {
 		if got := h.states(t); got[register.Done] != 30 {
 			t.Errorf("20 seconds after an outage: %v", got)
 		}
-		if all, err := h.Messages(t.Context(), access.Everywhere, register.MessageQuery{Submission: int64(0), Limit: 100}); err != nil || len(all) != 30 {
+		if all, err := h.Messages(t.Context(), access.Everywhere, register.MessageQuery{Submission: int64(0),
+			Limit: 100}); err != nil || len(all) != 30 {
 			t.Errorf("%d letters went out: %v", len(all), err)
 		}
 	})
@@ -149,6 +150,39 @@ func TestOneDeadTargetStopsNothingElse(t *testing.T) {
 		time.Sleep(time.Millisecond)
 		if knocks["dead.example"] > before+1 {
 			t.Errorf("after a start %d knock at once", knocks["dead.example"]-before)
+		}
+	})
+}
+
+// What somebody holds waits without an end and without being given up, and goes when it is let go and hurried.
+func TestWhatIsHeldWaits(t *testing.T) {
+	held := true
+	inBubble(t, func(h *house, _ string, _ int) error {
+		h.mu.Lock()
+		defer h.mu.Unlock()
+		if held {
+			return work.Held{Reason: "Messages are held."}
+		}
+		return nil
+	}, func(t *testing.T, h *house) {
+		defer h.start(t)()
+		h.submit(t, 3)
+		time.Sleep(20 * 24 * time.Hour)
+		if got := h.states(t); got[register.Done] != 0 || got[register.Failed] != 0 {
+			t.Errorf("while they are held: %v", got)
+		}
+		if s := h.notice(t, 1); s.Reason != "Messages are held." || s.Attempts != 0 {
+			t.Errorf("the step is %+v", s)
+		}
+		h.mu.Lock()
+		held = false
+		h.mu.Unlock()
+		if err := h.crew.Again(t.Context(), plan.Mail); err != nil {
+			t.Fatal(err)
+		}
+		time.Sleep(time.Second)
+		if got := h.states(t); got[register.Done] != 3 {
+			t.Errorf("when they are let go: %v", got)
 		}
 	})
 }

@@ -152,7 +152,8 @@ type object = map[string]any
 func outside(v *visitor) {
 	v.well("GET", "/api/colleagues", nil, nil)
 	v.well("GET", "/api/destinations", nil, nil)
-	v.well("PUT", "/api/destinations/more", object{"destination": object{"key": "more", "name": "More", "kind": "folder", "folder": v.t.TempDir()}}, nil)
+	v.well("PUT", "/api/destinations/more", object{"destination": object{"key": "more", "name": "More", "kind": "folder",
+		"folder": v.t.TempDir()}}, nil)
 	v.well("POST", "/api/destinations/more/trial", nil, nil)
 	v.refused(422, "PUT", "/api/destinations/more", object{"destination": object{"key": "more", "name": "", "kind": "share"}})
 	v.refused(404, "POST", "/api/destinations/none/trial", nil)
@@ -185,6 +186,7 @@ func outside(v *visitor) {
 	v.well("POST", again, object{"to": []string{"other@one.example"}}, nil)
 	v.refused(422, "POST", again, object{"to": []string{"nobody"}})
 	v.refused(404, "POST", "/api/submissions/1/messages/99999/again", object{})
+	v.refused(422, "POST", "/api/bounces", []byte("Subject: On holiday\r\n\r\nBack soon.\r\n"))
 	v.well("PUT", "/api/holds/house", object{"held": true}, nil)
 	v.well("PUT", "/api/intakes/1/hold", object{"held": true}, nil)
 	v.well("GET", "/api/holds", nil, nil)

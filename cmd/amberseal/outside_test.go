@@ -35,7 +35,8 @@ func (h *running) desk(notices, filings string) (id int64, slug string) {
 		made.Design[key] = part
 	}
 	var p problem
-	if status := h.call("PUT", fmt.Sprintf("/api/intakes/%d/design", made.ID), map[string]any{"design": made.Design, "revision": made.Revision},
+	if status := h.call("PUT", fmt.Sprintf("/api/intakes/%d/design", made.ID), map[string]any{"design": made.Design,
+		"revision": made.Revision},
 		&p); status != 200 {
 		h.t.Fatalf("the design: %d %+v", status, p)
 	}
@@ -84,7 +85,8 @@ func TestEveryDestinationHasWhatIsFiled(t *testing.T) {
 	h.desk(`[{"key":"n","name":"N","to":"{{email}}","subject":"{{@number}}","message":"It lies at {{@filed}}.","attach":[]}]`,
 		strings.Replace(toAll, `"cabinet","records"`, `"records","cabinet"`, 1))
 	lists := map[string]string{"bucket": "objects", "share": "files", "vault": "files"}
-	for mode, ill := range map[string]string{"off": "bucket", "full": "share", "lying": "vault", "forbidden": "share", "closing": "bucket"} {
+	for mode, ill := range map[string]string{"off": "bucket", "full": "share", "lying": "vault", "forbidden": "share",
+		"closing": "bucket"} {
 		h.turn(ill, mode)
 		number := h.send(mode + "@one.example")
 		holds := func(path string) bool {
@@ -235,8 +237,9 @@ print(json.dumps(out))`)
 // that says why, and the others have the message once.
 func TestRecipientsOfAMessage(t *testing.T) {
 	h := startProgram(t, "--empty")
-	h.desk(`[{"key":"n","name":"To staff","to":"one@house.example, nobody@gone.example","copy":"two@house.example","blindCopy":"three@house.example",
-		"roles":["auditor"],"senderName":"Desk of {{@house}}","subject":"{{@number}}","message":"{{@answers}}","attach":[{"answers":true}]}]`, `[]`)
+	h.desk(`[{"key":"n","name":"To staff","to":"one@house.example, nobody@gone.example","copy":"two@house.example",
+		"blindCopy":"three@house.example","roles":["auditor"],"senderName":"Desk of {{@house}}","subject":"{{@number}}",
+		"message":"{{@answers}}","attach":[{"answers":true}]}]`, `[]`)
 	h.send("reader@one.example")
 	soon(t, 10*time.Second, "the message came", func() bool { return len(h.mailTo("one@house.example")) == 1 })
 	read := h.pythonReads(h.mailTo("one@house.example")[0].ID)
@@ -263,7 +266,8 @@ func TestRecipientsOfAMessage(t *testing.T) {
 		return len(page.Entries) == 1 && page.Entries[0].State == "failed"
 	})
 	for _, s := range page.Entries[0].Steps {
-		if s.Kind == "notice" && s.State == "failed" && (s.Key != "n left nobody@gone.example" || !strings.Contains(s.Reason, "no such mailbox")) {
+		if s.Kind == "notice" && s.State == "failed" && (s.Key != "n left nobody@gone.example" || !strings.Contains(s.Reason,
+			"no such mailbox")) {
 			t.Errorf("what failed is %+v", s)
 		}
 	}
@@ -329,7 +333,8 @@ func TestMailAccounts(t *testing.T) {
 		cmd := exec.Command("/usr/bin/python3", "-c", `
 import sys, dkim
 record = sys.argv[1].replace('" "', '').strip('"').encode()
-print(dkim.verify(sys.stdin.buffer.read(), dnsfunc=lambda name, timeout=5: record if name == b'seal._domainkey.house.example.' else None))`, text)
+print(dkim.verify(sys.stdin.buffer.read(), dnsfunc=lambda name,
+	timeout=5: record if name == b'seal._domainkey.house.example.' else None))`, text)
 		cmd.Stdin = bytes.NewReader(raw)
 		out, err := cmd.CombinedOutput()
 		if err != nil {
@@ -342,5 +347,119 @@ print(dkim.verify(sys.stdin.buffer.read(), dnsfunc=lambda name, timeout=5: recor
 	}
 	if got := verify(bytes.Replace(raw, []byte("mail account works"), []byte("mail account world"), 1)); got != "False" {
 		t.Errorf("dkimpy says %s of a changed message", got)
+	}
+}
+
+// report is what a mail server sends back, as the example of RFC 3464 section 6.1 is written, about one of our messages.
+func report(to, id, address, action string) []byte {
+	return []byte(strings.ReplaceAll(`From: MAILER-DAEMON@reader.example
+To: `+to+`
+Subject: Returned mail: see transcript for details
+MIME-Version: 1.0
+Content-Type: multipart/report; report-type=delivery-status; boundary="RAA14128.773615765/CS.UTK.EDU"
+
+--RAA14128.773615765/CS.UTK.EDU
+
+The original message was received and could not be delivered.
+
+--RAA14128.773615765/CS.UTK.EDU
+Content-Type: message/delivery-status
+
+Reporting-MTA: dns; cs.utk.edu
+
+Original-Recipient: rfc822;`+address+`
+Final-Recipient: rfc822;`+address+`
+Action: `+action+`
+Status: 5.1.1
+Diagnostic-Code: smtp; 550 5.1.1 No such user
+Last-Attempt-Date: Thu, 7 Jul 1994 17:15:49 -0400
+
+--RAA14128.773615765/CS.UTK.EDU
+Content-Type: message/rfc822
+
+Message-ID: <`+id+`>
+Subject: What it was
+
+Words.
+
+--RAA14128.773615765/CS.UTK.EDU--
+`, "\n", "\r\n"))
+}
+
+// Mail that came back marks its message and its submission, by the address of its envelope or by its Message-ID, once however often it is
+// reported; a delay, a holiday and a forged address mark nothing.
+func TestMailThatComesBack(t *testing.T) {
+	h := startProgram(t, "--empty")
+	h.signIn()
+	var lines []struct{ Account struct{ Port int } }
+	h.call("GET", "/api/accounts", nil, &lines)
+	account := map[string]any{"key": "second", "name": "Second", "host": "127.0.0.1", "port": lines[0].Account.Port, "protection": "none",
+		"returns": "bounces@house.example"}
+	h.call("PUT", "/api/accounts/second", map[string]any{"account": account}, nil)
+	id, _ := h.desk(`[{"key":"n","name":"N","to":"{{email}}","subject":"{{@number}}","message":"Hello.","attach":[]}]`, `[]`)
+	var i struct {
+		Revision int
+		Design   map[string]any
+	}
+	at := fmt.Sprintf("/api/intakes/%d", id)
+	h.call("GET", at, nil, &i)
+	i.Design["account"] = "second"
+	h.call("PUT", at+"/design", map[string]any{"design": i.Design, "revision": i.Revision}, nil)
+	h.call("PUT", at+"/opening", map[string]bool{"open": true}, nil)
+	type envelope struct{ Sender, MessageID string }
+	letter := func(to string) (e envelope) {
+		h.send(to)
+		soon(t, 10*time.Second, "the message to "+to, func() bool {
+			var all []struct {
+				envelope
+				For []string
+			}
+			h.call("GET", "/standin/mailbox/messages", nil, &all)
+			for _, m := range all {
+				if slices.Contains(m.For, to) {
+					e = m.envelope
+				}
+			}
+			return e.Sender != ""
+		})
+		return e
+	}
+	a, b, c := letter("a@reader.example"), letter("b@reader.example"), letter("c@reader.example")
+	if a.Sender == b.Sender || !strings.HasPrefix(a.Sender, "bounces+") {
+		t.Fatalf("the senders are %q and %q", a.Sender, b.Sender)
+	}
+	forged := regexp.MustCompile(`-[0-9a-f]`).ReplaceAllString(c.Sender, "-0")
+	for _, x := range []struct {
+		raw  []byte
+		want int
+	}{
+		{report(a.Sender, "other@house.example", "a@reader.example", "failed"), 200},
+		{report(a.Sender, "other@house.example", "a@reader.example", "failed"), 200},
+		{report("bounces@house.example", b.MessageID, "b@reader.example", "failed"), 200},
+		{report(c.Sender, c.MessageID, "c@reader.example", "delayed"), 422},
+		{report(forged, "none@house.example", "c@reader.example", "failed"), 404},
+		{[]byte("Subject: On holiday\r\n\r\nBack soon.\r\n"), 422},
+	} {
+		if status, answer := h.try("POST", "/api/bounces", x.raw, "Content-Type", "application/octet-stream"); status != x.want {
+			t.Errorf("a report gives %d, not %d: %s\n%s", status, x.want, answer, x.raw)
+		}
+	}
+	var page struct {
+		Entries []struct {
+			To       []string
+			Returned []struct{ Address, Reason string }
+		}
+	}
+	h.call("GET", "/api/messages", nil, &page)
+	for _, m := range page.Entries {
+		if want := m.To[0] != "c@reader.example"; (len(m.Returned) == 1) != want || want &&
+			m.Returned[0].Reason != "550 5.1.1 No such user" {
+			t.Errorf("the message to %s came back as %+v", m.To, m.Returned)
+		}
+	}
+	var failed struct{ Failed int }
+	h.call("GET", "/api/submissions", nil, &failed)
+	if failed.Failed != 2 {
+		t.Errorf("%d submissions want a hand", failed.Failed)
 	}
 }

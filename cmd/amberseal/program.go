@@ -24,6 +24,7 @@ import (
 	"amberseal/adapter/vault"
 	"amberseal/app/accounts"
 	"amberseal/app/administer"
+	"amberseal/app/bounces"
 	"amberseal/app/destinations"
 	"amberseal/app/dossier"
 	"amberseal/app/file"
@@ -125,7 +126,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	if err := p.openBook(ctx, mailAccount); err != nil {
 		return err
 	}
-	depot := &destinations.Depot{Store: p.db, Safe: p.safe, Build: openPlace, Cabinet: p.cabinet, Now: p.now}
+	depot := &destinations.Depot{Store: p.db, Safe: p.safe, Build: p.openPlace, Cabinet: p.cabinet, Now: p.now}
 	hub := &watch.Hub{}
 	counter := &receive.Counter{Store: p.db, Secret: p.secret, Now: p.now}
 	names := func(ctx context.Context, id int64) (name, slug string, err error) {
@@ -163,6 +164,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		People:       &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,
+		Bounces:   &bounces.Taker{Store: p.db, Secret: p.secret, Now: p.now},
 		Inventory: &file.Inventory{Store: p.db, Places: depot}, Post: &notify.Desk{Store: p.db, Now: p.now, Wake: p.crew.Wake},
 		Hatch:   &handing.Hatch{Store: p.db, Dossiers: dossiers, Secret: p.secret, Now: p.now},
 		Counter: counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
@@ -218,10 +220,17 @@ func openAccount(a account.Account, secret string, s accounts.Signing) (accounts
 	return smtp.New(smtp.Account{Account: a, Password: secret, Signing: s}, mailConnections)
 }
 
-// openPlace opens a destination.
-func openPlace(d destination.Destination, secret string, first func(hostKey string) error) (file.Place, error) {
+// openPlace opens a destination. None lies in the data folder, nor around it: there a file of somebody's could take another's name.
+func (p *program) openPlace(d destination.Destination, secret string, first func(hostKey string) error) (file.Place, error) {
 	switch d.Kind {
 	case destination.Folder:
+		data, err := filepath.Abs(p.data)
+		if err != nil {
+			return nil, err
+		}
+		if inside(data, d.Folder) || inside(d.Folder, data) {
+			return nil, errors.New("the house’s own data lies there; choose another folder")
+		}
 		return folder.At(d)
 	case destination.Bucket:
 		return bucket.Open(d, secret)
@@ -231,6 +240,12 @@ func openPlace(d destination.Destination, secret string, first func(hostKey stri
 		return vault.Open(d, secret, first)
 	}
 	return nil, fmt.Errorf("there is no kind of destination “%s”", d.Kind)
+}
+
+// inside reports whether a folder is another one, or lies in it.
+func inside(folder, of string) bool {
+	rel, err := filepath.Rel(of, folder)
+	return err == nil && rel != ".." && !strings.HasPrefix(rel, ".."+string(filepath.Separator))
 }
 
 // openCabinet opens the folder documents are filed in: the one in the data folder where none is named. A cabinet carries a mark of

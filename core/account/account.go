@@ -30,6 +30,7 @@ type Account struct {
 	Protection Protection `json:"protection"`
 	User       string     `json:"user,omitempty"`     // nobody signs in when empty
 	Sender     string     `json:"sender,omitempty"`   // address that messages come from; the house's when empty
+	Returns    string     `json:"returns,omitempty"`  // address to which mail comes back, with details behind a plus; the sender when empty
 	Rule       bool       `json:"rule,omitempty"`     // it is taken where an intake names none
 	Selector   string     `json:"selector,omitempty"` // of its signing key (RFC 6376 section 3.1); unsigned when empty
 }
@@ -101,6 +102,10 @@ func (a Account) Check() finding.List {
 	}
 	if at, err := mail.ParseAddress(a.Sender); a.Sender != "" && (err != nil || at.Address != a.Sender) {
 		l.Fault("account/sender", "account.sender-unusable", "sender", a.Sender)
+	}
+	if at, err := mail.ParseAddress(a.Returns); a.Returns != "" && (err != nil || at.Address != a.Returns || strings.Contains(a.Returns,
+		"+")) {
+		l.Fault("account/returns", "account.returns-unusable")
 	}
 	if a.Selector != "" && !selector.MatchString(a.Selector) {
 		l.Fault("account/selector", "account.selector-unusable")

@@ -8,8 +8,10 @@ import (
 	"crypto/sha256"
 	"encoding/base32"
 	"encoding/base64"
+	"encoding/hex"
 	"fmt"
 	"io"
+	"strconv"
 	"strings"
 )
 
@@ -58,6 +60,25 @@ func Ref(token string) (ref string, ok bool) {
 // Proves reports whether a token is the one for the purpose, in a time that tells nothing.
 func (s Secret) Proves(token string, p Purpose, ref string, counter int) bool {
 	return len(s) > 0 && hmac.Equal([]byte(token), []byte(s.Token(p, ref, counter)))
+}
+
+// Return is the address to which mail of a job comes back: the house's, with the job and its proof behind a plus (RFC 5233 section 1 tells
+// of such details of addresses).
+func (s Secret) Return(address string, job int64) string {
+	local, domain, _ := strings.Cut(address, "@")
+	return fmt.Sprintf("%s+%d-%s@%s", local, job, s.returnProof(job), domain)
+}
+
+// Returned is the job of an address that Return made.
+func (s Secret) Returned(address string) (job int64, ok bool) {
+	local, _, _ := strings.Cut(address, "@")
+	number, proof, _ := strings.Cut(local[strings.LastIndex(local, "+")+1:], "-")
+	job, err := strconv.ParseInt(number, 10, 64)
+	return job, err == nil && len(s) > 0 && hmac.Equal([]byte(strings.ToLower(proof)), []byte(s.returnProof(job)))
+}
+
+func (s Secret) returnProof(job int64) string {
+	return hex.EncodeToString(s.sum("return", fmt.Sprint(job))[:8])
 }
 
 // MessageID is the part of a Message-ID before the @ for a letter about something: the same each time it is tried, and nothing

@@ -78,11 +78,12 @@ func table(all []line) string {
 	for _, l := range all {
 		label, text := html.EscapeString(l.label), strings.ReplaceAll(html.EscapeString(l.text), "\n", "<br>")
 		if l.heading {
-			out.WriteString(`<tr><th colspan="2" scope="colgroup" style="text-align:start;padding:12px 0 4px;font-weight:bold">` + label + `</th></tr>`)
+			out.WriteString(`<tr><th colspan="2" scope="colgroup" style="text-align:start;padding:12px 0 4px;font-weight:bold">` +
+				label + `</th></tr>`)
 			continue
 		}
-		out.WriteString(`<tr><th scope="row" style="text-align:start;vertical-align:top;width:38%;padding:5px 12px 5px 0;font-weight:normal;` +
-			`border-top:1px solid #C4CDC9">` + label + `</th><td style="text-align:start;vertical-align:top;padding:5px 0;` +
+		out.WriteString(`<tr><th scope="row" style="text-align:start;vertical-align:top;width:38%;padding:5px 12px 5px 0;` +
+			`font-weight:normal;border-top:1px solid #C4CDC9">` + label + `</th><td style="text-align:start;vertical-align:top;padding:5px 0;` +
 			`border-top:1px solid #C4CDC9;overflow-wrap:anywhere">` + text + `</td></tr>`)
 	}
 	out.WriteString("</table>")

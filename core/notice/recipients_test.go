@@ -17,7 +17,8 @@ import (
 var booking = form.Form{Fields: []form.Field{
 	{Key: "who", Kind: form.Section, Label: "Who"},
 	{Key: "mail", Kind: form.Email, Label: "Your email"},
-	{Key: "room", Kind: form.OneOf, Label: "Room", Settings: form.Settings{Choices: []form.Choice{{Value: "north", Label: "North"}, {Value: "south", Label: "South"}}}},
+	{Key: "room", Kind: form.OneOf, Label: "Room", Settings: form.Settings{Choices: []form.Choice{{Value: "north", Label: "North"},
+		{Value: "south", Label: "South"}}}},
 	{Key: "day", Kind: form.Date, Label: "Day"},
 	{Key: "none", Kind: form.Section, Label: "Nothing here"},
 	{Key: "more", Kind: form.ShortText, Label: "More"},
@@ -46,20 +47,24 @@ func TestRecipients(t *testing.T) {
 		answers string
 		want    string
 	}{
-		{notice.Notice{To: phrase.Parse("a@x.example"), Copy: phrase.Parse("A@X.example, b@x.example"), BlindCopy: phrase.Parse("b@x.example, c@x.example")},
+		{notice.Notice{To: phrase.Parse("a@x.example"), Copy: phrase.Parse("A@X.example, b@x.example"),
+			BlindCopy: phrase.Parse("b@x.example, c@x.example")},
 			`mail="r@y.example"`, "to a@x.example copy b@x.example blind c@x.example reply r@y.example "},
 		{notice.Notice{To: phrase.Parse("{{mail}}"), ReplyTo: phrase.Parse("desk@x.example")}, `mail="r@y.example"`,
 			"to r@y.example copy  blind  reply desk@x.example "},
 		{notice.Notice{To: phrase.Parse("{{mail}}")}, `mail="r@y.example"`, "to r@y.example copy  blind  reply  "},
-		{notice.Notice{To: phrase.Parse(`"Quill, Ines; desk" <i@x.example>; two@x.example`)}, "", "to i@x.example two@x.example copy  blind  reply  "},
-		{notice.Notice{Route: &notice.Route{Field: "room", To: map[string]string{"north": "n@x.example, m@x.example"}, Else: "else@x.example"}},
+		{notice.Notice{To: phrase.Parse(`"Quill, Ines; desk" <i@x.example>; two@x.example`)}, "",
+			"to i@x.example two@x.example copy  blind  reply  "},
+		{notice.Notice{Route: &notice.Route{Field: "room", To: map[string]string{"north": "n@x.example, m@x.example"},
+			Else: "else@x.example"}},
 			`room="north"`, "to n@x.example m@x.example copy  blind  reply  "},
 		{notice.Notice{Route: &notice.Route{Field: "room", To: map[string]string{"north": "n@x.example"}, Else: "else@x.example"}},
 			`room="south"`, "to else@x.example copy  blind  reply  "},
 		{notice.Notice{Route: &notice.Route{Field: "room", To: map[string]string{"north": "n@x.example"}}}, `room="south"`,
 			"to  copy  blind  reply  The answer to “Room” chooses no address."},
-		{notice.Notice{Roles: []string{"staff"}}, "", "to  copy  blind  reply  Nobody of the house it goes to works there any more. Choose " +
-			"somebody else; send it again then."},
+		{notice.Notice{Roles: []string{"staff"}}, "",
+			"to  copy  blind  reply  Nobody of the house it goes to works there any more. Choose " +
+				"somebody else; send it again then."},
 		{notice.Notice{To: phrase.Parse("x@bücher.example")}, "", "to x@bücher.example copy  blind  reply  "},
 	} {
 		m := c.n.For(booked("UTC", c.answers), notice.With{})
@@ -85,7 +90,8 @@ func TestRecipients(t *testing.T) {
 // When a notice goes is held against Python's zoneinfo over days of chance in zones with all sorts of summer time: the day is counted on
 // the house's calendar, and the hour is what its clocks show, at its first showing (fold=0, PEP 495).
 func TestDueAgainstZoneinfo(t *testing.T) {
-	zones := []string{"Europe/London", "America/New_York", "Australia/Lord_Howe", "America/St_Johns", "Asia/Kolkata", "Africa/Casablanca", "Europe/Warsaw"}
+	zones := []string{"Europe/London", "America/New_York", "Australia/Lord_Howe", "America/St_Johns", "Asia/Kolkata",
+		"Africa/Casablanca", "Europe/Warsaw"}
 	random := rand.New(rand.NewPCG(12, 28))
 	var asked, got []string
 	for range 600 {
@@ -143,7 +149,8 @@ func TestAnswersAndButtons(t *testing.T) {
 	link := func(to, words string) phrase.Paragraph {
 		return phrase.Paragraph{Spans: phrase.Phrase{{Text: words, Style: phrase.Style{Link: to}}}}
 	}
-	n := notice.Notice{Message: append(phrase.ParseBody("Came in:\n\n{{@answers}}"), link("@link", "Read it again"), link("@correct", "Correct it"))}
+	n := notice.Notice{Message: append(phrase.ParseBody("Came in:\n\n{{@answers}}"), link("@link", "Read it again"), link("@correct",
+		"Correct it"))}
 	m := n.For(f, notice.With{})
 	const text = "Came in:\n\nWHO\nYour email: r@y.example\nRoom: North\n\nBAND\nPlayer: Name: A <b> · Age: 7\nPlayer: Name: Ł\n\n" +
 		"Read it again <https://house.example/s/abc>\n"

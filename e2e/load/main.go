@@ -128,7 +128,8 @@ const (
 	notices = `[{"key":"a","name":"A","to":"{{email}}","subject":"{{@number}}","message":"Thank you.","attach":[{"document":"receipt"}]},
   {"key":"b","name":"B","to":"{{@house_email}}","subject":"{{@number}}","message":"{{@answers}}","attach":[{"document":"receipt"}]},
   {"key":"c","name":"C","to":"books@house.example","copy":"desk@house.example","subject":"{{@number}}","message":"Booked.","attach":[]},
-  {"key":"d","name":"D","to":"archive@house.example","subject":"{{@number}}","message":"Filed.","attach":[{"document":"receipt","link":{"days":9}}]}]`
+  {"key":"d","name":"D","to":"archive@house.example","subject":"{{@number}}","message":"Filed.",
+   "attach":[{"document":"receipt","link":{"days":9}}]}]`
 	filings = `[{"key":"f","name":"F","what":[{"document":"receipt"}],"to":["records","office","vault"],"path":"{{@year}}/{{@number}}"}]`
 )
 

@@ -1045,6 +1045,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bounces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a report of mail that came back (RFC 3464), and marks the message */
+        post: operations["takeBounce"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/messages/waiting": {
         parameters: {
             query?: never;
@@ -2731,6 +2748,8 @@ export interface components {
             protection: "none" | "tls" | "starttls";
             user?: string;
             sender?: string;
+            /** @description Address to which mail comes back */
+            returns?: string;
             /** @description It is taken where an intake names none */
             rule?: boolean;
             /** @description Of the key by which its messages are signed */
@@ -2911,6 +2930,12 @@ export interface components {
             attached: string[];
             /** Format: date-time */
             sent: string;
+            /** @description From whom it came back */
+            returned: components["schemas"]["ReturnedMail"][];
+        };
+        ReturnedMail: {
+            address: string;
+            reason: string;
         };
         WaitingMessages: {
             entries: components["schemas"]["WaitingMessage"][];
@@ -4919,6 +4944,35 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    takeBounce: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Whose message it was */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        number: string;
+                    };
+                };
+            };
+            404: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
     listWaitingMessages: {
         parameters: {
             query?: {
@@ -5187,6 +5241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/pdf": string;
                     "application/octet-stream": string;
                 };
             };

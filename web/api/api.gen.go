@@ -1036,20 +1036,23 @@ type Mend = intake.Mend
 
 // Message defines model for Message.
 type Message struct {
-	Attached     []string  `json:"attached"`
-	BlindCopy    []string  `json:"blindCopy"`
-	Copy         []string  `json:"copy"`
-	Html         string    `json:"html"`
-	Id           int64     `json:"id"`
-	Intake       string    `json:"intake"`
-	Name         string    `json:"name"`
-	Number       string    `json:"number"`
-	ReplyTo      []string  `json:"replyTo"`
-	Sent         time.Time `json:"sent"`
-	Subject      string    `json:"subject"`
-	SubmissionId int64     `json:"submissionId"`
-	Text         string    `json:"text"`
-	To           []string  `json:"to"`
+	Attached  []string `json:"attached"`
+	BlindCopy []string `json:"blindCopy"`
+	Copy      []string `json:"copy"`
+	Html      string   `json:"html"`
+	Id        int64    `json:"id"`
+	Intake    string   `json:"intake"`
+	Name      string   `json:"name"`
+	Number    string   `json:"number"`
+	ReplyTo   []string `json:"replyTo"`
+
+	// Returned From whom it came back
+	Returned     []ReturnedMail `json:"returned"`
+	Sent         time.Time      `json:"sent"`
+	Subject      string         `json:"subject"`
+	SubmissionId int64          `json:"submissionId"`
+	Text         string         `json:"text"`
+	To           []string       `json:"to"`
 }
 
 // MessagePage defines model for MessagePage.
@@ -1353,6 +1356,12 @@ type RegisterPage struct {
 	// Next The cursor of the page that follows; none where this is the last
 	Next       *Next `json:"next,omitempty"`
 	Unfinished int   `json:"unfinished"`
+}
+
+// ReturnedMail defines model for ReturnedMail.
+type ReturnedMail struct {
+	Address string `json:"address"`
+	Reason  string `json:"reason"`
 }
 
 // Role defines model for Role.
@@ -1945,6 +1954,9 @@ type ServerInterface interface {
 	// TryAccount Sends a message to an address by it
 	// (POST /api/accounts/{key}/trial)
 	TryAccount(c *gin.Context, key PlaceKey)
+	// TakeBounce Takes a report of mail that came back (RFC 3464), and marks the message
+	// (POST /api/bounces)
+	TakeBounce(c *gin.Context)
 	// ListColleagues Names and addresses of those who work in the house, for whom notices can go to
 	// (GET /api/colleagues)
 	ListColleagues(c *gin.Context)
@@ -2297,6 +2309,19 @@ func (siw *ServerInterfaceWrapper) TryAccount(c *gin.Context) {
 	}
 
 	siw.Handler.TryAccount(c, key)
+}
+
+// TakeBounce operation middleware
+func (siw *ServerInterfaceWrapper) TakeBounce(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeBounce(c)
 }
 
 // ListColleagues operation middleware
@@ -4375,6 +4400,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/submissions/:id/links", wrapper.WithdrawLinks)
 	router.POST(options.BaseURL+"/api/steps/retry", wrapper.RetryAll)
 	router.GET(options.BaseURL+"/api/messages", wrapper.ListMessages)
+	router.POST(options.BaseURL+"/api/bounces", wrapper.TakeBounce)
 	router.GET(options.BaseURL+"/api/messages/waiting", wrapper.ListWaitingMessages)
 	router.POST(options.BaseURL+"/api/submissions/:id/messages/:message/again", wrapper.SendAgain)
 	router.POST(options.BaseURL+"/api/submissions/:id/steps/:step/stop", wrapper.StopStep)
@@ -4595,6 +4621,77 @@ type TryAccountdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TryAccountdefaultApplicationProblemPlusJSONResponse) VisitTryAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBounceRequestObject struct {
+	Body io.Reader
+}
+
+type TakeBounceResponseObject interface {
+	VisitTakeBounceResponse(w http.ResponseWriter) error
+}
+
+type TakeBounce200JSONResponse struct {
+	Number string `json:"number"`
+}
+
+func (response TakeBounce200JSONResponse) VisitTakeBounceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBounce404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response TakeBounce404ApplicationProblemPlusJSONResponse) VisitTakeBounceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBounce422ApplicationProblemPlusJSONResponse Problem
+
+func (response TakeBounce422ApplicationProblemPlusJSONResponse) VisitTakeBounceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeBouncedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeBouncedefaultApplicationProblemPlusJSONResponse) VisitTakeBounceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9264,6 +9361,9 @@ type StrictServerInterface interface {
 	// TryAccount Sends a message to an address by it
 	// (POST /api/accounts/{key}/trial)
 	TryAccount(ctx context.Context, request TryAccountRequestObject) (TryAccountResponseObject, error)
+	// TakeBounce Takes a report of mail that came back (RFC 3464), and marks the message
+	// (POST /api/bounces)
+	TakeBounce(ctx context.Context, request TakeBounceRequestObject) (TakeBounceResponseObject, error)
 	// ListColleagues Names and addresses of those who work in the house, for whom notices can go to
 	// (GET /api/colleagues)
 	ListColleagues(ctx context.Context, request ListColleaguesRequestObject) (ListColleaguesResponseObject, error)
@@ -9687,6 +9787,32 @@ func (sh *strictHandler) TryAccount(ctx *gin.Context, key PlaceKey) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TryAccountResponseObject); ok {
 		if err := validResponse.VisitTryAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeBounce operation middleware
+func (sh *strictHandler) TakeBounce(ctx *gin.Context) {
+	var request TakeBounceRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeBounce(ctx, request.(TakeBounceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeBounce")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeBounceResponseObject); ok {
+		if err := validResponse.VisitTakeBounceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -58,6 +58,7 @@ var Permissions = map[string]Needs{
 	"GET /api/uploads/:id":                                     {"records", "upload", 65536},
 	"GET /api/welcome/:token":                                  {"public", "house", 65536},
 	"POST /api/accounts/:key/trial":                            {"house", "house", 65536},
+	"POST /api/bounces":                                        {"handle", "house", 4194304},
 	"POST /api/designs/check":                                  {"look", "several", 4194304},
 	"POST /api/designs/remove":                                 {"look", "several", 4194304},
 	"POST /api/designs/rename":                                 {"look", "several", 4194304},

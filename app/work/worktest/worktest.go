@@ -31,6 +31,7 @@ func TestStore(t *testing.T, open Opener) {
 		"lost leases": lostLeases,
 		"clock":       clock,
 		"outages":     outages,
+		"hurrying":    hurrying,
 		"many hands":  manyHands,
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -413,4 +414,21 @@ func manyHands(h *house) {
 	if len(held) != 200 {
 		h.Errorf("%d of 200 are held", len(held))
 	}
+}
+
+// hurrying: what is put off before a target is due at once and its outage is over; what was planned for later, what may have succeeded and
+// what is before another target stay as they are.
+func hurrying(h *house) {
+	h.plan(one, 1, plan.Step{Key: "a", Target: "there"}, plan.Step{Key: "b", Target: "elsewhere"}, plan.Step{Key: "c", Target: "there"},
+		plan.Step{Key: "d", Target: "there", NotBefore: h.now.Add(2 * time.Hour)})
+	for _, j := range h.claim(9, "b", "a", "c") {
+		h.must(h.Later(h.Context(), j, work.Pause{Again: work.Again{Reason: "out", Unsure: j.Key == "c"}, Due: h.now.Add(time.Hour)},
+			h.now))
+	}
+	h.must(h.SetOutage(h.Context(), "there", work.Outage{Since: h.now, Until: h.now.Add(time.Hour), Knocks: 3, Reason: "out"}))
+	h.must(h.Hurry(h.Context(), "there", h.now))
+	if out, err := h.Outages(h.Context()); err != nil || len(out) > 0 {
+		h.Errorf("outages are %v %v", out, err)
+	}
+	h.claim(9, "a")
 }

@@ -84,6 +84,15 @@ async function copy() {
       :error="errors.sender"
       @update:model-value="set('sender', $event.trim())"
     />
+    <EntryCell
+      live
+      type="email"
+      :label="$t('outside.returns')"
+      :help="$t('outside.returnsHelp')"
+      :model-value="value.returns ?? ''"
+      :error="errors.returns"
+      @update:model-value="set('returns', $event.trim())"
+    />
     <SettingCell :label="$t('outside.whenTaken')">
       <OnSwitch
         :model-value="value.rule ?? false"

@@ -68,10 +68,17 @@ onMounted(async () => {
             :aria-pressed="open?.id === m.id"
             @click="open = m"
           >
-            <span class="ledger self-stretch py-2 pr-4 text-right text-pine" aria-hidden="true">●</span>
+            <span
+              class="ledger self-stretch py-2 pr-4 text-right"
+              :class="m.returned.length ? 'font-semibold text-madder' : 'text-pine'"
+              ><span aria-hidden="true">{{ m.returned.length ? '✕' : '●' }}</span></span
+            >
             <span class="min-w-0 py-2">
               <span class="block truncate font-semibold">{{ m.subject }}</span>
               <span class="block truncate text-soft">{{ [...m.to, ...m.copy, ...m.blindCopy].join(', ') }}</span>
+              <span v-for="r in m.returned" :key="r.address" class="block text-madder">{{
+                $t('post.cameBack', { address: r.address, reason: r.reason })
+              }}</span>
             </span>
             <span class="py-2 pr-3 whitespace-nowrap text-soft tabular-nums">{{ asMoment(m.sent) }}</span>
           </button>

@@ -183,7 +183,7 @@ function setTaken(f: Filing, to: NonNullable<Filing['taken']>) {
                 'bg-amber-wash outline-2 -outline-offset-2 outline-amber':
                   selected !== undefined && filings[selected]?.key === f.key,
               }"
-              :aria-label="f.path"
+              :aria-label="`${f.to.map(called).join(', ')} ${f.path}`"
               @click="pick(f.key)"
             >
               <span class="block text-[13px] text-soft">{{ f.to.map(called).join(', ') }}</span>
