@@ -41,7 +41,51 @@ async function marked(page: Page) {
 // What Unicode's CLDR names: it has these in every language.
 const currencies = Intl.supportedValuesOf('currency')
 const named = (type: 'currency' | 'language') => {
-  const names = new RegExp(
+  const names = new Intl.DisplayNames('en-GB', { type })
+  return (type === 'currency' ? currencies : ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'pl-PL', 'ja-JP']).map((c) =>
+    names.of(c)!,
+  )
+}
+const zones = Intl.supportedValuesOf('timeZone').flatMap((z) => z.split('/'))
+const ofThePlatform = [
+  'UTC',
+  'GMT',
+  ...zones,
+  ...zones.map((z) => z.replaceAll('_', ' ')),
+  ...currencies,
+  ...named('currency'),
+  ...named('language'),
+].join('\n')
+const days = 'Sunday Monday Tuesday Wednesday Thursday Friday Saturday'
+const months = 'January February March April May June July August September October November December'
+const dates = new RegExp(
+  `\\b(${[...days.split(' '), ...months.split(' ')].map((d) => `${d}|${d.slice(0, 3)}`).join('|')}|Sept|at|kB|MB)\\b`,
+  'g',
+)
+
+/** The words on the screen that stand outside the marks and that the program did not say. */
+async function strange(page: Page, said: Set<string>): Promise<string[]> {
+  const texts = await page.evaluate(() => {
+    const out: string[] = [document.title.replace(' · Amber Seal', '')]
+    const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+    for (let n = walk.nextNode(); n; n = walk.nextNode())
+      if (!n.parentElement?.closest('script, style, kbd, pre, [data-proof]')) out.push(n.textContent ?? '')
+    for (const at of ['aria-label', 'placeholder', 'title', 'alt'])
+      for (const e of document.querySelectorAll(`[${at}]`))
+        if (!e.closest('[data-proof]')) out.push(e.getAttribute(at) ?? '')
+    return out
+  })
+  const all = [...[...said].filter((s) => !/^[a-z_]+$/.test(s)), ofThePlatform].join('\n')
+  return texts.filter((text) => {
+    let rest = text
+    while (/⟦[^⟦⟧]*⟧/.test(rest)) rest = rest.replaceAll(/⟦[^⟦⟧]*⟧/g, '\n')
+    const parts = rest.replaceAll(dates, '\n').split(/[\n,:·“”()|/▸+-]|\d+/)
+    return parts.some((p) => /[A-Za-z]{2}/.test(p) && !all.includes(p.trim()))
+  })
+}
+
+// A font, a size of paper, a pattern, a formula, an example of an address, and a path under its destination are the same in every language.
+const names = new RegExp(
   `^(${[
     'https://s3\\.example|Cabinet (Repairs|Bench)/.*',
     'IBM Plex Sans|STARTTLS|TLS|Legal|Tabloid|AA-####|DD/MM/YYYY|= true|deposit > 0 and kind is hire',
@@ -59,8 +103,7 @@ test('every word of the workshop stands in its catalogue', async ({ desk: page }
     const odd = (await strange(page, said)).map((s) => s.trim()).filter((s) => !names.test(s))
     if (odd.length) found[where] = [...new Set(odd)]
   }
-  const places = ['/', '/intakes', '/register', '/post', '/cabinet', '/house', '/house/people', '/house/mail', '/house/destinations',
-	'/account', '/nowhere']
+  const places = ['/', '/intakes', '/register', '/post', '/cabinet', '/house', '/house/people', '/house/mail', '/house/destinations', '/account', '/nowhere']
   const stations = ['form?line=lines.amount', 'documents', 'notices', 'filing', 'opening'].map(
     (s) => `/intakes/${id}/${s}`,
   )
