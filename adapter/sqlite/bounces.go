@@ -18,7 +18,8 @@ func (d *DB) Bounced(ctx context.Context, job int64, mid string, all []bounces.F
 		var message, submission int64
 		var text string
 		err := tx.QueryRow("SELECT m.id, m.submission, m.returned, s.number, m.job FROM message m "+
-			"JOIN submission s ON s.id = m.submission WHERE (?1 > 0 AND m.job = ?1) OR (?2 <> '' AND m.mid = ?2) LIMIT 1", job, mid).Scan(&message, &submission, &text, &number,
+			"JOIN submission s ON s.id = m.submission "+
+			"WHERE (?1 > 0 AND m.job = ?1) OR (?2 <> '' AND m.mid = ?2) LIMIT 1", job, mid).Scan(&message, &submission, &text, &number,
 			&job)
 		if err != nil {
 			return found(err)
@@ -54,7 +55,8 @@ func (d *DB) Bounced(ctx context.Context, job int64, mid string, all []bounces.F
 				"should be reached by now."
 			at := micros(now)
 			if _, err := tx.Exec("INSERT INTO job (about, subject, run, share, since, updated, due, kind, key, name, target, lane, "+
-				"state, needs, body, reason) VALUES (?1, ?2, ?3, ?4, ?5, ?5, ?5, ?6, ?7, ?8, ?9, 0, 'failed', '', ?10, ?11) ON CONFLICT DO NOTHING",
+				"state, needs, body, reason) "+
+				"VALUES (?1, ?2, ?3, ?4, ?5, ?5, ?5, ?6, ?7, ?8, ?9, 0, 'failed', '', ?10, ?11) ON CONFLICT DO NOTHING",
 				sent.Subject.About, sent.Subject.ID, sent.Subject.Run, sent.Share, at, sent.Kind, c.Rule+" returned "+f.Address, sent.Name,
 				sent.Target, string(body), reason); err != nil {
 				return err

@@ -60,7 +60,8 @@ func (d *DB) TakeHanded(ctx context.Context, ref string, now time.Time) (taken b
 	err = d.do(ctx, func(tx txn) error {
 		taken = false
 		r, err := tx.Query("UPDATE handed SET opened = opened + 1, last = ?1 WHERE ref = ?2 AND withdrawn = 0 AND "+
-			"(most = 0 OR opened < most) AND (expires = 0 OR expires > ?1) AND links = (SELECT links FROM submission s WHERE s.id = submission) "+
+			"(most = 0 OR opened < most) "+
+			"AND (expires = 0 OR expires > ?1) AND links = (SELECT links FROM submission s WHERE s.id = submission) "+
 			"RETURNING id, ref, submission, run, links, body, made, expires, most, opened, last, withdrawn", micros(now), ref)
 		all, err := rows(r, err, scanHanded)
 		if err != nil || len(all) == 0 {

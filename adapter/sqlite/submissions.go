@@ -460,7 +460,8 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, q register.Messag
 	r, err := d.read.QueryContext(
 		ctx,
 		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent, "+
-			"m.others, m.returned FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
+			"m.others, m.returned "+
+			"FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
 			where,
 			" AND ",
 		)+" ORDER BY m.id DESC LIMIT ?",

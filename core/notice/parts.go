@@ -84,7 +84,8 @@ func table(all []line) string {
 		}
 		out.WriteString(`<tr><th scope="row" style="text-align:start;vertical-align:top;width:38%;padding:5px 12px 5px 0;` +
 			`font-weight:normal;border-top:1px solid #C4CDC9">` + label + `</th>` +
-			`<td style="text-align:start;vertical-align:top;padding:5px 0;border-top:1px solid #C4CDC9;overflow-wrap:anywhere">` + text + `</td></tr>`)
+			`<td style="text-align:start;vertical-align:top;padding:5px 0;` +
+			`border-top:1px solid #C4CDC9;overflow-wrap:anywhere">` + text + `</td></tr>`)
 	}
 	out.WriteString("</table>")
 	return out.String()
