@@ -37,14 +37,19 @@ for (const [name, path] of Object.entries(views)) {
   await page.goto(url + path)
   await page.waitForTimeout(1200)
   if (name === 'post') await page.locator('li button').first().click()
+  if (name === 'cabinet') {
+    await page.locator('section ul button').nth(1).click()
+    await page.waitForTimeout(2000)
+  }
   await page.waitForTimeout(200)
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }
 const hired = intakes.find((i) => i.slug === 'hire-agreement').id
-await page.goto(`${url}/intakes/${hired}/documents?of=insurance-notice`)
-await page.getByRole('button', { name: /^First day/ }).click()
-await page.waitForTimeout(1500)
-await page.screenshot({ path: join(folder, 'pdf-form.png') })
+await page.goto(`${url}/house/destinations`)
+await page.getByRole('button', { name: /Bookkeeper/ }).click()
+await page.getByRole('button', { name: 'Keep it and try it' }).click()
+await page.locator('[data-trial]').waitFor()
+await page.screenshot({ path: join(folder, 'destinations.png') })
 await page.goto(`${url}/intakes/${hired}/documents`)
 await page.getByLabel('Bring a document').setInputFiles(join(import.meta.dirname, 'files/agreement.docx'))
 await page.getByRole('button', { name: /^deposit in words paragraph/ }).click()
