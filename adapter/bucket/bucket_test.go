@@ -1,7 +1,6 @@
 package bucket_test
 
 import (
-	"errors"
 	"path/filepath"
 	"testing"
 
@@ -9,10 +8,8 @@ import (
 	"amberseal/app/file/filetest"
 	"amberseal/core/destination"
 	standin "amberseal/standin/bucket"
-	"amberseal/standin/depot"
+	"amberseal/standin/depot/depottest"
 )
-
-var errGone = errors.New("it is not there")
 
 func TestPlace(t *testing.T) {
 	filetest.TestPlace(t, func(t *testing.T) filetest.Place {
@@ -26,18 +23,6 @@ func TestPlace(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		return filetest.Place{
-			Place: p,
-			Read: func(path string) ([]byte, error) {
-				data, ok := s.Stock.Read(path)
-				if !ok {
-					return nil, errGone
-				}
-				return data, nil
-			},
-			All: func() ([]string, error) { return depot.Paths(s.Stock) },
-			Out: s.Ills(depot.Off)["off"],
-			Ill: s.Ills(depot.Full, depot.Forbidden, depot.Closing, depot.Lying),
-		}
+		return depottest.Place(p, s.Depot)
 	})
 }

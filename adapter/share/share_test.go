@@ -1,18 +1,15 @@
 package share_test
 
 import (
-	"errors"
 	"path/filepath"
 	"testing"
 
 	"amberseal/adapter/share"
 	"amberseal/app/file/filetest"
 	"amberseal/core/destination"
-	"amberseal/standin/depot"
+	"amberseal/standin/depot/depottest"
 	standin "amberseal/standin/share"
 )
-
-var errGone = errors.New("it is not there")
 
 func TestPlace(t *testing.T) {
 	filetest.TestPlace(t, func(t *testing.T) filetest.Place {
@@ -26,18 +23,6 @@ func TestPlace(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		return filetest.Place{
-			Place: p,
-			Read: func(path string) ([]byte, error) {
-				data, ok := s.Stock.Read(path)
-				if !ok {
-					return nil, errGone
-				}
-				return data, nil
-			},
-			All: func() ([]string, error) { return depot.Paths(s.Stock) },
-			Out: s.Ills(depot.Off)["off"],
-			Ill: s.Ills(depot.Full, depot.Forbidden, depot.Closing, depot.Lying),
-		}
+		return depottest.Place(p, s.Depot)
 	})
 }

@@ -76,7 +76,8 @@ func (t txn) writeFacts() error {
 func (d *DB) History(ctx context.Context, submission int64) ([]register.Line, error) {
 	r, err := d.read.QueryContext(
 		ctx,
-		`SELECT f.id, f.at, f.run, f.kind, f.body, coalesce(j.name, ''), coalesce(m.recipients, '[]'), coalesce(c.path, ''), `+
+		`SELECT f.id, f.at, f.run, f.kind, f.body, coalesce(j.name, ''), coalesce(m.recipients, '[]'), `+
+			`coalesce(CASE c.destination WHEN 'cabinet' THEN c.path ELSE c.destination || ': ' || c.path END, ''), `+
 			`coalesce(s.words, '')
 	  FROM fact f LEFT JOIN job j ON j.id = f.body ->> 'job'
 	  LEFT JOIN message m ON f.kind = 'sent' AND m.id = f.body ->> 'record' LEFT JOIN filed c ON f.kind = 'filed' AND c.id = f.body ->> `+

@@ -202,12 +202,15 @@ func filed(d intake.Design, facts phrase.Facts, when func(string) bool) []Step {
 			continue
 		}
 		for _, to := range x.Destinations() {
-			key := x.Key
+			key, name := x.Key, x.Name
 			if len(x.To) > 0 {
 				key += "/" + to
 			}
+			if len(x.To) > 1 {
+				name += " · " + to
+			}
 			c.To = to
-			steps = append(steps, Step{Kind: Filing, Key: key, Name: x.Name, Target: At(to), Needs: needs, Body: encoded(c)})
+			steps = append(steps, Step{Kind: Filing, Key: key, Name: name, Target: At(to), Needs: needs, Body: encoded(c)})
 		}
 	}
 	return steps

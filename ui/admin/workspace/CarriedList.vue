@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Enclosure } from '../../shared/types'
 import { formOf, formsOf } from './carried'
+import TickList from '../parts/TickList.vue'
 import { useIntake } from './intake'
 import { t } from '../words'
 
@@ -10,7 +11,11 @@ const list = defineModel<Enclosure[]>({ required: true })
 defineProps<{ label: string }>()
 const { design } = useIntake()
 
-const things = computed<{ words: string; enclosure: Enclosure }[]>(() => [
+const things = computed<{ value: string; words: string }[]>(() =>
+  all.value.map((x, i) => ({ value: String(i), words: x.words })),
+)
+const thing = (value: string) => all.value[Number(value)]!.enclosure
+const all = computed<{ words: string; enclosure: Enclosure }[]>(() => [
   ...(design.value?.documents ?? []).flatMap((d) =>
     formsOf(d).map((f) => ({
       words: f.words,
@@ -39,21 +44,16 @@ function turn(e: Enclosure, on: boolean) {
   const link = rest.find((x) => x.link)?.link // what comes besides comes in the same way
   const added = link ? { ...e, link } : e
   list.value = on
-    ? things.value.map((x) => x.enclosure).flatMap((x) => (same(x, e) ? [added] : (rest.find((r) => same(r, x)) ?? [])))
+    ? all.value.map((x) => x.enclosure).flatMap((x) => (same(x, e) ? [added] : (rest.find((r) => same(r, x)) ?? [])))
     : rest
 }
 </script>
 
 <template>
-  <fieldset class="flex flex-wrap gap-x-5">
-    <legend class="text-[13px] text-soft">{{ label }}</legend>
-    <label v-for="x in things" :key="x.words" class="flex min-h-[28px] items-center gap-2">
-      <input
-        type="checkbox"
-        :checked="has(x.enclosure)"
-        @change="turn(x.enclosure, ($event.target as HTMLInputElement).checked)"
-      />
-      {{ x.words }}
-    </label>
-  </fieldset>
+  <TickList
+    :label="label"
+    :options="things"
+    :ticked="(value) => has(thing(value))"
+    @turn="(value, on) => turn(thing(value), on)"
+  />
 </template>

@@ -17,6 +17,7 @@ import { useProof } from '../proof'
 import ChoiceCell from '../../parts/ChoiceCell.vue'
 import EntryCell from '../../parts/EntryCell.vue'
 import SettingsGrid from '../../parts/SettingsGrid.vue'
+import TickList from '../../parts/TickList.vue'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
 
@@ -141,17 +142,12 @@ function setTaken(f: Filing, to: NonNullable<Filing['taken']>) {
             </SettingsGrid>
             <ConditionWords v-model="line.when" :verb="$t('filing.filed')" />
             <CarriedList v-model="line.what" :label="$t('filing.files')" />
-            <fieldset class="flex flex-wrap gap-x-5">
-              <legend class="text-[13px] text-soft">{{ $t('filing.destinations') }}</legend>
-              <label v-for="d in destinations" :key="d.key" class="flex min-h-[28px] items-center gap-2">
-                <input
-                  type="checkbox"
-                  :checked="goesTo(line).includes(d.key)"
-                  @change="turn(line, d.key, ($event.target as HTMLInputElement).checked)"
-                />
-                {{ d.name }}
-              </label>
-            </fieldset>
+            <TickList
+              :label="$t('filing.destinations')"
+              :options="destinations.map((d) => ({ value: d.key, words: d.name }))"
+              :ticked="(key) => goesTo(line).includes(key)"
+              @turn="(key, on) => turn(line, key, on)"
+            />
             <div>
               <span class="text-[13px] text-soft">{{ $t('filing.foldersNameParted') }}</span><PhraseEditor
                 v-model:line="line.path"

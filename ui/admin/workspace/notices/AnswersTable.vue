@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Notice } from '../../../shared/types'
+import TickList from '../../parts/TickList.vue'
 import { useIntake } from '../intake'
 import { asks } from '../kinds'
 
@@ -31,16 +32,14 @@ function show(key: string, on: boolean) {
       <input type="checkbox" :checked="there" @change="turn(($event.target as HTMLInputElement).checked)" />
       {{ $t('notices.tableOfAnswers') }}
     </label>
-    <fieldset v-if="there" class="ml-6 flex flex-wrap gap-x-5">
-      <legend class="sr-only">{{ $t('notices.answersShown') }}</legend>
-      <label v-for="f in fields" :key="f.key" class="flex min-h-[28px] items-center gap-2 text-[13px]">
-        <input
-          type="checkbox"
-          :checked="shows(f.key)"
-          @change="show(f.key, ($event.target as HTMLInputElement).checked)"
-        />
-        {{ f.label }}
-      </label>
-    </fieldset>
+    <TickList
+      v-if="there"
+      class="ml-6 text-[13px]"
+      silent
+      :label="$t('notices.answersShown')"
+      :options="fields.map((f) => ({ value: f.key, words: f.label }))"
+      :ticked="shows"
+      @turn="show"
+    />
   </div>
 </template>

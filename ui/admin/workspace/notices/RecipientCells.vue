@@ -7,6 +7,7 @@ import { roles } from '../../people/people'
 import ChoiceCell from '../../parts/ChoiceCell.vue'
 import EntryCell from '../../parts/EntryCell.vue'
 import PhraseEditor from '../../parts/PhraseEditor.vue'
+import TickList from '../../parts/TickList.vue'
 import SettingsGrid from '../../parts/SettingsGrid.vue'
 import { useIntake } from '../intake'
 import { t } from '../../words'
@@ -64,6 +65,9 @@ function turn(of: 'roles' | 'people', value: string, on: boolean) {
   else if (of === 'roles') delete notice.value.roles
   else delete notice.value.people
 }
+const told = (value: string) =>
+  (value.startsWith('role ') ? notice.value.roles?.includes(value.slice(5)) : notice.value.people?.includes(value)) ??
+  false
 type Line = 'copy' | 'blindCopy' | 'replyTo' | 'senderName'
 const lines: { of: Line; words: string; help?: string }[] = [
   { of: 'copy', words: t('notices.copy') },
@@ -82,25 +86,17 @@ function set(of: Line, to: Span[] | undefined) {
 
 <template>
   <div class="grid gap-3">
-    <fieldset class="flex flex-wrap gap-x-5">
-      <legend class="text-[13px] text-soft">{{ $t('notices.peopleOfHouse') }}</legend>
-      <label v-for="r in roles.slice(0, 4)" :key="r.value" class="flex min-h-[28px] items-center gap-2">
-        <input
-          type="checkbox"
-          :checked="notice.roles?.includes(r.value) ?? false"
-          @change="turn('roles', r.value, ($event.target as HTMLInputElement).checked)"
-        />
-        {{ $t('notices.everyRole', { role: r.words }) }}
-      </label>
-      <label v-for="p in staff" :key="p.value" class="flex min-h-[28px] items-center gap-2">
-        <input
-          type="checkbox"
-          :checked="notice.people?.includes(p.value) ?? false"
-          @change="turn('people', p.value, ($event.target as HTMLInputElement).checked)"
-        />
-        {{ p.words }}
-      </label>
-    </fieldset>
+    <TickList
+      :label="$t('notices.peopleOfHouse')"
+      :options="[
+        ...roles
+          .slice(0, 4)
+          .map((r) => ({ value: `role ${r.value}`, words: $t('notices.everyRole', { role: r.words }) })),
+        ...staff,
+      ]"
+      :ticked="told"
+      @turn="(value, on) => (value.startsWith('role ') ? turn('roles', value.slice(5), on) : turn('people', value, on))"
+    />
     <SettingsGrid>
       <ChoiceCell
         v-if="choosers.length"
