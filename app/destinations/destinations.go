@@ -102,6 +102,12 @@ func (p *Depot) Set(ctx context.Context, d destination.Destination, secret *stri
 		l.Fault("destination/secret", "destination.password-for-another")
 		return l, nil
 	}
+	switch {
+	case d.HostKey == destination.ForgetKey:
+		d.HostKey = ""
+	case d.HostKey == "" && !elsewhere(before, d): // who saves an older page forgets no key by that
+		d.HostKey = before.HostKey
+	}
 	if secret != nil && *secret != "" {
 		if err := p.Safe.Put(ctx, d.SecretName(), *secret); err != nil {
 			return nil, err
@@ -117,7 +123,7 @@ func (p *Depot) Set(ctx context.Context, d destination.Destination, secret *stri
 // elsewhere reports whether a destination is on another server now.
 func elsewhere(before, now destination.Destination) bool {
 	return before.Address != now.Address || before.Kind != now.Kind || before.HostKey != "" && now.HostKey != before.HostKey &&
-		now.HostKey != ""
+		now.HostKey != "" && now.HostKey != destination.ForgetKey
 }
 
 // Remove forgets a destination and its password. What waits for it is given up when it is its turn.

@@ -42,6 +42,9 @@ type Destination struct {
 	Reach   string `json:"reach,omitempty"`   // the address under which people open what lies there, where it has one of its own
 }
 
+// ForgetKey instead of a host key says that the one which is shown next is to be taken.
+const ForgetKey = "forget"
+
 // SecretName is the name of its password in the safe.
 func (d Destination) SecretName() string { return "destination/" + d.Key }
 

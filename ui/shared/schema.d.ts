@@ -2722,7 +2722,7 @@ export interface components {
             /** @description Below which everything lies; of a folder the folder itself */
             folder?: string;
             user?: string;
-            /** @description The key that a vault showed first */
+            /** @description The key that a vault showed first; forget to take the one that it shows next */
             hostKey?: string;
             /** @description The address under which people open what lies there */
             reach?: string;

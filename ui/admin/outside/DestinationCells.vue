@@ -42,8 +42,9 @@ const help = (of: Setting) => (of === 'reach' ? t('outside.reachHelp') : undefin
 function set(of: Setting, to: string) {
   value.value = put(value.value, of, to || (of === 'name' ? '' : undefined))
 }
+const forget = 'forget' // the API's word for it
 function newKey() {
-  value.value = put(value.value, 'hostKey', undefined)
+  value.value = put(value.value, 'hostKey', forget)
 }
 </script>
 
@@ -76,9 +77,9 @@ function newKey() {
     </template>
     <SettingCell v-if="value.kind === 'vault' && fingerprint" :label="$t('outside.hostKey')" full>
       <p class="font-mono text-[13px] [overflow-wrap:anywhere]">
-        {{ value.hostKey ? fingerprint : $t('outside.nextKeyIsTaken') }}
+        {{ value.hostKey === forget ? $t('outside.nextKeyIsTaken') : fingerprint }}
       </p>
-      <button v-if="value.hostKey" type="button" class="link text-[13px]" @click="newKey">
+      <button v-if="value.hostKey !== forget" type="button" class="link text-[13px]" @click="newKey">
         {{ $t('outside.takeNewKey') }}
       </button>
     </SettingCell>
