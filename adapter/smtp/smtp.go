@@ -18,6 +18,7 @@ import (
 	"syscall"
 
 	"github.com/wneessen/go-mail"
+	"golang.org/x/time/rate"
 
 	"amberseal/app/accounts"
 	"amberseal/app/notify"
@@ -62,6 +63,7 @@ func ParseAccount(s string) (Account, error) {
 type Post struct {
 	account Account
 	lines   chan *line
+	pace    *rate.Limiter // how many leave in a minute
 }
 
 // New makes a Post with at most the given number of connections.
@@ -70,7 +72,10 @@ func New(a Account, connections int) (*Post, error) {
 }
 
 func newPost(a Account, connections int, reach dialer) (*Post, error) {
-	p := &Post{a, make(chan *line, connections)}
+	p := &Post{a, make(chan *line, connections), rate.NewLimiter(rate.Inf, 1)}
+	if a.PerMinute > 0 {
+		p.pace.SetLimit(rate.Limit(a.PerMinute) / 60)
+	}
 	for range connections {
 		l, err := newLine(a, reach)
 		if err != nil {
@@ -116,6 +121,12 @@ func (p *Post) send(ctx context.Context, letter notify.Letter) (err error, conne
 	msg, err := p.message(letter)
 	if err != nil {
 		return work.GiveUp{Reason: "The message could not be written: " + err.Error() + "."}, true
+	}
+	if err := p.pace.Wait(ctx); err != nil {
+		if ctx.Err() != nil {
+			return ctx.Err(), true
+		}
+		return work.Again{Reason: fmt.Sprintf("%d messages a minute leave by this account; this one goes out later.", p.account.PerMinute)}, true
 	}
 	var l *line
 	select {

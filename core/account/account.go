@@ -28,11 +28,12 @@ type Account struct {
 	Host       string     `json:"host"`
 	Port       int        `json:"port,omitempty"` // that of the protection when 0
 	Protection Protection `json:"protection"`
-	User       string     `json:"user,omitempty"`     // nobody signs in when empty
-	Sender     string     `json:"sender,omitempty"`   // address that messages come from; the house's when empty
-	Returns    string     `json:"returns,omitempty"`  // address to which mail comes back, with details behind a plus; the sender when empty
-	Rule       bool       `json:"rule,omitempty"`     // it is taken where an intake names none
-	Selector   string     `json:"selector,omitempty"` // of its signing key (RFC 6376 section 3.1); unsigned when empty
+	User       string     `json:"user,omitempty"`      // nobody signs in when empty
+	Sender     string     `json:"sender,omitempty"`    // address that messages come from; the house's when empty
+	Returns    string     `json:"returns,omitempty"`   // address to which mail comes back, with details behind a plus; the sender when empty
+	PerMinute  int        `json:"perMinute,omitempty"` // how many messages leave in a minute at most; any number when 0
+	Rule       bool       `json:"rule,omitempty"`      // it is taken where an intake names none
+	Selector   string     `json:"selector,omitempty"`  // of its signing key (RFC 6376 section 3.1); unsigned when empty
 }
 
 // SecretName is the name of its password in the safe.
@@ -106,6 +107,9 @@ func (a Account) Check() finding.List {
 	if at, err := mail.ParseAddress(a.Returns); a.Returns != "" && (err != nil || at.Address != a.Returns || strings.Contains(a.Returns,
 		"+")) {
 		l.Fault("account/returns", "account.returns-unusable")
+	}
+	if a.PerMinute < 0 {
+		l.Fault("account/perMinute", "account.per-minute-below-nothing")
 	}
 	if a.Selector != "" && !selector.MatchString(a.Selector) {
 		l.Fault("account/selector", "account.selector-unusable")

@@ -2750,6 +2750,8 @@ export interface components {
             sender?: string;
             /** @description Address to which mail comes back */
             returns?: string;
+            /** @description How many messages leave in a minute at most */
+            perMinute?: number;
             /** @description It is taken where an intake names none */
             rule?: boolean;
             /** @description Of the key by which its messages are signed */

@@ -25,6 +25,10 @@ const port = computed({
   get: () => (value.value.port ? String(value.value.port) : ''),
   set: (to: string) => set('port', Number(to) || undefined),
 })
+const pace = computed({
+  get: () => (value.value.perMinute ? String(value.value.perMinute) : ''),
+  set: (to: string) => set('perMinute', Math.max(0, Math.round(Number(to)) || 0) || undefined),
+})
 function set<K extends keyof Account>(of: K, to: Account[K] | undefined) {
   value.value = put(value.value, of, to === '' && of !== 'name' && of !== 'host' ? undefined : to)
 }
@@ -92,6 +96,14 @@ async function copy() {
       :model-value="value.returns ?? ''"
       :error="errors.returns"
       @update:model-value="set('returns', $event.trim())"
+    />
+    <EntryCell
+      v-model="pace"
+      live
+      mode="numeric"
+      :label="$t('outside.perMinute')"
+      :help="$t('outside.perMinuteHelp')"
+      :error="errors.perMinute"
     />
     <SettingCell :label="$t('outside.whenTaken')">
       <OnSwitch
