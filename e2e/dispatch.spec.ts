@@ -109,3 +109,18 @@ test('a link is looked at without scripts, and a press gives the file', async ({
   await page.goto(house.url + link)
   await accessible(page)
 })
+
+test('a notice begins as one of another intake, and carries what is there', async ({ desk: page }) => {
+  const { entries } = (await (await page.request.get('/api/intakes')).json()) as { entries: { id: number; slug: string }[] }
+  await page.goto(`/intakes/${entries.find((i) => i.slug === 'gift')!.id}/notices`)
+  await page.getByRole('button', { name: 'Copy one from another intake' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('button', { name: 'Before the first day' }).click()
+  const line = page.locator('[data-line="2"]')
+  await expect(line).toContainText('Before the first day')
+  await expect(line).toContainText('3 days before the day at 09:00')
+  // What it speaks of and this form does not ask is told at its place.
+  await expect(page.getByText('fault', { exact: false }).first()).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(line).toHaveCount(0)
+})

@@ -14,6 +14,7 @@ import { useProof } from '../proof'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
 import { asMoment } from '../../times'
+import CopyFromDialog from './CopyFromDialog.vue'
 import NoticeSettings from './NoticeSettings.vue'
 import { dueWords } from './said'
 
@@ -69,20 +70,18 @@ function remove(i: number) {
   gone.value = { words: t('notices.removed', { name: was?.name ?? '' }), back: undo }
   shown.value = 0
 }
-/** A notice that begins as another, right behind it. */
-function copy(of: Notice, at: number) {
+/** A notice that begins as another, behind a place. */
+function place(made: Notice, at: number) {
   mark()
   const taken = notices.value.map((n) => n.key)
-  let n = 2
-  while (taken.includes(`${of.key}-${n}`)) n++
-  const made = JSON.parse(JSON.stringify(of)) as Notice
-  design.value!.notices.splice(at + 1, 0, {
-    ...made,
-    key: `${of.key}-${n}`,
-    name: t('notices.copyOf', { name: of.name }),
-  })
+  let key = made.key
+  for (let n = 2; taken.includes(key); n++) key = `${made.key}-${n}`
+  design.value!.notices.splice(at + 1, 0, { ...made, key })
   selected.value = at + 1
 }
+const copy = (of: Notice, at: number) =>
+  place({ ...(JSON.parse(JSON.stringify(of)) as Notice), name: t('notices.copyOf', { name: of.name }) }, at)
+const copying = ref(false)
 </script>
 
 <template>
@@ -115,6 +114,7 @@ function copy(of: Notice, at: number) {
         <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ notices.length + 1 }}</span>
         <p class="px-3.5 py-2">
           <button class="link" @click="add()">{{ $t('notices.addNotice') }}</button>
+          <button class="link ml-5" @click="copying = true">{{ $t('notices.copyFromAnother') }}</button>
         </p>
       </div>
     </template>
@@ -144,4 +144,5 @@ function copy(of: Notice, at: number) {
       </div>
     </template>
   </SplitDesk>
+  <CopyFromDialog v-model="copying" @take="place($event, notices.length - 1)" />
 </template>
