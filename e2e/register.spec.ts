@@ -72,6 +72,8 @@ for (const path of [
   '/cabinet',
   '/house',
   '/house/people',
+  '/house/mail',
+  '/house/destinations',
   '/account',
   '/intakes/6/form',
   '/intakes/6/documents?of=receipt&line=thanks',
