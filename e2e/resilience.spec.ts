@@ -9,6 +9,9 @@ test('what is typed before the script has come is taken over, with the focus and
     await route.continue()
   })
   await page.goto('/f/gift', { waitUntil: 'commit' })
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll<HTMLLinkElement>('link[rel=stylesheet]')].every((l) => l.sheet),
+  )
   await page.locator('#served').getByLabel('Your email').fill('early@bird.example')
   const name = page.locator('#served').getByLabel('Your name')
   await name.fill('Åsa')
