@@ -126,7 +126,8 @@ func (p *Post) send(ctx context.Context, letter notify.Letter) (err error, conne
 		if ctx.Err() != nil {
 			return ctx.Err(), true
 		}
-		return work.Again{Reason: fmt.Sprintf("%d messages a minute leave by this account; this one goes out later.", p.account.PerMinute)}, true
+		reason := fmt.Sprintf("%d messages a minute leave by this account; this one goes out later.", p.account.PerMinute)
+		return work.Again{Reason: reason}, true
 	}
 	var l *line
 	select {

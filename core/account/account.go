@@ -30,7 +30,7 @@ type Account struct {
 	Protection Protection `json:"protection"`
 	User       string     `json:"user,omitempty"`      // nobody signs in when empty
 	Sender     string     `json:"sender,omitempty"`    // address that messages come from; the house's when empty
-	Returns    string     `json:"returns,omitempty"`   // address to which mail comes back, with details behind a plus; the sender when empty
+	Returns    string     `json:"returns,omitempty"`   // where mail comes back, with details behind a plus; the sender when empty
 	PerMinute  int        `json:"perMinute,omitempty"` // how many messages leave in a minute at most; any number when 0
 	Rule       bool       `json:"rule,omitempty"`      // it is taken where an intake names none
 	Selector   string     `json:"selector,omitempty"`  // of its signing key (RFC 6376 section 3.1); unsigned when empty
