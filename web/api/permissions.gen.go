@@ -18,7 +18,7 @@ var Permissions = map[string]Needs{
 	"DELETE /api/session/others":                               {"self", "house", 65536},
 	"DELETE /api/submissions/:id/handed/:handed":               {"handle", "submission", 65536},
 	"DELETE /api/submissions/:id/links":                        {"handle", "submission", 65536},
-	"GET /api/accounts":                                        {"design", "several", 65536},
+	"GET /api/accounts":                                        {"house", "house", 65536},
 	"GET /api/colleagues":                                      {"design", "several", 65536},
 	"GET /api/desk":                                            {"look", "several", 65536},
 	"GET /api/destinations":                                    {"design", "several", 65536},
