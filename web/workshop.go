@@ -366,7 +366,12 @@ func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObje
 			facts.Correct = facts.House.Link(r.Body.Design.CorrectPath("TOKEN"))
 		}
 		facts.Filed = facts.House.Link("/cabinet") // something to press in the proof
-		m := n.For(facts, notice.With{House: n.People, Links: d.linkedOf(r.Body.Design, n, facts)})
+		with := notice.With{House: n.People, Links: d.linkedOf(r.Body.Design, n, facts)}
+		m, due := n.For(facts, with), n.Due(facts)
+		if n.Collect != nil {
+			m = n.OfMany([]notice.Gathered{{Facts: facts, Address: facts.House.Link("/register")}}, with)
+			due = n.Collect.Next(d.Now(), facts.House.Location())
+		}
 		if m.Problem == "" {
 			m.Problem = n.Waits(facts)
 		}
@@ -386,7 +391,7 @@ func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObje
 			Text:      m.Text,
 			Attached:  attached(r.Body.Design, n, facts),
 		}
-		if due := n.Due(facts); !due.IsZero() {
+		if !due.IsZero() {
 			out.Due = &due
 		}
 		if m.Problem != "" {

@@ -183,8 +183,13 @@ func (d *DB) Void(ctx context.Context, s plan.Subject, reason string, now time.T
 	return d.do(ctx, func(tx txn) error { return voidSubject(tx, s, reason, now) })
 }
 
+// voidSubject leaves the steps of collections, which tell of other subjects too.
 func voidSubject(tx txn, s plan.Subject, reason string, now time.Time) error {
 	return void(
-		tx, register.Voided, reason, now, "subject = ? AND about = ? AND run <= ? AND state NOT IN ('done', 'void')", s.ID, s.About, s.Run,
+		tx, register.Voided, reason, now, "subject = ? AND about = ? AND run <= ? AND state NOT IN ('done', 'void') AND NOT "+isCollected,
+		s.ID, s.About, s.Run,
 	)
 }
+
+// isCollected finds steps that plan.Collected made: in no other key is such a word.
+const isCollected = "(key LIKE '% collected %')"

@@ -50,12 +50,12 @@ func (d *DB) Finish(ctx context.Context, j register.Job, o work.Outcome, t work.
 			return err
 		}
 		for _, x := range o.Records {
-			if _, inside := x.(*register.Document); inside && !held {
+			if !held && inside(x) {
 				continue
 			}
 			f := x.Fact()
 			f.Body.Job = j.ID
-			if f.Body.Record, err = keep(tx, j.Subject, x); err == nil {
+			if f.Body.Record, err = keep(tx, j.Subject, x, t.Now); err == nil {
 				err = tx.tell(j.Subject, f, t.Now)
 			}
 			if err != nil {
@@ -78,6 +78,15 @@ func (d *DB) Finish(ctx context.Context, j register.Job, o work.Outcome, t work.
 		return insertJobs(tx, j.Subject, j.Share, o.Then, t.Now, false)
 	})
 	return released, err
+}
+
+// inside reports whether a record is of something that stays in the house: where the job is somebody else's by now it did not happen.
+func inside(x register.Record) bool {
+	switch x.(type) {
+	case *register.Document, *register.Gathered:
+		return true
+	}
+	return false
 }
 
 // Signal gives signals about a subject.
@@ -152,7 +161,7 @@ func release(tx txn, j register.Job, needs []string, t work.Terms) (*register.Jo
 }
 
 // keep writes down what a job left behind and gives its number.
-func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
+func keep(tx txn, s plan.Subject, x register.Record, now time.Time) (id int64, err error) {
 	switch x := x.(type) {
 	case *register.Document:
 		err = tx.QueryRow("INSERT INTO document (submission, revision, key, name, file_name, pages, size, made, code, sha256) VALUES "+
@@ -167,6 +176,8 @@ func keep(tx txn, s plan.Subject, x register.Record) (id int64, err error) {
 		return 0, err // its key and its run name it
 	case *register.Message:
 		return keepMessage(tx, s, x)
+	case *register.Gathered:
+		return gather(tx, s, x, now)
 	case *register.Filed:
 		err = tx.QueryRow("SELECT id FROM filed WHERE submission = ? AND path = ? AND destination = ?", s.ID, x.Path,
 			x.Destination).Scan(&id)
@@ -211,7 +222,7 @@ func keepMessage(tx txn, s plan.Subject, x *register.Message) (id int64, err err
 		s.ID, x.Name, columns[0], x.Subject, x.Text, x.HTML, columns[1], micros(x.Sent), columns[2], x.Job, x.MID).Scan(&id); err != nil {
 		return 0, err
 	}
-	return id, addRecipients(tx, x.Everybody(), x.Sent)
+	return id, errors.Join(addRecipients(tx, x.Everybody(), x.Sent), toldOf(tx, s, id, x))
 }
 
 func addRecipients(tx txn, to []string, sent time.Time) error {

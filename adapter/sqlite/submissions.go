@@ -114,6 +114,10 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (revision
 			return err
 		}
 		revision++
+		if _, err := tx.Exec("UPDATE job SET run = ?1 WHERE subject = ?2 AND about = 'submission' AND run < ?1 AND state NOT IN "+
+			"('done', 'void') AND "+isCollected, revision, id); err != nil {
+			return err // what is collected goes on, and is seen where the submission is
+		}
 		return attach(tx, a, id, revision, number)
 	})
 	return revision, err
@@ -442,15 +446,22 @@ func (d *DB) Genuine(ctx context.Context, code, sum string) (register.Genuine, e
 	return g, found(err)
 }
 
+// ofSubmission finds the messages of a submission: its own, and those that tell of it among others.
+const ofSubmission = "(m.submission = ? OR m.id IN (SELECT body ->> 'record' FROM fact WHERE subject = ? AND about = 'submission' AND " +
+	"kind = 'sent'))"
+
 // Messages gives a page of what was sent in a scope, the newest first.
 func (d *DB) Messages(ctx context.Context, scope access.Scope, q register.MessageQuery) ([]register.Message, error) {
 	where, args := among([]string{"1"}, []any{}, "s.intake", scope)
 	for _, x := range []struct { // one statement for all would read every message there is
 		is    int64
 		where string
-	}{{q.Submission, "m.submission = ?"}, {q.Intake, "s.intake = ?"}, {q.ID, "m.id = ?"}, {q.Before, "m.id < ?"}} {
+	}{{q.Submission, ofSubmission}, {q.Intake, "s.intake = ?"}, {q.ID, "m.id = ?"}, {q.Before, "m.id < ?"}} {
 		if x.is != 0 {
-			where, args = append(where, x.where), append(args, x.is)
+			where = append(where, x.where)
+			for range strings.Count(x.where, "?") {
+				args = append(args, x.is)
+			}
 		}
 	}
 	for _, word := range strings.Fields(q.Words) {

@@ -59,6 +59,9 @@ func (d *Desk) Again(ctx context.Context, submission, message int64, to []string
 		to = before
 	}
 	now := d.Now()
+	if c.Collection != 0 {
+		submission = j.Subject.ID
+	}
 	if err := d.Store.PlanAgain(ctx, submission, plan.Again(design, n, c, to, now), now); err != nil {
 		return err
 	}

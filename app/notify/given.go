@@ -17,10 +17,22 @@ const mostAttached = 10 << 20
 // usualDays is how long a link works where a file was too large.
 const usualDays = 30
 
+// carried is a file that a message carries, of a submission.
+type carried struct {
+	dossier.Piece
+	of *dossier.Dossier
+}
+
+func carry(d *dossier.Dossier, pieces []dossier.Piece) []carried {
+	out := make([]carried, len(pieces))
+	for i, p := range pieces {
+		out[i] = carried{p, d}
+	}
+	return out
+}
+
 // parted divides what a notice carries: what goes along, and what is given by links, as the notice says or since it is too large.
-func parted(d *dossier.Dossier, n notice.Notice, j work.Job, pieces []dossier.Piece, now time.Time) (
-	attached []dossier.Piece, given []handing.Handed, err error,
-) {
+func parted(n notice.Notice, j work.Job, pieces []carried, now time.Time) (attached []Attachment, given []handing.Handed, err error) {
 	byLink, total := make([]bool, len(pieces)), 0
 	for i, p := range pieces {
 		if byLink[i] = p.Of.Link != nil; !byLink[i] {
@@ -39,9 +51,10 @@ func parted(d *dossier.Dossier, n notice.Notice, j work.Job, pieces []dossier.Pi
 	}
 	for i, p := range pieces {
 		if !byLink[i] {
-			attached = append(attached, p)
+			attached = append(attached, Attachment{p.Name, p.Type, p.Data})
 			continue
 		}
+		d := p.of
 		if d.House.Site == "" {
 			return nil, nil, work.GiveUp{Reason: "“" + p.Name + "” is to come by a link, and the house does not say where its pages are " +
 				"reached. Write it on the House page, and try again."}

@@ -81,6 +81,7 @@ type Store interface {
 	Staff
 	AddHanded(ctx context.Context, all []handing.Handed) error
 	Held(ctx context.Context, intake int64) (since time.Time, err error)
+	Collection(ctx context.Context, id int64) ([]register.Member, error) // closes it: what comes later is gathered in another
 }
 
 // mostAnHour is how many messages an address that respondents name gets in an hour; more wait. Anybody can name anybody.
@@ -116,116 +117,172 @@ const LongestSending = 20 * time.Minute
 
 // Hand sends the notices of submissions.
 func Hand(dossiers *dossier.Opener, posts Posts, store Store, now func() time.Time) work.Hand {
+	o := &office{dossiers, posts, store, now}
 	return work.Hand{Longest: LongestSending, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
-		d, err := dossiers.Open(ctx, j)
-		if err != nil {
-			return work.Outcome{}, err
-		}
-		since, err := store.Held(ctx, d.Submission.IntakeID)
-		if err != nil {
-			return work.Outcome{}, err
-		}
-		if !since.IsZero() {
-			return work.Outcome{}, work.Held{Reason: "Messages are held since " +
-				d.Facts(now()).Locale().DateLong(since.In(d.House.Location())) + "."}
-		}
 		carries := plan.Carries{Rule: j.Key}
 		if err := json.Unmarshal(j.Body, &carries); err != nil {
 			return work.Outcome{}, work.GiveUp{Reason: "What the message carries cannot be read: " + err.Error() + "."}
 		}
+		if carries.Collection != 0 {
+			return o.collected(ctx, j, carries)
+		}
+		d, err := dossiers.Open(ctx, j)
+		if err != nil {
+			return work.Outcome{}, err
+		}
 		n, ok := find(d.Design.Notices, carries.Rule)
 		if !ok {
-			return work.Outcome{}, work.GiveUp{Reason: "The design has no notice “" + carries.Rule + "” any more."}
+			return work.Outcome{}, noNotice(carries.Rule)
 		}
-		at := now().UTC()
-		facts := d.Facts(at)
-		respondents := n.ToRespondent(d.Design.Form)
-		if respondents {
-			facts.Correct = d.CorrectLink()
+		if n.Collect != nil && len(carries.Only) == 0 {
+			return o.gather(d, n, carries)
 		}
-		var house []string
-		if len(n.Roles)+len(n.People) > 0 {
-			if house, err = store.StaffAddresses(ctx, n.Roles, n.People); err != nil {
-				return work.Outcome{}, err
-			}
-		}
-		if n.Says("@filed") {
-			if facts.Filed, err = d.FiledLink(ctx, carries.To); err != nil {
-				return work.Outcome{}, err
-			}
-		}
-		pieces, err := d.Pieces(ctx, n.Attach, carries.Documents)
-		if err != nil {
-			return work.Outcome{}, err
-		}
-		attached, given, err := parted(d, n, j, pieces, at)
-		if err != nil {
-			return work.Outcome{}, err
-		}
-		m := n.For(facts, notice.With{House: house, Links: linked(d, given)})
-		if len(carries.Only) > 0 {
-			m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
-		}
-		if m.Problem == "" {
-			m.Problem = n.Waits(facts)
-		}
-		if m.Problem != "" {
-			return work.Outcome{}, work.GiveUp{Reason: m.Problem}
-		}
-		post, by, err := posts.Post(ctx, d.Design.Account)
-		if err != nil {
-			return work.Outcome{}, err
-		}
-		if by.From == "" {
-			by.From = d.House.Email
-		}
-		if by.From == "" {
-			return work.Outcome{}, work.GiveUp{Reason: NoSender}
-		}
-		l := Letter{
-			ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: by.From,
-			To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Date: at,
-		}
-		if m.SenderName != "" {
-			l.FromName = m.SenderName
-		}
-		if by.Returns != "" {
-			l.Return = d.Secret.Return(by.Returns, j.ID)
-		}
-		if respondents && !d.Submission.Own {
-			if err := spare(ctx, store, answered(d.Design.Form, facts.Answers, l.Everybody()), at); err != nil {
-				return work.Outcome{}, err
-			}
-		}
-		record := &register.Message{
-			Job: j.ID, MID: l.ID,
-			Name: n.Name, To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML,
-			Sent: at,
-		}
-		for _, p := range attached {
-			l.Attached, record.Attached = append(l.Attached, Attachment{p.Name, p.Type, p.Data}), append(record.Attached, p.Name)
-		}
-		if len(given) > 0 { // the links work before anybody has them
-			if err := store.AddHanded(ctx, given); err != nil {
-				return work.Outcome{}, err
-			}
-		}
-		err = post.Send(ctx, l)
-		var partly Partly
-		var then []plan.Step
-		if errors.As(err, &partly) {
-			// Who was refused gets a job of their own, which ends as that address does, and can be mended alone.
-			err, then = nil, plan.Left(d.Design, n, carries, partly.Left)
-			taken := func(all []string) []string {
-				return slices.DeleteFunc(slices.Clone(all), func(a string) bool { return slices.Contains(partly.Left, a) })
-			}
-			record.To, record.Copy, record.Blind = taken(m.To), taken(m.Copy), taken(m.BlindCopy)
-		}
-		if err != nil {
-			return work.Outcome{}, err
-		}
-		return work.Outcome{Then: then, Result: strings.Join(record.Everybody(), ", "), Records: []register.Record{record}}, nil
+		return o.one(ctx, d, n, j, carries)
 	}}
+}
+
+// office is what the hand works with.
+type office struct {
+	dossiers *dossier.Opener
+	posts    Posts
+	store    Store
+	now      func() time.Time
+}
+
+func noNotice(key string) error {
+	return work.GiveUp{Reason: "The design has no notice “" + key + "” any more."}
+}
+
+// unheld reports an intake whose messages are held.
+func (o *office) unheld(ctx context.Context, d *dossier.Dossier) error {
+	since, err := o.store.Held(ctx, d.Submission.IntakeID)
+	if err == nil && !since.IsZero() {
+		err = work.Held{Reason: "Messages are held since " + d.Facts(o.now()).Locale().DateLong(since.In(d.House.Location())) + "."}
+	}
+	return err
+}
+
+// staff are the addresses of the people of the house to whom a notice goes.
+func (o *office) staff(ctx context.Context, n notice.Notice) ([]string, error) {
+	if len(n.Roles)+len(n.People) == 0 {
+		return nil, nil
+	}
+	return o.store.StaffAddresses(ctx, n.Roles, n.People)
+}
+
+// one sends a notice for one submission.
+func (o *office) one(ctx context.Context, d *dossier.Dossier, n notice.Notice, j work.Job, carries plan.Carries) (work.Outcome, error) {
+	if err := o.unheld(ctx, d); err != nil {
+		return work.Outcome{}, err
+	}
+	at := o.now().UTC()
+	facts := d.Facts(at)
+	respondents := n.ToRespondent(d.Design.Form)
+	if respondents {
+		facts.Correct = d.CorrectLink()
+	}
+	house, err := o.staff(ctx, n)
+	if err != nil {
+		return work.Outcome{}, err
+	}
+	if n.Says("@filed") {
+		if facts.Filed, err = d.FiledLink(ctx, carries.To); err != nil {
+			return work.Outcome{}, err
+		}
+	}
+	pieces, err := d.Pieces(ctx, n.Attach, carries.Documents)
+	if err != nil {
+		return work.Outcome{}, err
+	}
+	attached, given, err := parted(n, j, carry(d, pieces), at)
+	if err != nil {
+		return work.Outcome{}, err
+	}
+	m := n.For(facts, notice.With{House: house, Links: linked(d, given)})
+	if len(carries.Only) > 0 {
+		m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
+	}
+	if m.Problem == "" {
+		m.Problem = n.Waits(facts)
+	}
+	limited := func(l Letter) error {
+		if !respondents || d.Submission.Own {
+			return nil
+		}
+		return spare(ctx, o.store, answered(d.Design.Form, facts.Answers, l.Everybody()), at)
+	}
+	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, given, at, limited, nil})
+}
+
+// outgoing is a message with what it carries, ready to go.
+type outgoing struct {
+	notice.Message
+	attached []Attachment
+	given    []handing.Handed
+	at       time.Time
+	limited  func(Letter) error
+	of       []register.Member // of a collection: the submissions that it tells of
+}
+
+// deliver hands a message over and says what became of it.
+func (o *office) deliver(ctx context.Context, d *dossier.Dossier, n notice.Notice, j work.Job, carries plan.Carries, m outgoing) (
+	work.Outcome, error,
+) {
+	if m.Problem != "" {
+		return work.Outcome{}, work.GiveUp{Reason: m.Problem}
+	}
+	post, by, err := o.posts.Post(ctx, d.Design.Account)
+	if err != nil {
+		return work.Outcome{}, err
+	}
+	if by.From == "" {
+		by.From = d.House.Email
+	}
+	if by.From == "" {
+		return work.Outcome{}, work.GiveUp{Reason: NoSender}
+	}
+	l := Letter{
+		ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: by.From,
+		To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Date: m.at,
+		Attached: m.attached,
+	}
+	if m.SenderName != "" {
+		l.FromName = m.SenderName
+	}
+	if by.Returns != "" {
+		l.Return = d.Secret.Return(by.Returns, j.ID)
+	}
+	if err := m.limited(l); err != nil {
+		return work.Outcome{}, err
+	}
+	record := &register.Message{
+		Job: j.ID, MID: l.ID,
+		Name: n.Name, To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML,
+		Sent: m.at, Of: m.of,
+	}
+	for _, a := range l.Attached {
+		record.Attached = append(record.Attached, a.Name)
+	}
+	if len(m.given) > 0 { // the links work before anybody has them
+		if err := o.store.AddHanded(ctx, m.given); err != nil {
+			return work.Outcome{}, err
+		}
+	}
+	err = post.Send(ctx, l)
+	var partly Partly
+	var then []plan.Step
+	if errors.As(err, &partly) {
+		// Who was refused gets a job of their own, which ends as that address does, and can be mended alone.
+		err, then = nil, plan.Left(d.Design, n, carries, partly.Left)
+		taken := func(all []string) []string {
+			return slices.DeleteFunc(slices.Clone(all), func(a string) bool { return slices.Contains(partly.Left, a) })
+		}
+		record.To, record.Copy, record.Blind = taken(m.To), taken(m.Copy), taken(m.BlindCopy)
+	}
+	if err != nil {
+		return work.Outcome{}, err
+	}
+	return work.Outcome{Then: then, Result: strings.Join(record.Everybody(), ", "), Records: []register.Record{record}}, nil
 }
 
 // NoSender is why a house without an address sends nothing.

@@ -49,6 +49,8 @@ func (a *archive) AddHanded(_ context.Context, all []handing.Handed) error {
 
 func (a *archive) Held(context.Context, int64) (time.Time, error) { return time.Time{}, nil }
 
+func (a *archive) Collection(context.Context, int64) ([]register.Member, error) { return nil, nil }
+
 // oneAccount is a house with one mail account.
 type oneAccount struct{ post notify.Post }
 

@@ -17,12 +17,13 @@ type FactKind string
 const (
 	Received  FactKind = "received"
 	Corrected FactKind = "corrected"
-	Made      FactKind = "made"   // a document
-	Sent      FactKind = "sent"   // a message
-	Stored    FactKind = "filed"  // a document
-	PutOff    FactKind = "waits"  // a job, with the reason in words
-	GivenUp   FactKind = "failed" // a job, with the reason in words
-	Voided    FactKind = "voided" // a job, with the reason in words
+	Made      FactKind = "made"      // a document
+	Sent      FactKind = "sent"      // a message
+	Collected FactKind = "collected" // what a message tells of with others
+	Stored    FactKind = "filed"     // a document
+	PutOff    FactKind = "waits"     // a job, with the reason in words
+	GivenUp   FactKind = "failed"    // a job, with the reason in words
+	Voided    FactKind = "voided"    // a job, with the reason in words
 	Expired   FactKind = "expired"
 	Retried   FactKind = "retried" // a job, or all that failed, by hand
 	Unlinked  FactKind = "links withdrawn"
@@ -83,6 +84,8 @@ func (l Line) Sentence(f form.Form) string {
 		return s
 	case l.Kind == Sent:
 		return l.Job + " sent to " + strings.Join(l.To, ", ")
+	case l.Kind == Collected:
+		return l.Job + " goes together with others"
 	case l.Kind == Stored:
 		return "Filed as " + strings.ReplaceAll(l.Path, "/", " / ")
 	case l.Kind == PutOff:

@@ -125,8 +125,31 @@ type Message struct {
 	Sent         time.Time
 	Job          int64  // by which it went
 	MID          string // its Message-ID without the domain
+	Of           []Member // where it tells of several submissions: all of them
 	Returned     []Returned
 }
+
+// Member is a submission of a collection, of which a message tells with others, as it was then.
+type Member struct {
+	Submission int64
+	Run        int
+	Documents  []string // the keys of those that go with it
+}
+
+// Gathered is what a submission is told of together with others: by a notice of an intake, to the same addresses.
+type Gathered struct {
+	Intake    int64
+	Account   string // by which mail account it goes
+	Notice    string // its key
+	Name      string
+	Whom      string
+	Due       time.Time // zero for when there are so many
+	Most      int
+	Documents []string
+}
+
+// Fact says that it was gathered.
+func (*Gathered) Fact() Fact { return Fact{Kind: Collected} }
 
 // Returned is from whom a message came back, and why.
 type Returned struct {

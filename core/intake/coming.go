@@ -21,7 +21,6 @@ func (d Design) coming() finding.List {
 	for _, x := range d.Notices {
 		at := "notices/" + x.Key
 		say(x.After != "", at+"/after", "coming.after", "after", x.After)
-		say(x.Collect != nil, at+"/collect", "coming.collect")
 		for _, e := range x.Attach {
 			say(e.House != "", at+"/attach", "coming.house-files")
 			say(e.Form() == enclosure.DOCX && !d.hasWord(e.Document), at+"/attach", "intake.no-word-file", "document", d.called(e.Document))

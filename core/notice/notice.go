@@ -39,24 +39,6 @@ type Notice struct {
 	Collect    *Collect      `json:"collect,omitempty"`
 }
 
-// Collect gathers what several submissions would be told of into one message.
-type Collect struct {
-	Every Period `json:"every"`
-	At    string `json:"at,omitempty"`    // time on the house's clock, of a day or a week
-	Day   string `json:"day,omitempty"`   // of a week: monday to sunday
-	Count int    `json:"count,omitempty"` // of a count: how many submissions
-}
-
-// Period is when what was gathered goes.
-type Period string
-
-// The periods.
-const (
-	Daily   Period = "day"
-	Weekly  Period = "week"
-	Counted Period = "count"
-)
-
 // Message is a notice for one submission.
 type Message struct {
 	To      []string
@@ -118,6 +100,7 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 	l = append(l, phrase.CheckCondition(place, n.When, phrase.Scope{Form: f})...)
 	l = append(l, n.checkRecipients(place, f)...)
 	l = append(l, n.checkTime(place, f)...)
+	l = append(l, n.checkCollect(place)...)
 	if len(n.Subject) == 0 {
 		l.Fault(place+"/subject", "notice.no-subject")
 	}

@@ -18,6 +18,8 @@ type bound struct {
 	phrase.Paragraph
 	runs  []phrase.Run
 	table []line // instead of words: the answers
+
+	entries []entry // instead of words: many submissions
 }
 
 func bind(b phrase.Body, facts phrase.Facts, chosen []string) []bound {
@@ -43,6 +45,10 @@ func plainText(all []bound) string {
 	for _, p := range all {
 		if p.table != nil {
 			out = append(out, plainTable(p.table))
+			continue
+		}
+		if p.entries != nil {
+			out = append(out, plainEntries(p.entries))
 			continue
 		}
 		var line strings.Builder
@@ -118,6 +124,10 @@ func paragraphs(all []bound, c house.Colours) string {
 		l.to(p.List, p.Depth)
 		if p.table != nil {
 			out.WriteString(table(p.table))
+			continue
+		}
+		if p.entries != nil {
+			out.WriteString(listed(p.entries, c))
 			continue
 		}
 		if r, ok := p.button(); ok {

@@ -5,6 +5,7 @@ package plan
 import (
 	"encoding/json"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -121,6 +122,8 @@ type Carries struct {
 	Rule      string   `json:"rule,omitempty"`
 	To        string   `json:"to,omitempty"`
 	Only      []string `json:"only,omitempty"` // of a notice: to these addresses and nobody else
+
+	Collection int64 `json:"collection,omitempty"` // of a notice: the number of what it tells of, which was gathered from many submissions
 }
 
 // Start plans a submission. A document whose condition does not hold is not made, and what
@@ -142,6 +145,9 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 			continue
 		}
 		s := Step{Kind: Notice, Key: x.Key, Name: x.Name, Target: MailBy(d.Account), NotBefore: x.Due(facts)}
+		if x.Collect != nil {
+			s.Target = Chores // it goes among those that wait; the message is a step of its own
+		}
 		c := Carries{}
 		for _, key := range x.Documents() {
 			if when(key) {
@@ -157,6 +163,17 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 		steps = append(steps, s)
 	}
 	return append(steps, filings...)
+}
+
+// collectedMark parts the key of a collection's step from its number. Corrections leave what has it: it tells of others too.
+const collectedMark = " collected "
+
+// Collected is the step of the first submission of a collection by which it goes. The key of no other step is like it.
+func Collected(account, key, name string, collection int64, due time.Time) Step {
+	return Step{
+		Kind: Notice, Key: key + collectedMark + strconv.FormatInt(collection, 10), Name: name, Target: MailBy(account), NotBefore: due,
+		Body: encoded(Carries{Documents: []string{}, Rule: key, Collection: collection}),
+	}
 }
 
 // Left are the steps by which a notice goes to those whom a server refused among others, one for each.

@@ -2595,6 +2595,7 @@ export interface components {
                 at?: string;
                 day?: string;
                 count?: number;
+                joined?: boolean;
             };
         };
         Filing: {

@@ -44,6 +44,28 @@ func Join(document []byte, others [][]byte) (joined []byte, added int, err error
 	return out.Bytes(), added, nil
 }
 
+// Bundle makes one file of the pages of PDFs, each with nothing but what they paint: what one of them says of itself is not true of all.
+func Bundle(pdfs [][]byte) (out []byte, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			out, err = nil, fmt.Errorf("a PDF is damaged: %v", p)
+		}
+	}()
+	var parts []io.ReadSeeker
+	for i, data := range pdfs {
+		clean, _, err := pagesOnly(data)
+		if err != nil {
+			return nil, fmt.Errorf("PDF %d: %w", i+1, err)
+		}
+		parts = append(parts, bytes.NewReader(clean))
+	}
+	var all bytes.Buffer
+	if err := api.MergeRaw(parts, &all, false, foreign.Configuration()); err != nil {
+		return nil, err
+	}
+	return all.Bytes(), nil
+}
+
 // pagesOnly rewrites a PDF with nothing but what its pages paint.
 func pagesOnly(data []byte) (clean []byte, pages int, err error) {
 	ctx, err := foreign.Open(data)

@@ -101,7 +101,7 @@ const copying = ref(false)
         <template #sentence="{ line }">
           <span v-if="line.when" class="mr-2 text-amber-ink">{{ $t('notices.when', { when: line.when }) }}</span>
           <span class="font-semibold">{{ line.name }}</span> {{ $t('notices.to') }} <PhraseLine :spans="line.to" />
-          <span v-if="line.delay" class="text-soft"> · {{ dueWords(line) }}</span>
+          <span v-if="line.delay || line.collect" class="text-soft"> · {{ dueWords(line) }}</span>
         </template>
         <template #settings="{ line, index }">
           <NoticeSettings :model-value="line" @update:model-value="design!.notices[index] = $event" />

@@ -6,8 +6,9 @@ import EntryCell from '../../parts/EntryCell.vue'
 import SettingsGrid from '../../parts/SettingsGrid.vue'
 import { useIntake } from '../intake'
 import { t } from '../../words'
+import CollectCells from './CollectCells.vue'
 
-/** When a notice goes: at once, some time after the arrival, or around a day that an answer gives. */
+/** When a notice goes: at once, some time after the arrival, around a day that an answer gives, or collected with others. */
 const notice = defineModel<Notice>({ required: true })
 const { design } = useIntake()
 
@@ -17,17 +18,30 @@ const ways = computed(() => [
   ...(design.value?.form.fields ?? [])
     .filter((f) => f.kind === 'date' || f.kind === 'date_time')
     .map((f) => ({ value: `day ${f.key}`, words: t('notices.byDayOf', { label: f.label }) })),
+  { value: 'collect day', words: t('notices.collectedDaily') },
+  { value: 'collect week', words: t('notices.collectedWeekly') },
+  { value: 'collect count', words: t('notices.collectedCount') },
 ])
 const way = computed(() => {
   const d = notice.value.delay
+  if (notice.value.collect) return `collect ${notice.value.collect.every}`
   if (!d) return 'now'
   return d.field ? `day ${d.field}` : 'arrival'
 })
+const usual: Record<string, NonNullable<Notice['collect']>> = {
+  'collect day': { every: 'day', at: '17:00' },
+  'collect week': { every: 'week', day: 'friday', at: '17:00' },
+  'collect count': { every: 'count', count: 10 },
+}
 function choose(to: string) {
-  if (to === 'now') {
-    delete notice.value.delay
+  const collect = usual[to]
+  delete notice.value.delay
+  if (collect) {
+    notice.value.collect = { ...collect, ...(notice.value.collect?.joined ? { joined: true } : {}) }
     return
   }
+  delete notice.value.collect
+  if (to === 'now') return
   notice.value.delay = to === 'arrival' ? { days: 1 } : { field: to.slice(4), days: -1, at: '09:00' }
 }
 const days = computed(() => Math.abs(notice.value.delay?.days ?? 0))
@@ -47,6 +61,7 @@ const setDays = (n: number, earlier: boolean) => set({ days: (earlier ? -1 : 1) 
 <template>
   <SettingsGrid>
     <ChoiceCell :label="$t('notices.goes')" :model-value="way" :options="ways" @update:model-value="choose" />
+    <CollectCells v-if="notice.collect" v-model="notice" />
     <template v-if="notice.delay">
       <EntryCell
         :label="$t('notices.days')"

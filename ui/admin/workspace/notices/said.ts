@@ -14,8 +14,22 @@ export function besides(n: Notice): string {
   return said.filter(Boolean).join(', ')
 }
 
+/** The days of a week, as a design names them. */
+export const weekdays = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'] as const
+
+/** What a notice that is collected waits for, in a few words. */
+function collectWords(c: NonNullable<Notice['collect']>): string {
+  if (c.every === 'count') return t('notices.collectedAtCount', { n: c.count ?? 0 })
+  const at = c.at ? t('notices.atHour', { at: c.at }) : ''
+  const day = weekdays.find((d) => d === c.day)
+  return c.every === 'week' && day
+    ? t('notices.collectedOn', { day: t(`notices.${day}`), at })
+    : t('notices.collectedEachDay', { at })
+}
+
 /** When a notice goes, in a few words. */
 export function dueWords(n: Notice): string {
+  if (n.collect) return collectWords(n.collect)
   const d = n.delay
   if (!d) return t('notices.atOnce')
   const days = d.days ?? 0
