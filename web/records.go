@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"mime"
 	"net/http"
@@ -12,6 +13,7 @@ import (
 
 	"amberseal/app/access"
 	"amberseal/app/register"
+	"amberseal/app/sheets"
 	"amberseal/core/ask/form"
 	"amberseal/core/enclosure"
 	"amberseal/core/words/phrase"
@@ -306,7 +308,8 @@ func (d *handlers) sheet(c *gin.Context) {
 	}
 	c.Header("Content-Type", "text/csv; charset=utf-8")
 	c.Header("Content-Disposition", `attachment; filename="`+i.Design.Slug+`.csv"`)
-	sheet, err := register.NewSheet(c.Writer, h, forms)
+	table := sheets.Whole(h, forms)
+	sheet := sheets.NewCSV(c.Writer, table.Head())
 	out := http.NewResponseController(c.Writer)
 	for after := int64(0); err == nil; {
 		var page []register.Submission
@@ -315,8 +318,11 @@ func (d *handlers) sheet(c *gin.Context) {
 		}
 		after = page[len(page)-1].ID
 		out.SetWriteDeadline(time.Now().Add(time.Minute)) // as long as somebody reads
-		err = sheet.Add(page)
+		for _, x := range page {
+			err = errors.Join(err, sheet.Add(table.Line(x, "")))
+		}
 	}
+	err = errors.Join(err, sheet.Close())
 	if err != nil && ctx.Err() == nil {
 		d.Log.Error("a sheet broke off", "intake", i.Design.Slug, "error", err)
 		panic(http.ErrAbortHandler) // what has been sent must not look whole

@@ -33,6 +33,7 @@ import (
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
+	"amberseal/app/sheets"
 	"amberseal/app/upload"
 	"amberseal/app/watch"
 	"amberseal/app/workshop"
@@ -52,6 +53,7 @@ type Records interface {
 	IntakeOfUpload(ctx context.Context, id string) (int64, error)
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
 	Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error)
+	SheetFiles(ctx context.Context, intake int64, register string) ([]sheets.File, error)
 	Jobs(ctx context.Context, submission int64) ([]register.Job, error)
 	Document(ctx context.Context, submission int64, key string) (register.Document, error)
 	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)

@@ -42,24 +42,48 @@ func Open(d destination.Destination, secret string) (*Bucket, error) {
 
 // Create writes a file under a name that nobody has. The store decides that itself (If-None-Match, RFC 9110 section 13.1.2).
 func (b *Bucket) Create(ctx context.Context, name string, f file.File) error {
-	return b.put(ctx, name, f, true)
+	return b.put(ctx, name, f, func(o *minio.PutObjectOptions) { o.SetMatchETagExcept("*") })
 }
 
 // Replace writes over what is there.
 func (b *Bucket) Replace(ctx context.Context, name string, f file.File) error {
-	return b.put(ctx, name, f, false)
+	return b.put(ctx, name, f, func(*minio.PutObjectOptions) {})
 }
 
-func (b *Bucket) put(ctx context.Context, name string, f file.File, isNew bool) error {
+// ReadTagged gives a file with its ETag.
+func (b *Bucket) ReadTagged(ctx context.Context, name string) (data []byte, tag string, err error) {
+	ctx, cancel := reach.Within(ctx, reach.Much)
+	defer cancel()
+	o, err := b.client.GetObject(ctx, b.d.Bucket, b.d.Below(name), minio.GetObjectOptions{})
+	if err != nil {
+		return nil, "", b.told(ctx, err)
+	}
+	defer o.Close()
+	data, err = io.ReadAll(o)
+	if err != nil {
+		return nil, "", b.told(ctx, err)
+	}
+	there, err := o.Stat()
+	return data, there.ETag, b.told(ctx, err)
+}
+
+// ReplaceTagged writes over what has an ETag. The store decides that itself (If-Match, RFC 9110 section 13.1.1).
+func (b *Bucket) ReplaceTagged(ctx context.Context, name, tag string, f file.File) error {
+	err := b.put(ctx, name, f, func(o *minio.PutObjectOptions) { o.SetMatchETag(tag) })
+	if errors.Is(err, file.Taken) {
+		return file.Other
+	}
+	return err
+}
+
+func (b *Bucket) put(ctx context.Context, name string, f file.File, condition func(*minio.PutObjectOptions)) error {
 	ctx, cancel := reach.Within(ctx, len(f.Data))
 	defer cancel()
 	o := minio.PutObjectOptions{ContentType: f.Type, DisableMultipart: true, SendContentMd5: true, UserMetadata: map[string]string{}}
 	for k, v := range f.About {
 		o.UserMetadata[k] = url.PathEscape(v) // headers carry ASCII
 	}
-	if isNew {
-		o.SetMatchETagExcept("*")
-	}
+	condition(&o)
 	key := b.d.Below(name)
 	if _, err := b.client.PutObject(ctx, b.d.Bucket, key, bytes.NewReader(f.Data), int64(len(f.Data)), o); err != nil {
 		return b.told(ctx, err)
@@ -73,15 +97,8 @@ func (b *Bucket) put(ctx context.Context, name string, f file.File, isNew bool) 
 
 // Read gives a file.
 func (b *Bucket) Read(ctx context.Context, name string) ([]byte, error) {
-	ctx, cancel := reach.Within(ctx, reach.Much)
-	defer cancel()
-	o, err := b.client.GetObject(ctx, b.d.Bucket, b.d.Below(name), minio.GetObjectOptions{})
-	if err != nil {
-		return nil, b.told(ctx, err)
-	}
-	defer o.Close()
-	data, err := io.ReadAll(o)
-	return data, b.told(ctx, err)
+	data, _, err := b.ReadTagged(ctx, name)
+	return data, err
 }
 
 // Move gives a file another name.

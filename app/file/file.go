@@ -81,7 +81,8 @@ func filed(ctx context.Context, d *dossier.Dossier, rule filing.Filing, to strin
 		step += "/" + to
 	}
 	var o work.Outcome
-	if slices.ContainsFunc(d.Design.Notices, func(n notice.Notice) bool { return n.Says("@filed") }) { // else nobody waits for it
+	if slices.ContainsFunc(d.Design.Notices, func(n notice.Notice) bool { return n.Says(filing.ByFiled) }) ||
+		slices.ContainsFunc(d.Design.Registers, func(x filing.Register) bool { return x.Says(filing.ByFiled) }) { // else nobody waits
 		o.Signals = []plan.Signal{plan.FiledAs(step)}
 	}
 	var results []string

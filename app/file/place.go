@@ -7,8 +7,10 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"slices"
 	"strings"
 
+	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/filing"
 )
@@ -54,6 +56,7 @@ type Entry struct {
 var (
 	Taken = errors.New("the name is taken")
 	Gone  = errors.New("there is no such file")
+	Other = errors.New("the file is another one by now")
 )
 
 // Own is the folder that places keep for themselves: a mark, and files while they are written.
@@ -99,6 +102,37 @@ func Put(ctx context.Context, p Place, name string, f File, taken filing.Taken) 
 		}
 	}
 	return "", work.GiveUp{Reason: "There are too many files called “" + name + "”."}
+}
+
+// Guarded is a place that itself refuses to replace a file which is another one by then: a tag tells its bytes.
+type Guarded interface {
+	ReadTagged(ctx context.Context, path string) (data []byte, tag string, err error)
+	ReplaceTagged(ctx context.Context, path, tag string, f File) error // Other
+}
+
+// Swap replaces a file whose bytes have one of some sums. Other says that somebody changed it, Gone that it is not there. Where the place
+// guards nothing itself, who changes it between the look and the writing is not seen.
+func Swap(ctx context.Context, p Place, name string, sums []string, f File) error {
+	var have []byte
+	var tag string
+	var err error
+	g, guarded := p.(Guarded)
+	if guarded {
+		have, tag, err = g.ReadTagged(ctx, name)
+	} else {
+		have, err = p.Read(ctx, name)
+	}
+	switch {
+	case err != nil:
+		return err
+	case !slices.Contains(sums, register.Sum(have)):
+		return Other
+	case bytes.Equal(have, f.Data):
+		return nil
+	case guarded:
+		return g.ReplaceTagged(ctx, name, tag, f)
+	}
+	return p.Replace(ctx, name, f)
 }
 
 // numbered puts a number behind a name's stem; the first has none.

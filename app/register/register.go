@@ -123,8 +123,8 @@ type Message struct {
 	HTML         string
 	Attached     []string // file names
 	Sent         time.Time
-	Job          int64  // by which it went
-	MID          string // its Message-ID without the domain
+	Job          int64    // by which it went
+	MID          string   // its Message-ID without the domain
 	Of           []Member // where it tells of several submissions: all of them
 	Returned     []Returned
 }

@@ -283,7 +283,11 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 	case errors.As(err, &giveUp):
 		return c.Store.Fail(ctx, j, giveUp.Reason, now)
 	case errors.As(err, &held):
-		return c.Store.Later(ctx, j, Pause{Again{Reason: held.Reason, Outage: true}, now.Add(longestPause)}, now)
+		due := now.Add(longestPause)
+		if !held.Until.IsZero() {
+			due = held.Until
+		}
+		return c.Store.Later(ctx, j, Pause{Again{Reason: held.Reason, Outage: true}, due}, now)
 	}
 	if again.Reason == "" {
 		again.Reason = err.Error()

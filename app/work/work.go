@@ -47,7 +47,10 @@ type Again struct {
 func (e Again) Error() string { return e.Reason }
 
 // Held is the error of a job that somebody holds back: it waits, and that counts for nothing.
-type Held struct{ Reason string }
+type Held struct {
+	Reason string
+	Until  time.Time // zero for half an hour on
+}
 
 func (e Held) Error() string { return e.Reason }
 

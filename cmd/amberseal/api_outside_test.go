@@ -27,6 +27,7 @@ func outside(v *visitor) {
 		Entries []struct{ ID, SubmissionID int }
 	}
 	v.well("GET", "/api/filings", nil, &filed)
+	v.well("GET", "/api/intakes/1/registers", nil, nil)
 	at := fmt.Sprintf("/api/submissions/%d/filings/%d", filed.Entries[0].SubmissionID, filed.Entries[0].ID)
 	v.well("GET", at+"/file", nil, nil)
 	v.well("POST", at+"/check", nil, nil)

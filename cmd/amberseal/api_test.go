@@ -245,6 +245,7 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 			v.well("POST", "/api/proofs/notice", object{"design": i.Design, "key": x.(object)["key"], "answers": "made-up"}, nil)
 		}
 		v.well("POST", "/api/proofs/filings", object{"design": i.Design, "key": "", "answers": "made-up"}, nil)
+		v.well("POST", "/api/proofs/registers", object{"design": i.Design, "key": "", "answers": "made-up"}, nil)
 		_, schema := h.try("GET", at+"/schema", nil)
 		v.well("POST", "/api/questions/schema", schema, nil)
 	}

@@ -36,6 +36,7 @@ import (
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/safe"
+	"amberseal/app/sheets"
 	"amberseal/app/sweep"
 	"amberseal/app/upload"
 	"amberseal/app/watch"
@@ -135,12 +136,13 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	}
 	files, aside := shelf{p.db}, apart(filepath.Join(p.data, "libreoffice"))
 	dossiers := &dossier.Opener{Store: p.db, Secret: p.secret}
+	registers := &sheets.Keeper{Records: p.db, Places: depot, Now: p.now}
 	p.crew = &work.Crew{
 		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
 			plan.Document:   produce.Hand(dossiers, files, p.now, counter.Busy, aside),
 			plan.Notice:     notify.Hand(dossiers, p.book, p.db, p.now),
-			plan.Filing:     file.Hand(dossiers, depot, p.now),
+			plan.Filing:     registers.Hand(file.Hand(dossiers, depot, p.now)),
 			plan.Invitation: invite.Hand(p.db, p.secret, p.book, names, p.now),
 			plan.Welcoming:  people.Hand(p.db, p.secret, p.book, p.now),
 			plan.Sweep:      sweep.Hand(p.db, p.now),

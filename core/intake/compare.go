@@ -40,6 +40,7 @@ func Compare(before, after Design) []string {
 	compareAll(c, "document", before.Documents, after.Documents, func(x paper.Document) (key, name string) { return x.Key, x.Name })
 	compareAll(c, "notice", before.Notices, after.Notices, func(n notice.Notice) (key, name string) { return n.Key, n.Name })
 	compareAll(c, "filing", before.Filings, after.Filings, func(x filing.Filing) (key, name string) { return x.Key, x.Name })
+	compareAll(c, "register", before.Registers, after.Registers, func(x filing.Register) (key, name string) { return x.Key, x.Name })
 	return c.out
 }
 

@@ -33,6 +33,7 @@ type Design struct {
 	Documents []paper.Document  `json:"documents"`
 	Notices   []notice.Notice   `json:"notices"`
 	Filings   []filing.Filing   `json:"filings"`
+	Registers []filing.Register `json:"registers,omitempty"`
 	Opening   Opening           `json:"opening,omitzero"`
 	Account   string            `json:"account,omitempty"` // key of the mail account by which its notices go; the house's rule when empty
 	Retention *Retention        `json:"retention,omitempty"`
@@ -139,7 +140,7 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 		l.Fault("number", p, "count", "{n}", "parts", "{n}, {n:5}, {year}", "example", "R-{year}-{n:5}")
 	}
 	l = append(l, d.Form.CheckDesign(exists)...)
-	var documents, notices, filings []string
+	var documents, notices, filings, registers []string
 	for _, x := range d.Documents {
 		l = append(l, x.Check(d.Form, exists)...)
 		documents = append(documents, x.Key)
@@ -152,6 +153,11 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 		l = append(l, x.Check(d.Form, documents)...)
 		filings = append(filings, x.Key)
 	}
+	for _, x := range d.Registers {
+		l = append(l, x.Check(d.Form)...)
+		registers = append(registers, x.Key)
+	}
+	unique(&l, "registers", "register", registers)
 	unique(&l, "documents", "document", documents)
 	unique(&l, "notices", "notice", notices)
 	unique(&l, "filings", "filing", filings)

@@ -10,6 +10,7 @@ import (
 	"amberseal/core/ask/form"
 	"amberseal/core/ask/formula"
 	"amberseal/core/enclosure"
+	"amberseal/core/filing"
 	"amberseal/core/print/paper"
 	"amberseal/core/words/phrase"
 )
@@ -117,6 +118,19 @@ func (w walker) enclosures(use Use, path, words string, list *[]enclosure.Enclos
 	}
 	if w.writes {
 		*list = kept
+	}
+}
+
+// columns visits the fields that have a column; those that are taken out have none any more.
+func (w walker) columns(place Place, all *[]filing.Column) {
+	kept := (*all)[:0]
+	for _, c := range *all {
+		if strings.HasPrefix(c.Of, "@") || w.name(place, &c.Of) || !w.writes {
+			kept = append(kept, c)
+		}
+	}
+	if w.writes {
+		*all = kept
 	}
 }
 
@@ -240,6 +254,12 @@ func (w walker) design(d *Design) {
 		w.when(at, x.Name, &x.When, "")
 		w.phrase(Names, at+"/path", x.Name+", path", &x.Path, "")
 		w.enclosures(Prints, at+"/what", x.Name+", files", &x.What)
+	}
+	for i := range d.Registers {
+		x := &d.Registers[i]
+		at := "registers/" + x.Key
+		w.when(at, x.Name, &x.When, "")
+		w.columns(Place{Use: Prints, Path: at + "/columns", Words: x.Name + ", columns"}, &x.Columns)
 	}
 	w.body(Mails, "opening/thanks", "Opening, words of thanks", d.Opening.Thanks, "")
 	w.name(Place{Use: Decides, Path: "opening/onePer", Words: "Opening, one submission for each"}, &d.Opening.OnePer)

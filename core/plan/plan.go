@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"amberseal/core/destination"
+	"amberseal/core/filing"
 	"amberseal/core/intake"
 	"amberseal/core/notice"
 	"amberseal/core/words/phrase"
@@ -123,7 +124,8 @@ type Carries struct {
 	To        string   `json:"to,omitempty"`
 	Only      []string `json:"only,omitempty"` // of a notice: to these addresses and nobody else
 
-	Collection int64 `json:"collection,omitempty"` // of a notice: the number of what it tells of, which was gathered from many submissions
+	Register   string `json:"register,omitempty"`   // of a filing: the key of a running register, into which a line is written
+	Collection int64  `json:"collection,omitempty"` // of a notice: the number of what it tells of, which was gathered from many submissions
 }
 
 // Start plans a submission. A document whose condition does not hold is not made, and what
@@ -162,8 +164,25 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 		s.Body = encoded(c)
 		steps = append(steps, s)
 	}
-	return append(steps, filings...)
+	steps = append(steps, filings...)
+	for _, x := range d.Registers {
+		if !facts.Condition(x.When) {
+			continue
+		}
+		s := Step{
+			Kind: Filing, Key: registerMark + x.Key, Name: x.Name, Target: At(x.Destination()),
+			Body: encoded(Carries{Documents: []string{}, Register: x.Key}),
+		}
+		if x.Says(filing.ByFiled) && len(filings) > 0 {
+			s.Needs = []Signal{FiledAs(filings[0].Key)}
+		}
+		steps = append(steps, s)
+	}
+	return steps
 }
+
+// registerMark begins the key of a step that writes a line of a register: no rule's key has a space.
+const registerMark = "register "
 
 // collectedMark parts the key of a collection's step from its number. Corrections leave what has it: it tells of others too.
 const collectedMark = " collected "

@@ -939,6 +939,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/proofs/registers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["proofRegisters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/submissions": {
         parameters: {
             query?: never;
@@ -1561,6 +1577,25 @@ export interface paths {
             cookie?: never;
         };
         get: operations["addressCodePicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{id}/registers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The files of its running registers, as they were written last */
+        get: operations["listRegisterFiles"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2609,6 +2644,43 @@ export interface components {
             /** @enum {string} */
             taken?: "number" | "version" | "replace";
         };
+        /** @description A spreadsheet file at a destination with a line for each submission */
+        Register: {
+            key: string;
+            name: string;
+            when?: string;
+            /** @enum {string} */
+            as?: "csv" | "xlsx";
+            /** @description Key of a destination of the house */
+            to?: string;
+            path: components["schemas"]["Phrase"];
+            columns: {
+                /** @description A field, or @number, @received, @revision, @filed */
+                of: string;
+                name?: string;
+            }[];
+        };
+        RegisterProof: {
+            key: string;
+            path: string;
+            /** @description Key of a destination */
+            to: string;
+            heads: string[];
+            /** @description As people read it; empty where the condition does not hold */
+            line: string[];
+        };
+        RegisterFile: {
+            /** @description Its key */
+            register: string;
+            destination: string;
+            path: string;
+            link?: string;
+            lines: number;
+            /** Format: date-time */
+            written: string;
+            /** @description The path of a file that somebody changed and that was left */
+            left?: string;
+        };
         /** @description An intake as one file; see docs/design-format.md */
         Design: {
             amberseal: number;
@@ -2619,6 +2691,7 @@ export interface components {
             documents: components["schemas"]["Document"][];
             notices: components["schemas"]["Notice"][];
             filings: components["schemas"]["Filing"][];
+            registers?: components["schemas"]["Register"][];
             opening?: components["schemas"]["Opening"];
             /** @description Key of the mail account by which its notices go */
             account?: string;
@@ -4791,6 +4864,32 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    proofRegisters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofRequest"];
+            };
+        };
+        responses: {
+            /** @description The registers with their heads and the line of these answers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterProof"][];
+                };
+            };
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
     listSubmissions: {
         parameters: {
             query?: {
@@ -5709,6 +5808,29 @@ export interface operations {
                 };
                 content: {
                     "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRegisterFiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The files */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterFile"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1346,6 +1346,24 @@ type Receipt struct {
 	Thanks   []string  `json:"thanks"`
 }
 
+// Register A spreadsheet file at a destination with a line for each submission
+type Register = filing.Register
+
+// RegisterFile defines model for RegisterFile.
+type RegisterFile struct {
+	Destination string `json:"destination"`
+
+	// Left The path of a file that somebody changed and that was left
+	Left  *string `json:"left,omitempty"`
+	Lines int     `json:"lines"`
+	Link  *string `json:"link,omitempty"`
+	Path  string  `json:"path"`
+
+	// Register Its key
+	Register string    `json:"register"`
+	Written  time.Time `json:"written"`
+}
+
 // RegisterPage defines model for RegisterPage.
 type RegisterPage struct {
 	// All How many there are; 10,001 says that there are more than 10,000
@@ -1356,6 +1374,19 @@ type RegisterPage struct {
 	// Next The cursor of the page that follows; none where this is the last
 	Next       *Next `json:"next,omitempty"`
 	Unfinished int   `json:"unfinished"`
+}
+
+// RegisterProof defines model for RegisterProof.
+type RegisterProof struct {
+	Heads []string `json:"heads"`
+	Key   string   `json:"key"`
+
+	// Line As people read it; empty where the condition does not hold
+	Line []string `json:"line"`
+	Path string   `json:"path"`
+
+	// To Key of a destination
+	To string `json:"to"`
 }
 
 // ReturnedMail defines model for ReturnedMail.
@@ -1913,6 +1944,9 @@ type ProofHouseJSONRequestBody ProofHouseJSONBody
 // ProofNoticeJSONRequestBody defines body for ProofNotice for application/json ContentType.
 type ProofNoticeJSONRequestBody = ProofRequest
 
+// ProofRegistersJSONRequestBody defines body for ProofRegisters for application/json ContentType.
+type ProofRegistersJSONRequestBody = ProofRequest
+
 // CheckAnswersJSONRequestBody defines body for CheckAnswers for application/json ContentType.
 type CheckAnswersJSONRequestBody CheckAnswersJSONBody
 
@@ -2074,6 +2108,9 @@ type ServerInterface interface {
 	// SetOpening Open (and publish the draft), pause or close
 	// (PUT /api/intakes/{id}/opening)
 	SetOpening(c *gin.Context, id Id)
+	// ListRegisterFiles The files of its running registers, as they were written last
+	// (GET /api/intakes/{id}/registers)
+	ListRegisterFiles(c *gin.Context, id Id)
 	// ListVersions What was published, the newest first, each with what it changed; first the draft where it differs
 	// (GET /api/intakes/{id}/versions)
 	ListVersions(c *gin.Context, id Id)
@@ -2122,6 +2159,9 @@ type ServerInterface interface {
 
 	// (POST /api/proofs/notice)
 	ProofNotice(c *gin.Context)
+
+	// (POST /api/proofs/registers)
+	ProofRegisters(c *gin.Context)
 	// CheckFile Whether a file is, byte for byte, a document this house made; the file is not kept
 	// (POST /api/public/checks)
 	CheckFile(c *gin.Context)
@@ -3119,6 +3159,31 @@ func (siw *ServerInterfaceWrapper) SetOpening(c *gin.Context) {
 	siw.Handler.SetOpening(c, id)
 }
 
+// ListRegisterFiles operation middleware
+func (siw *ServerInterfaceWrapper) ListRegisterFiles(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListRegisterFiles(c, id)
+}
+
 // ListVersions operation middleware
 func (siw *ServerInterfaceWrapper) ListVersions(c *gin.Context) {
 
@@ -3478,6 +3543,19 @@ func (siw *ServerInterfaceWrapper) ProofNotice(c *gin.Context) {
 	}
 
 	siw.Handler.ProofNotice(c)
+}
+
+// ProofRegisters operation middleware
+func (siw *ServerInterfaceWrapper) ProofRegisters(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ProofRegisters(c)
 }
 
 // CheckFile operation middleware
@@ -4394,6 +4472,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/proofs/document", wrapper.ProofDocument)
 	router.POST(options.BaseURL+"/api/proofs/notice", wrapper.ProofNotice)
 	router.POST(options.BaseURL+"/api/proofs/filings", wrapper.ProofFilings)
+	router.POST(options.BaseURL+"/api/proofs/registers", wrapper.ProofRegisters)
 	router.GET(options.BaseURL+"/api/submissions", wrapper.ListSubmissions)
 	router.GET(options.BaseURL+"/api/submissions/:id", wrapper.GetSubmission)
 	router.POST(options.BaseURL+"/api/submissions/:id/steps/:step/retry", wrapper.RetryStep)
@@ -4421,6 +4500,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/drafts/:token", wrapper.GetDraft)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/uploads/:field", wrapper.UploadFile)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/submissions", wrapper.Submit)
+	router.GET(options.BaseURL+"/api/intakes/:id/registers", wrapper.ListRegisterFiles)
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
@@ -6672,6 +6752,45 @@ func (response SetOpeningdefaultApplicationProblemPlusJSONResponse) VisitSetOpen
 	return err
 }
 
+type ListRegisterFilesRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListRegisterFilesResponseObject interface {
+	VisitListRegisterFilesResponse(w http.ResponseWriter) error
+}
+
+type ListRegisterFiles200JSONResponse []RegisterFile
+
+func (response ListRegisterFiles200JSONResponse) VisitListRegisterFilesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRegisterFilesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListRegisterFilesdefaultApplicationProblemPlusJSONResponse) VisitListRegisterFilesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListVersionsRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -7475,6 +7594,61 @@ type ProofNoticedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ProofNoticedefaultApplicationProblemPlusJSONResponse) VisitProofNoticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofRegistersRequestObject struct {
+	Body *ProofRegistersJSONRequestBody
+}
+
+type ProofRegistersResponseObject interface {
+	VisitProofRegistersResponse(w http.ResponseWriter) error
+}
+
+type ProofRegisters200JSONResponse []RegisterProof
+
+func (response ProofRegisters200JSONResponse) VisitProofRegistersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofRegisters422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response ProofRegisters422ApplicationProblemPlusJSONResponse) VisitProofRegistersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ProofRegistersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProofRegistersdefaultApplicationProblemPlusJSONResponse) VisitProofRegistersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9481,6 +9655,9 @@ type StrictServerInterface interface {
 	// SetOpening Open (and publish the draft), pause or close
 	// (PUT /api/intakes/{id}/opening)
 	SetOpening(ctx context.Context, request SetOpeningRequestObject) (SetOpeningResponseObject, error)
+	// ListRegisterFiles The files of its running registers, as they were written last
+	// (GET /api/intakes/{id}/registers)
+	ListRegisterFiles(ctx context.Context, request ListRegisterFilesRequestObject) (ListRegisterFilesResponseObject, error)
 	// ListVersions What was published, the newest first, each with what it changed; first the draft where it differs
 	// (GET /api/intakes/{id}/versions)
 	ListVersions(ctx context.Context, request ListVersionsRequestObject) (ListVersionsResponseObject, error)
@@ -9529,6 +9706,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/proofs/notice)
 	ProofNotice(ctx context.Context, request ProofNoticeRequestObject) (ProofNoticeResponseObject, error)
+
+	// (POST /api/proofs/registers)
+	ProofRegisters(ctx context.Context, request ProofRegistersRequestObject) (ProofRegistersResponseObject, error)
 	// CheckFile Whether a file is, byte for byte, a document this house made; the file is not kept
 	// (POST /api/public/checks)
 	CheckFile(ctx context.Context, request CheckFileRequestObject) (CheckFileResponseObject, error)
@@ -10930,6 +11110,32 @@ func (sh *strictHandler) SetOpening(ctx *gin.Context, id Id) {
 	}
 }
 
+// ListRegisterFiles operation middleware
+func (sh *strictHandler) ListRegisterFiles(ctx *gin.Context, id Id) {
+	var request ListRegisterFilesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListRegisterFiles(ctx, request.(ListRegisterFilesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListRegisterFiles")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListRegisterFilesResponseObject); ok {
+		if err := validResponse.VisitListRegisterFilesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListVersions operation middleware
 func (sh *strictHandler) ListVersions(ctx *gin.Context, id Id) {
 	var request ListVersionsRequestObject
@@ -11372,6 +11578,37 @@ func (sh *strictHandler) ProofNotice(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ProofNoticeResponseObject); ok {
 		if err := validResponse.VisitProofNoticeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ProofRegisters operation middleware
+func (sh *strictHandler) ProofRegisters(ctx *gin.Context) {
+	var request ProofRegistersRequestObject
+
+	var body ProofRegistersJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ProofRegisters(ctx, request.(ProofRegistersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ProofRegisters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ProofRegistersResponseObject); ok {
+		if err := validResponse.VisitProofRegistersResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useLocked } from '../../parts/locked'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Filing, ProofSource } from '../../../shared/types'
 import { api, data } from '../../api'
@@ -20,18 +20,24 @@ import SettingsGrid from '../../parts/SettingsGrid.vue'
 import TickList from '../../parts/TickList.vue'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
+import { cabinet, useDestinations } from './destinations'
+import RegisterLines from './RegisterLines.vue'
+import RegisterProofs from './RegisterProofs.vue'
 
 const { design, mark, undo } = useIntake()
 const locked = useLocked()
 const route = useRoute()
 const filings = computed(() => design.value?.filings ?? [])
 const selected = ref<number | undefined>(filings.value.length ? 0 : undefined)
+const selectedRegister = ref<number>()
 const answers = ref<ProofSource>({ answers: 'made-up' })
 watch(
   () => route.query.of,
   (key) => {
     const i = filings.value.findIndex((f) => f.key === key)
     if (i >= 0) selected.value = i
+    const r = (design.value?.registers ?? []).findIndex((x) => x.key === key)
+    if (r >= 0) selectedRegister.value = r
   },
   { immediate: true },
 )
@@ -70,23 +76,10 @@ function remove(i: number) {
 function pick(key: string) {
   selected.value = filings.value.findIndex((f) => f.key === key)
 }
-/** The house's destinations, and those that the design names and the house has not. */
-const known = ref<{ key: string; name: string }[]>([])
-onMounted(async () => {
-  try {
-    known.value = (await data(api.GET('/api/destinations'))).map((l) => l.destination)
-  } catch {
-    // Those that rules name are shown by their keys.
-  }
-})
-const destinations = computed(() => [
-  ...known.value,
-  ...[...new Set(filings.value.flatMap((f) => f.to ?? []))]
-    .filter((key) => !known.value.some((d) => d.key === key))
-    .map((key) => ({ key, name: t('filing.noSuchDestination', { key }) })),
+const { destinations, called } = useDestinations(() => [
+  ...filings.value.flatMap((f) => f.to ?? []),
+  ...(design.value?.registers ?? []).flatMap((r) => r.to ?? []),
 ])
-const called = (key: string) => destinations.value.find((d) => d.key === key)?.name ?? key
-const cabinet = 'cabinet'
 const goesTo = (f: Filing) => f.to ?? [cabinet]
 function turn(f: Filing, key: string, on: boolean) {
   const now = destinations.value.map((d) => d.key).filter((k) => (k === key ? on : goesTo(f).includes(k)))
@@ -163,6 +156,7 @@ function setTaken(f: Filing, to: NonNullable<Filing['taken']>) {
           <button class="link" @click="add()">{{ $t('filing.addFiling') }}</button>
         </p>
       </div>
+      <RegisterLines v-model:selected="selectedRegister" :destinations="destinations" />
     </template>
     <template #proof>
       <div class="flex flex-wrap items-baseline gap-x-4 px-5 pt-3 text-soft">
@@ -193,6 +187,7 @@ function setTaken(f: Filing, to: NonNullable<Filing['taken']>) {
             {{ $t('filing.nothingFiledAddFilingLeft') }}
           </li>
         </ul>
+        <RegisterProofs v-model:selected="selectedRegister" :answers="answers" :called="called" />
       </div>
     </template>
   </SplitDesk>

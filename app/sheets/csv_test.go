@@ -1,17 +1,29 @@
-package register_test
+package sheets_test
 
 import (
 	"bytes"
 	"encoding/json"
+	"io"
 	"os/exec"
 	"reflect"
 	"testing"
 	"time"
 
 	"amberseal/app/register"
+	"amberseal/app/sheets"
 	"amberseal/core/ask/form"
 	"amberseal/core/words/house"
 )
+
+func write(w io.Writer, t sheets.Table, list []register.Submission) error {
+	sheet := sheets.NewCSV(w, t.Head())
+	for _, s := range list {
+		if err := sheet.Add(t.Line(s, "")); err != nil {
+			return err
+		}
+	}
+	return sheet.Close()
+}
 
 // Python's csv module, an independent reader, gets back what was answered, and no cell that a spreadsheet would run.
 func TestSheet(t *testing.T) {
@@ -43,13 +55,7 @@ func TestSheet(t *testing.T) {
 		},
 	}
 	var b bytes.Buffer
-	sheet, err := register.NewSheet(&b, h, map[int]form.Form{1: old, 2: now})
-	for _, s := range list { // page by page
-		if err == nil {
-			err = sheet.Add([]register.Submission{s})
-		}
-	}
-	if err != nil {
+	if err := write(&b, sheets.Whole(h, map[int]form.Form{1: old, 2: now}), list); err != nil {
 		t.Fatal(err)
 	}
 	cmd := exec.Command(
@@ -84,11 +90,7 @@ func TestNoFormulaSlipsIn(t *testing.T) {
 		list = append(list, register.Submission{Number: "A", Version: 1, Answers: form.Raw{"name": text}})
 	}
 	var b bytes.Buffer
-	sheet, err := register.NewSheet(&b, house.New(), map[int]form.Form{1: f})
-	if err == nil {
-		err = sheet.Add(list)
-	}
-	if err != nil {
+	if err := write(&b, sheets.Whole(house.New(), map[int]form.Form{1: f}), list); err != nil {
 		t.Fatal(err)
 	}
 	cmd := exec.Command("python3", "-c", `
