@@ -2,8 +2,11 @@ package web
 
 import (
 	"context"
+	"errors"
 	"net/mail"
 
+	"amberseal/app/accounts"
+	"amberseal/app/register"
 	"amberseal/core/destination"
 	"amberseal/core/words/finding"
 	"amberseal/web/api"
@@ -61,8 +64,11 @@ func (d *handlers) ListAccounts(ctx context.Context, _ api.ListAccountsRequestOb
 	for _, l := range all {
 		out = append(out, api.AccountLine{
 			Account: l.Account, Given: l.Given, Secret: l.Secret, Record: optional(l.Record), Waiting: l.Waiting,
-			Reason: optional(l.Reason),
+			Reason: optional(l.Reason), InboxSecret: &l.Inbox, LookFailed: optional(l.Look.Reason),
 		})
+		if at := l.Look.At; !at.IsZero() {
+			out[len(out)-1].Looked = &at
+		}
 	}
 	return out, err
 }
@@ -70,7 +76,9 @@ func (d *handlers) ListAccounts(ctx context.Context, _ api.ListAccountsRequestOb
 func (d *handlers) SetAccount(ctx context.Context, r api.SetAccountRequestObject) (api.SetAccountResponseObject, error) {
 	x := r.Body.Account
 	x.Key = r.Key
-	return api.SetAccount204Response{}, well(d.Accounts.Set(ctx, x, r.Body.Secret))
+	return api.SetAccount204Response{}, well(d.Accounts.Set(ctx, x, accounts.Passwords{
+		Sending: r.Body.Secret, Inbox: r.Body.InboxSecret,
+	}))
 }
 
 func (d *handlers) RemoveAccount(ctx context.Context, r api.RemoveAccountRequestObject) (api.RemoveAccountResponseObject, error) {
@@ -88,6 +96,18 @@ func (d *handlers) TryAccount(ctx context.Context, r api.TryAccountRequestObject
 	out := api.TryAccount200JSONResponse{Parts: []api.TrialPart{}}
 	for _, x := range all {
 		out.Parts = append(out.Parts, part(string(x.Step), x.Reason))
+	}
+	if n := len(all); err != nil || n == 0 || all[n-1].Reason != "" {
+		return out, err
+	}
+	box, err := d.Accounts.Inbox(ctx, r.Key)
+	if errors.Is(err, register.NotFound) {
+		return out, nil
+	}
+	if err == nil {
+		var reason string
+		reason, err = d.Bounces.Look(ctx, box, d.Looks)
+		out.Parts = append(out.Parts, part("inbox", reason))
 	}
 	return out, err
 }

@@ -92,6 +92,7 @@ type Server struct {
 	Hatch        *handing.Hatch
 	Post         *notify.Desk
 	Bounces      *bounces.Taker
+	Looks        bounces.Looks
 	Inventory    *file.Inventory
 	Shelf        produce.Shelf
 	// Apart is what is done in other processes; Copies reads filled copies.

@@ -2,6 +2,7 @@ package sqlite
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"slices"
 	"strings"
@@ -75,4 +76,25 @@ func (d *DB) Bounced(ctx context.Context, job int64, mid string, all []bounces.F
 		return err
 	})
 	return number, err
+}
+
+// Look is how the last reading of an account's mailbox went.
+func (d *DB) Look(ctx context.Context, account string) (bounces.Look, error) {
+	r, err := d.prepared(ctx, "SELECT validity, last, at, reason FROM look WHERE account = ?", account)
+	l, err := one(r, err, func(r *sql.Rows) (l bounces.Look, err error) {
+		var at int64
+		err = r.Scan(&l.Validity, &l.Last, &at, &l.Reason)
+		l.At = moment(at)
+		return l, err
+	})
+	return l, found(err)
+}
+
+// KeepLook keeps it.
+func (d *DB) KeepLook(ctx context.Context, account string, l bounces.Look) error {
+	return d.do(ctx, func(tx txn) error {
+		_, err := tx.Exec("INSERT OR REPLACE INTO look (account, validity, last, at, reason) VALUES (?, ?, ?, ?, ?)", account, l.Validity, l.Last,
+			micros(l.At), l.Reason)
+		return err
+	})
 }

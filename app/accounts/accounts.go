@@ -2,6 +2,7 @@
 package accounts
 
 import (
+	"cmp"
 	"context"
 	"crypto/ed25519"
 	"crypto/rand"
@@ -15,6 +16,7 @@ import (
 	"sync"
 	"time"
 
+	"amberseal/app/bounces"
 	"amberseal/app/notify"
 	"amberseal/app/register"
 	"amberseal/app/safe"
@@ -34,6 +36,7 @@ type Store interface {
 	RuleAccount(ctx context.Context) (account.Account, error)
 	SetAccount(ctx context.Context, a account.Account, now time.Time) error
 	RemoveAccount(ctx context.Context, key, target string) error
+	Look(ctx context.Context, account string) (bounces.Look, error)
 	WaitingAt(ctx context.Context, target string) (waiting int, reason string, err error)
 }
 
@@ -86,8 +89,11 @@ type Book struct {
 	Given  *account.Account // that the program was started with, with GivenSecret: it is the rule
 	// GivenSecret is the password of Given.
 	GivenSecret string
-	Now         func() time.Time
-	Again       func(ctx context.Context, target string) error // tries at once what waits for a target
+	// GivenInbox is the password of its mailbox.
+	GivenInbox string
+	BuildInbox func(of account.Inbox, secret string) bounces.Inbox
+	Now        func() time.Time
+	Again      func(ctx context.Context, target string) error // tries at once what waits for a target
 
 	mu   sync.Mutex
 	open map[string]Post
@@ -104,6 +110,8 @@ type Line struct {
 	Record  string // what the DNS is to say of its signing key, or empty
 	Waiting int    // how much waits for it
 	Reason  string // what keeps it, or empty
+	Inbox   bool   // a password of its mailbox is kept
+	Look    bounces.Look
 }
 
 // List gives all of the house, the rule first.
@@ -121,15 +129,17 @@ func (b *Book) List(ctx context.Context) ([]Line, error) {
 		for i := range all {
 			all[i].Rule = false
 		}
-		out = append(out, Line{Account: *b.Given, Given: true, Secret: b.GivenSecret != ""})
+		out = append(out, Line{Account: *b.Given, Given: true, Secret: b.GivenSecret != "", Inbox: b.GivenInbox != ""})
 	}
 	for _, a := range all {
 		l := Line{Account: a}
-		switch _, err := b.Safe.Store.Secret(ctx, a.SecretName()); {
-		case err == nil:
-			l.Secret = true
-		case !errors.Is(err, register.NotFound):
-			return nil, err
+		for name, kept := range map[string]*bool{a.SecretName(): &l.Secret, a.InboxName(): &l.Inbox} {
+			switch _, err := b.Safe.Store.Secret(ctx, name); {
+			case err == nil:
+				*kept = true
+			case !errors.Is(err, register.NotFound):
+				return nil, err
+			}
 		}
 		if a.Selector != "" {
 			key, err := b.Safe.Get(ctx, a.KeyName())
@@ -146,8 +156,42 @@ func (b *Book) List(ctx context.Context) ([]Line, error) {
 		if out[i].Waiting, out[i].Reason, err = b.Store.WaitingAt(ctx, target(l.Account)); err != nil {
 			return nil, err
 		}
+		if out[i].Look, err = b.Store.Look(ctx, l.Key); err != nil && !errors.Is(err, register.NotFound) {
+			return nil, err
+		}
 	}
 	return out, nil
+}
+
+// Inboxes opens the mailboxes in which reports of what came back are read.
+func (b *Book) Inboxes(ctx context.Context) ([]bounces.Reading, error) {
+	all, err := b.Store.Accounts(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var out []bounces.Reading
+	if b.Given != nil && b.Given.Inbox != nil {
+		out = append(out, bounces.Reading{Key: Given, Inbox: b.BuildInbox(*b.Given.Inbox, b.GivenInbox)})
+	}
+	for _, a := range all {
+		if a.Inbox == nil {
+			continue
+		}
+		secret, err := b.secret(ctx, a.InboxName())
+		out = append(out, bounces.Reading{Key: a.Key, Inbox: b.BuildInbox(*a.Inbox, secret), Err: err})
+	}
+	return out, nil
+}
+
+// Inbox opens that of one account, or gives register.NotFound.
+func (b *Book) Inbox(ctx context.Context, key string) (bounces.Reading, error) {
+	all, err := b.Inboxes(ctx)
+	for _, r := range all {
+		if r.Key == key {
+			return r, err
+		}
+	}
+	return bounces.Reading{}, cmp.Or(err, register.NotFound)
 }
 
 // target is what steps of an account knock at.
@@ -158,9 +202,12 @@ func target(a account.Account) string {
 	return plan.MailBy(a.Key)
 }
 
-// Set keeps an account, with its password where one is given, or gives the findings that stand against it. What waits for it is tried
+// Passwords are those of an account that are entered anew; what is kept stays where one is nil.
+type Passwords struct{ Sending, Inbox *string }
+
+// Set keeps an account, with its passwords where some are given, or gives the findings that stand against it. What waits for it is tried
 // again at once.
-func (b *Book) Set(ctx context.Context, a account.Account, secret *string) (finding.List, error) {
+func (b *Book) Set(ctx context.Context, a account.Account, given Passwords) (finding.List, error) {
 	l := a.Check()
 	if a.Key == Given {
 		l.Fault("account/key", "account.given-is-the-programs")
@@ -171,14 +218,21 @@ func (b *Book) Set(ctx context.Context, a account.Account, secret *string) (find
 	}
 	moved := before.Host != a.Host || before.PortOrUsual() != a.PortOrUsual() || a.Protection == account.None &&
 		before.Protection != a.Protection
-	if err == nil && secret == nil && before.User != "" && a.User != "" && moved {
+	if err == nil && given.Sending == nil && before.User != "" && a.User != "" && moved {
 		l.Fault("account/secret", "account.password-for-another")
+	}
+	if was, is := before.Inbox, a.Inbox; given.Inbox == nil && was != nil && is != nil && (was.Host != is.Host ||
+		was.PortOrUsual() != is.PortOrUsual() || is.Protection == account.None && was.Protection != is.Protection) {
+		l.Fault("account/inbox/secret", "account.password-for-another")
 	}
 	if l.Faults() > 0 {
 		return l, nil
 	}
-	if secret != nil && *secret != "" {
-		if err := b.Safe.Put(ctx, a.SecretName(), *secret); err != nil {
+	for name, secret := range map[string]*string{a.SecretName(): given.Sending, a.InboxName(): given.Inbox} {
+		if secret == nil || *secret == "" {
+			continue
+		}
+		if err := b.Safe.Put(ctx, name, *secret); err != nil {
 			return nil, err
 		}
 	}
@@ -205,7 +259,7 @@ func (b *Book) Remove(ctx context.Context, key string) error {
 		return err
 	}
 	b.forget(key)
-	for _, name := range []string{a.SecretName(), a.KeyName()} {
+	for _, name := range []string{a.SecretName(), a.KeyName(), a.InboxName()} {
 		if err := b.Safe.Store.RemoveSecret(ctx, name); err != nil && !errors.Is(err, register.NotFound) {
 			return err
 		}

@@ -50,6 +50,9 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		return err
 	}
 	defer p.close()
+	if err := outside.returns(p.book); err != nil {
+		return err
+	}
 	if err := outside.destinations(ctx, p.server.Destinations); err != nil {
 		return err
 	}

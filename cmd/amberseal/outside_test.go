@@ -463,3 +463,34 @@ func TestMailThatComesBack(t *testing.T) {
 		t.Errorf("%d submissions want a hand", failed.Failed)
 	}
 }
+
+// A report that comes into the account's mailbox marks its message, and the trial of an account tells whether that mailbox can be read.
+func TestReportsAreReadFromAMailbox(t *testing.T) {
+	h := startProgram(t, "--empty")
+	h.desk(`[{"key":"n","name":"N","to":"{{email}}","subject":"{{@number}}","message":"Hello.","attach":[]}]`, `[]`)
+	h.send("ann@late.example")
+	soon(t, 20*time.Second, "the message goes", func() bool { return len(h.mailTo("ann@late.example")) == 1 })
+	var trial struct {
+		Parts []struct{ Part, Reason string }
+	}
+	h.call("POST", "/api/accounts/given/trial", map[string]string{"to": "owner@tarnhollow.example"}, &trial)
+	if n := len(trial.Parts); n == 0 || trial.Parts[n-1].Part != "inbox" || trial.Parts[n-1].Reason != "" {
+		t.Errorf("the trial says %+v", trial)
+	}
+	var page struct {
+		Entries []struct{ Returned []struct{ Address, Reason string } }
+	}
+	h.call("GET", "/api/messages", nil, &page)
+	if len(page.Entries) != 1 || len(page.Entries[0].Returned) != 1 || page.Entries[0].Returned[0].Address != "ann@late.example" ||
+		page.Entries[0].Returned[0].Reason != "552 5.2.2 The mailbox is full" {
+		t.Errorf("the messages are %+v", page)
+	}
+	inbox := map[string]any{"host": "127.0.0.1", "port": 1, "protection": "none", "user": "nobody"}
+	account := map[string]any{"key": "third", "name": "Third", "host": "127.0.0.1", "protection": "none", "inbox": inbox}
+	h.call("PUT", "/api/accounts/third", map[string]any{"account": account, "inboxSecret": "secret"}, nil)
+	inbox["host"] = "localhost"
+	var p problem
+	if status := h.call("PUT", "/api/accounts/third", map[string]any{"account": account}, &p); status != 422 {
+		t.Errorf("a mailbox's password went to another server: %d %+v", status, p)
+	}
+}

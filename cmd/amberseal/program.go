@@ -18,6 +18,7 @@ import (
 
 	"amberseal/adapter/bucket"
 	"amberseal/adapter/folder"
+	"amberseal/adapter/imap"
 	"amberseal/adapter/share"
 	"amberseal/adapter/smtp"
 	"amberseal/adapter/sqlite"
@@ -137,6 +138,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	files, aside := shelf{p.db}, apart(filepath.Join(p.data, "libreoffice"))
 	dossiers := &dossier.Opener{Store: p.db, Secret: p.secret}
 	registers := &sheets.Keeper{Records: p.db, Places: depot, Now: p.now}
+	taker := &bounces.Taker{Store: p.db, Secret: p.secret, Now: p.now}
 	p.crew = &work.Crew{
 		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
 		Hands: map[plan.Kind]work.Hand{
@@ -145,6 +147,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 			plan.Filing:     registers.Hand(file.Hand(dossiers, depot, p.now)),
 			plan.Invitation: invite.Hand(p.db, p.secret, p.book, names, p.now),
 			plan.Welcoming:  people.Hand(p.db, p.secret, p.book, p.now),
+			plan.Returns:    taker.Hand(p.book, p.db),
 			plan.Sweep:      sweep.Hand(p.db, p.now),
 		},
 		Slots: map[string]int{plan.Press: 3, plan.Mail: mailConnections, plan.Cabinet: 4},
@@ -166,7 +169,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		People:       &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,
-		Bounces:   &bounces.Taker{Store: p.db, Secret: p.secret, Now: p.now},
+		Bounces: taker, Looks: p.db,
 		Inventory: &file.Inventory{Store: p.db, Places: depot}, Post: &notify.Desk{Store: p.db, Now: p.now, Wake: p.crew.Wake},
 		Hatch:   &handing.Hatch{Store: p.db, Dossiers: dossiers, Secret: p.secret, Now: p.now},
 		Counter: counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
@@ -195,7 +198,7 @@ const mailSecret = "mail"
 
 // openBook opens the house's mail accounts, with the one that the program is started with where there is one.
 func (p *program) openBook(ctx context.Context, mailAccount string) error {
-	p.book = &accounts.Book{Store: p.db, Safe: p.safe, Secret: p.secret, Now: p.now, Build: openAccount}
+	p.book = &accounts.Book{Store: p.db, Safe: p.safe, Secret: p.secret, Now: p.now, Build: openAccount, BuildInbox: openInbox}
 	if mailAccount == "" {
 		return nil
 	}
@@ -221,6 +224,8 @@ func (p *program) openBook(ctx context.Context, mailAccount string) error {
 func openAccount(a account.Account, secret string, s accounts.Signing) (accounts.Post, error) {
 	return smtp.New(smtp.Account{Account: a, Password: secret, Signing: s}, mailConnections)
 }
+
+func openInbox(of account.Inbox, secret string) bounces.Inbox { return imap.Open(of, secret) }
 
 // openPlace opens a destination. None lies in the data folder, nor around it: there a file of somebody's could take another's name.
 func (p *program) openPlace(d destination.Destination, secret string, first func(hostKey string) error) (file.Place, error) {

@@ -6,7 +6,9 @@ import (
 	"net/http"
 	"path/filepath"
 
+	"amberseal/app/accounts"
 	"amberseal/app/destinations"
+	"amberseal/core/account"
 	"amberseal/core/destination"
 	"amberseal/standin/bucket"
 	"amberseal/standin/mailbox"
@@ -45,10 +47,23 @@ func openStandIns(data, mail string) (s standIns, err error) {
 	return s, nil
 }
 
+// returns makes the account that the program is started with read what comes back.
+func (s standIns) returns(book *accounts.Book) error {
+	host, port, err := s.box.OpenReturns()
+	if err != nil {
+		return err
+	}
+	book.Given.Returns = mailbox.Returns
+	book.Given.Inbox = &account.Inbox{Host: host, Port: port, Protection: account.None, User: mailbox.ReturnsUser}
+	book.GivenInbox = mailbox.ReturnsPassword
+	return nil
+}
+
 // close turns them off.
 func (s standIns) close() {
 	if s.box != nil {
 		s.box.Switch(false)
+		s.box.CloseReturns()
 	}
 	if s.bucket != nil {
 		s.bucket.Close()

@@ -34,7 +34,39 @@ type Account struct {
 	PerMinute  int        `json:"perMinute,omitempty"` // how many messages leave in a minute at most; any number when 0
 	Rule       bool       `json:"rule,omitempty"`      // it is taken where an intake names none
 	Selector   string     `json:"selector,omitempty"`  // of its signing key (RFC 6376 section 3.1); unsigned when empty
+	Inbox      *Inbox     `json:"inbox,omitempty"`     // where reports of what came back are read
 }
+
+// Inbox is a mailbox that is read by IMAP (RFC 9051); its password lies in the safe.
+type Inbox struct {
+	Host       string     `json:"host"`
+	Port       int        `json:"port,omitempty"` // that of the protection when 0
+	Protection Protection `json:"protection"`
+	User       string     `json:"user"`
+	Folder     string     `json:"folder,omitempty"` // INBOX when empty
+}
+
+// FolderOrUsual is the folder that is read.
+func (b Inbox) FolderOrUsual() string {
+	if b.Folder == "" {
+		return "INBOX"
+	}
+	return b.Folder
+}
+
+// PortOrUsual is the port that is knocked at (RFC 9051 section 11.1).
+func (b Inbox) PortOrUsual() int {
+	switch {
+	case b.Port != 0:
+		return b.Port
+	case b.Protection == TLS:
+		return 993
+	}
+	return 143
+}
+
+// InboxName is the name of its mailbox's password in the safe.
+func (a Account) InboxName() string { return "inbox/" + a.Key }
 
 // SecretName is the name of its password in the safe.
 func (a Account) SecretName() string { return "account/" + a.Key }
@@ -77,6 +109,25 @@ var (
 	selector = regexp.MustCompile(`^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$`)
 )
 
+// checkServer finds what is wrong with how a server is reached.
+func checkServer(l *finding.List, place, name string, port int, p Protection) {
+	if !host.MatchString(name) {
+		l.Fault(place+"host", "account.no-host")
+	}
+	if port < 0 || port > 65535 {
+		l.Fault(place+"port", "account.no-port", "port", fmt.Sprint(port))
+	}
+	switch p {
+	case TLS, StartTLS:
+	case None:
+		if ip, err := netip.ParseAddr(name); name != "localhost" && (err != nil || !ip.IsLoopback()) {
+			l.Fault(place+"protection", "account.in-the-clear")
+		}
+	default:
+		l.Fault(place+"protection", "account.unknown-protection", "protection", string(p))
+	}
+}
+
 // Check finds what is wrong. Places begin with account/. Without encryption only this machine is reached: a password would cross the line.
 func (a Account) Check() finding.List {
 	var l finding.List
@@ -86,20 +137,12 @@ func (a Account) Check() finding.List {
 	if strings.TrimSpace(a.Name) == "" {
 		l.Fault("account/name", "account.no-name")
 	}
-	if !host.MatchString(a.Host) {
-		l.Fault("account/host", "account.no-host")
-	}
-	if a.Port < 0 || a.Port > 65535 {
-		l.Fault("account/port", "account.no-port", "port", fmt.Sprint(a.Port))
-	}
-	switch a.Protection {
-	case TLS, StartTLS:
-	case None:
-		if ip, err := netip.ParseAddr(a.Host); a.Host != "localhost" && (err != nil || !ip.IsLoopback()) {
-			l.Fault("account/protection", "account.in-the-clear")
+	checkServer(&l, "account/", a.Host, a.Port, a.Protection)
+	if b := a.Inbox; b != nil {
+		checkServer(&l, "account/inbox/", b.Host, b.Port, b.Protection)
+		if b.User == "" {
+			l.Fault("account/inbox/user", "account.inbox-without-user")
 		}
-	default:
-		l.Fault("account/protection", "account.unknown-protection", "protection", string(a.Protection))
 	}
 	if at, err := mail.ParseAddress(a.Sender); a.Sender != "" && (err != nil || at.Address != a.Sender) {
 		l.Fault("account/sender", "account.sender-unusable", "sender", a.Sender)

@@ -27,6 +27,7 @@ const (
 	Invitation Kind = "invitation"
 	Welcoming  Kind = "welcome" // the letter to somebody who is to work in the house
 	Sweep      Kind = "sweep"   // forgets what is past its time
+	Returns    Kind = "returns" // reads the mailboxes into which reports of what came back come
 )
 
 // About is the kind of thing that a step is about.
@@ -73,6 +74,7 @@ const (
 	Mail    = "mail"    // the house's mail account
 	Cabinet = "cabinet" // the house's cabinet
 	Chores  = "chores"  // the house's own database
+	Inboxes = "inboxes" // the mailboxes of the house's mail accounts
 )
 
 // At is the target of a destination.
@@ -300,7 +302,10 @@ func Welcome(lapses time.Time) []Step {
 
 // Housekeeping plans what a house does by itself.
 func Housekeeping() []Step {
-	return []Step{{Kind: Sweep, Key: "sweep", Name: "Sweeping", Target: Chores, Every: time.Hour}}
+	return []Step{
+		{Kind: Sweep, Key: "sweep", Name: "Sweeping", Target: Chores, Every: time.Hour},
+		{Kind: Returns, Key: "returns", Name: "Reading what came back", Target: Inboxes, Every: 2 * time.Minute},
+	}
 }
 
 // Next is when a step that recurs is due after a time: so many whole periods after it was due, however long it took.

@@ -31,6 +31,7 @@ type Mailbox struct {
 	server  *smtp.Server
 	letters *os.File
 	kept    []kept
+	returns *returns
 }
 
 // Message is what was received, without its bytes.
@@ -243,7 +244,14 @@ func (s *session) Data(r io.Reader) error {
 		return err
 	}
 	// RFC 5321 section 4.4: who delivers a message writes down where it comes back to.
-	return s.box.keep(append(fmt.Appendf(nil, "Return-Path: <%s>\r\n%s: %s\r\n", s.from, envelope, strings.Join(s.to, " ")), raw...))
+	err = s.box.keep(append(fmt.Appendf(nil, "Return-Path: <%s>\r\n%s: %s\r\n", s.from, envelope, strings.Join(s.to, " ")), raw...))
+	for _, to := range s.to {
+		// A server that takes a message and finds out later that it cannot deliver it says so by a report.
+		if _, host, _ := strings.Cut(strings.ToLower(to), "@"); host == "late.example" && err == nil && s.from != "" {
+			err = s.box.Deliver(report(s.from, to, raw))
+		}
+	}
+	return err
 }
 
 // Close turns the server off and waits no longer than the context allows.

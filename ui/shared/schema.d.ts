@@ -2830,6 +2830,16 @@ export interface components {
             rule?: boolean;
             /** @description Of the key by which its messages are signed */
             selector?: string;
+            /** @description A mailbox read by IMAP, into which reports of what came back come */
+            inbox?: {
+                host: string;
+                port?: number;
+                /** @enum {string} */
+                protection: "none" | "tls" | "starttls";
+                user: string;
+                /** @description INBOX when left out */
+                folder?: string;
+            };
         };
         AccountLine: {
             account: components["schemas"]["Account"];
@@ -2842,6 +2852,15 @@ export interface components {
             waiting: number;
             /** @description What keeps it */
             reason?: string;
+            /** @description A password of its mailbox is kept */
+            inboxSecret?: boolean;
+            /**
+             * Format: date-time
+             * @description When its mailbox was read last
+             */
+            looked?: string;
+            /** @description Why it could not be read then */
+            lookFailed?: string;
         };
         Trial: {
             /** @description In their order, up to the one that failed */
@@ -2849,7 +2868,7 @@ export interface components {
         };
         TrialPart: {
             /** @enum {string} */
-            part: "name" | "connection" | "protection" | "sign-in" | "sender" | "recipient" | "message" | "write" | "read" | "list" | "delete";
+            part: "name" | "connection" | "protection" | "sign-in" | "sender" | "recipient" | "message" | "inbox" | "write" | "read" | "list" | "delete";
             /** @description Why it failed */
             reason?: string;
         };
@@ -3720,6 +3739,8 @@ export interface operations {
                     account: components["schemas"]["Account"];
                     /** @description A new password; what is kept stays when it is left out */
                     secret?: string;
+                    /** @description The same of its mailbox */
+                    inboxSecret?: string;
                 };
             };
         };

@@ -504,6 +504,7 @@ func (e StepState) Valid() bool {
 const (
 	TrialPartPartConnection TrialPartPart = "connection"
 	TrialPartPartDelete     TrialPartPart = "delete"
+	TrialPartPartInbox      TrialPartPart = "inbox"
 	TrialPartPartList       TrialPartPart = "list"
 	TrialPartPartMessage    TrialPartPart = "message"
 	TrialPartPartName       TrialPartPart = "name"
@@ -521,6 +522,8 @@ func (e TrialPartPart) Valid() bool {
 	case TrialPartPartConnection:
 		return true
 	case TrialPartPartDelete:
+		return true
+	case TrialPartPartInbox:
 		return true
 	case TrialPartPartList:
 		return true
@@ -597,6 +600,15 @@ type AccountLine struct {
 
 	// Given The program was started with it
 	Given bool `json:"given"`
+
+	// InboxSecret A password of its mailbox is kept
+	InboxSecret *bool `json:"inboxSecret,omitempty"`
+
+	// LookFailed Why it could not be read then
+	LookFailed *string `json:"lookFailed,omitempty"`
+
+	// Looked When its mailbox was read last
+	Looked *time.Time `json:"looked,omitempty"`
 
 	// Reason What keeps it
 	Reason *string `json:"reason,omitempty"`
@@ -1545,6 +1557,9 @@ type Slug = string
 type SetAccountJSONBody struct {
 	// Account A server by which the house sends its mail; its password is kept apart
 	Account Account `json:"account"`
+
+	// InboxSecret The same of its mailbox
+	InboxSecret *string `json:"inboxSecret,omitempty"`
 
 	// Secret A new password; what is kept stays when it is left out
 	Secret *string `json:"secret,omitempty"`

@@ -7,13 +7,20 @@ import OnSwitch from '../parts/OnSwitch.vue'
 import SettingCell from '../parts/SettingCell.vue'
 import SettingsGrid from '../parts/SettingsGrid.vue'
 import { put } from '../settings'
+import InboxCells from './InboxCells.vue'
 import SecretCell from './SecretCell.vue'
 import { t } from '../words'
 
 /** The settings of a mail account. */
 const value = defineModel<Account>({ required: true })
 const secret = defineModel<string>('secret', { required: true })
-const props = defineProps<{ hasSecret: boolean; record: string | undefined; errors: Record<string, string> }>()
+const inboxSecret = defineModel<string>('inboxSecret', { required: true })
+const props = defineProps<{
+  hasSecret: boolean
+  hasInboxSecret: boolean
+  record: string | undefined
+  errors: Record<string, string>
+}>()
 
 const ways: { value: Account['protection']; words: string; note: string }[] = [
   { value: 'starttls', words: 'STARTTLS', note: t('outside.starttlsNote') },
@@ -110,6 +117,22 @@ async function copy() {
         :model-value="value.rule ?? false"
         :label="$t('outside.asARule')"
         @update:model-value="set('rule', $event || undefined)"
+      />
+    </SettingCell>
+    <SettingCell :label="$t('outside.whatComesBack')" full :help="$t('outside.inboxHelp')">
+      <OnSwitch
+        :model-value="!!value.inbox"
+        :label="$t('outside.readsInbox')"
+        @update:model-value="set('inbox', $event ? { host: '', protection: 'tls', user: '' } : undefined)"
+      />
+      <InboxCells
+        v-if="value.inbox"
+        v-model:secret="inboxSecret"
+        class="mt-2"
+        :model-value="value.inbox"
+        :has-secret="hasInboxSecret"
+        :errors="errors"
+        @update:model-value="set('inbox', $event)"
       />
     </SettingCell>
     <SettingCell :label="$t('outside.signature')" full :help="$t('outside.signatureHelp')" :error="errors.selector">

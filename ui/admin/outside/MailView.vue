@@ -7,9 +7,10 @@ import ActionButton from '../parts/ActionButton.vue'
 import DialogSheet from '../parts/DialogSheet.vue'
 import EntryCell from '../parts/EntryCell.vue'
 import { session } from '../session'
+import { asMoment } from '../times'
 import { t } from '../words'
 import AccountCells from './AccountCells.vue'
-import { useOutside } from './outside'
+import { second, useOutside } from './outside'
 import ServiceLines from './ServiceLines.vue'
 import TrialParts from './TrialParts.vue'
 
@@ -19,11 +20,15 @@ const { all, loaded, open, draft, secrets, errors, parts, problem, busy, unfold,
   useOutside<Account, AccountLine>({
     list: () => data(api.GET('/api/accounts')),
     settings: (line) => line.account,
-    set: (account, secret) =>
+    set: (account, secret, inboxSecret) =>
       data(
         api.PUT('/api/accounts/{key}', {
           params: { path: { key: account.key } },
-          body: { account, ...(secret === undefined ? {} : { secret }) },
+          body: {
+            account,
+            ...(secret === undefined ? {} : { secret }),
+            ...(inboxSecret === undefined ? {} : { inboxSecret }),
+          },
         }),
       ),
     remove: (key) => data(api.DELETE('/api/accounts/{key}', { params: { path: { key } } })),
@@ -63,7 +68,10 @@ function leave() {
               :record="line?.record"
               :errors="errors"
               @update:model-value="change(of, $event)"
+              :inbox-secret="secrets[second(of)] ?? ''"
+              :has-inbox-secret="line?.inboxSecret ?? false"
               @update:secret="secrets[of] = $event"
+              @update:inbox-secret="secrets[second(of)] = $event"
             />
             <p class="flex flex-wrap gap-x-4 gap-y-2">
               <ActionButton main type="submit">{{ $t('outside.keep') }}</ActionButton>
@@ -72,6 +80,9 @@ function leave() {
               </button>
             </p>
           </form>
+          <p v-if="line?.looked" class="mt-2 max-w-[70ch]" :class="line.lookFailed ? 'text-ochre' : 'text-soft'">
+            {{ $t('outside.looked', { when: asMoment(line.looked) }) }} {{ line.lookFailed }}
+          </p>
           <form class="mt-4 flex max-w-[760px] flex-wrap items-end gap-x-4 gap-y-2" @submit.prevent="attempt(of)">
             <EntryCell
               v-model="to"

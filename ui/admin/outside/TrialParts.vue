@@ -12,6 +12,7 @@ const names: Record<TrialPart['part'], string> = {
   sender: t('outside.partSender'),
   recipient: t('outside.partRecipient'),
   message: t('outside.partMessage'),
+  inbox: t('outside.partInbox'),
   write: t('outside.partWrite'),
   read: t('outside.partRead'),
   list: t('outside.partList'),

@@ -25,7 +25,7 @@ interface Line {
 export function useOutside<T extends Service, L extends Line>(of: {
   list: () => Promise<L[]>
   settings: (line: L) => T
-  set: (settings: T, secret?: string) => Promise<unknown>
+  set: (settings: T, secret?: string, second?: string) => Promise<unknown>
   remove: (key: string) => Promise<unknown>
   attempt: (key: string) => Promise<TrialPart[]>
 }) {
@@ -63,7 +63,7 @@ export function useOutside<T extends Service, L extends Line>(of: {
   }
   function leave(key: string) {
     drafts.value = new Map([...drafts.value].filter(([of]) => of !== key))
-    secrets.value = { ...secrets.value, [key]: '' }
+    secrets.value = { ...secrets.value, [key]: '', [second(key)]: '' }
     made.value = made.value.filter((x) => x !== key)
     open.value = undefined
     errors.value = {}
@@ -79,11 +79,11 @@ export function useOutside<T extends Service, L extends Line>(of: {
     errors.value = {}
     const done = await run(async () => {
       try {
-        await of.set(kept, secrets.value[key] || undefined)
+        await of.set(kept, secrets.value[key] || undefined, secrets.value[second(key)] || undefined)
       } catch (e) {
         if (e instanceof Refused)
           errors.value = Object.fromEntries(
-            (e.problem.findings ?? []).map((f) => [f.path.split('/').at(-1) ?? '', f.message]),
+            (e.problem.findings ?? []).map((f) => [f.path.slice(f.path.indexOf('/') + 1), f.message]),
           )
         throw e
       }
@@ -131,6 +131,9 @@ export function useOutside<T extends Service, L extends Line>(of: {
     remove,
   }
 }
+
+/** Under which the second password of a service is held, where it has two. */
+export const second = (key: string) => `${key} 2`
 
 /** How a service stands, also by its last trial. */
 export function standing(line: Line | undefined, trial?: TrialPart[]): { mark: string; words: string; tone: string } {
