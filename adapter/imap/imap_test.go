@@ -28,7 +28,7 @@ func TestAMailboxIsReadOnwards(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	host, port, err := box.OpenReturns()
+	host, port, err := box.OpenReturns(nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -93,8 +93,10 @@ func TestAMailboxIsReadOnwards(t *testing.T) {
 		secret string
 		says   string
 	}{
-		"a wrong password":   {of, "wrong", "does not let “returns” sign in"},
-		"no such folder":     {account.Inbox{Host: host, Port: port, Protection: account.None, User: of.User, Folder: "Nowhere"}, "", "Nowhere"},
+		"a wrong password": {of, "wrong", "does not let “returns” sign in"},
+		"no such folder": {
+			account.Inbox{Host: host, Port: port, Protection: account.None, User: of.User, Folder: "Nowhere"}, "", "Nowhere",
+		},
 		"nothing that hears": {account.Inbox{Host: host, Port: 1, Protection: account.None, User: of.User}, "", "nothing listens there"},
 		"no TLS":             {account.Inbox{Host: host, Port: port, Protection: account.TLS, User: of.User}, "", "does not speak TLS"},
 	} {

@@ -93,8 +93,8 @@ func (d *DB) Look(ctx context.Context, account string) (bounces.Look, error) {
 // KeepLook keeps it.
 func (d *DB) KeepLook(ctx context.Context, account string, l bounces.Look) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT OR REPLACE INTO look (account, validity, last, at, reason) VALUES (?, ?, ?, ?, ?)", account, l.Validity, l.Last,
-			micros(l.At), l.Reason)
+		_, err := tx.Exec("INSERT OR REPLACE INTO look (account, validity, last, at, reason) VALUES (?, ?, ?, ?, ?)", account, l.Validity,
+			l.Last, micros(l.At), l.Reason)
 		return err
 	})
 }

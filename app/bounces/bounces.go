@@ -30,8 +30,9 @@ type Failure struct {
 
 // Report is what a report says.
 type Report struct {
-	To        []string // to which it was sent
-	MessageID string   // of the message that came back, without brackets; empty where it is not told
+	To        []string  // to which it was sent
+	Date      time.Time // of the report; zero where it is not told
+	MessageID string    // of the message that came back, without brackets; empty where it is not told
 	Failures  []Failure
 }
 
@@ -47,6 +48,9 @@ func Read(raw []byte) (Report, error) {
 		return Report{}, ErrNoReport
 	}
 	r := Report{}
+	if at, err := mail.ParseDate(m.Header.Get("Date")); err == nil {
+		r.Date = at
+	}
 	for _, name := range []string{"To", "Delivered-To", "X-Original-To", "X-Envelope-To"} {
 		for _, s := range m.Header.Values(name) {
 			if all, err := mail.ParseAddressList(s); err == nil {

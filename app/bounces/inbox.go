@@ -3,6 +3,7 @@ package bounces
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"amberseal/app/register"
@@ -61,6 +62,20 @@ func (t *Taker) Hand(book Book, looks Looks) work.Hand {
 	}}
 }
 
+// errEarly ends a look before a report that came before its message was written down: both are seconds old.
+var errEarly = work.Again{Reason: "A report came before its message was on record; it is read again."}
+
+const earliest = 10 * time.Minute
+
+// early reports whether a report that is about nothing known is about a message of ours that may not be on record yet.
+func (t *Taker) early(raw []byte) bool {
+	r, err := Read(raw)
+	if err != nil || t.Now().Sub(r.Date) > earliest {
+		return false
+	}
+	return slices.ContainsFunc(r.To, func(to string) bool { _, ours := t.Secret.Returned(to); return ours })
+}
+
 // Look reads one mailbox and keeps how that went: the reason why it could not be read, or empty.
 func (t *Taker) Look(ctx context.Context, r Reading, looks Looks) (reason string, err error) {
 	l, err := looks.Look(ctx, r.Key)
@@ -71,6 +86,9 @@ func (t *Taker) Look(ctx context.Context, r Reading, looks Looks) (reason string
 	if failed == nil {
 		l.Place, failed = r.Inbox.Read(ctx, l.Place, func(raw []byte) (bool, error) {
 			_, err := t.Take(ctx, raw)
+			if errors.Is(err, register.NotFound) && t.early(raw) {
+				return false, errEarly
+			}
 			if errors.Is(err, ErrNoReport) || errors.Is(err, register.NotFound) {
 				return false, nil // somebody else's
 			}

@@ -50,7 +50,7 @@ func runDemo(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		return err
 	}
 	defer p.close()
-	if err := outside.returns(p.book); err != nil {
+	if err := outside.returns(ctx, p); err != nil {
 		return err
 	}
 	if err := outside.destinations(ctx, p.server.Destinations); err != nil {

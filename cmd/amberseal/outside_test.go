@@ -478,7 +478,9 @@ func TestReportsAreReadFromAMailbox(t *testing.T) {
 		t.Errorf("the trial says %+v", trial)
 	}
 	var page struct {
-		Entries []struct{ Returned []struct{ Address, Reason string } }
+		Entries []struct {
+			Returned []struct{ Address, Reason string }
+		}
 	}
 	h.call("GET", "/api/messages", nil, &page)
 	if len(page.Entries) != 1 || len(page.Entries[0].Returned) != 1 || page.Entries[0].Returned[0].Address != "ann@late.example" ||

@@ -5,8 +5,8 @@ import (
 	"fmt"
 	"net/http"
 	"path/filepath"
+	"time"
 
-	"amberseal/app/accounts"
 	"amberseal/app/destinations"
 	"amberseal/core/account"
 	"amberseal/core/destination"
@@ -48,8 +48,10 @@ func openStandIns(data, mail string) (s standIns, err error) {
 }
 
 // returns makes the account that the program is started with read what comes back.
-func (s standIns) returns(book *accounts.Book) error {
-	host, port, err := s.box.OpenReturns()
+func (s standIns) returns(ctx context.Context, p *program) error {
+	book := p.book
+	// A house reads its mailboxes every two minutes; nobody waits so long for a demo.
+	host, port, err := s.box.OpenReturns(func() { time.AfterFunc(2*time.Second, func() { p.readReturns(ctx) }) })
 	if err != nil {
 		return err
 	}

@@ -23,11 +23,12 @@ const (
 type returns struct {
 	user   *imapmemserver.User
 	server *imapserver.Server
+	told   func() // called when a report came; may be nil
 }
 
 // OpenReturns serves by IMAP, at a free port, the mailbox into which reports of what could not be delivered come (RFC 3464). It gives the
-// host and the port.
-func (b *Mailbox) OpenReturns() (host string, port int, err error) {
+// host and the port, and calls told when one came.
+func (b *Mailbox) OpenReturns(told func()) (host string, port int, err error) {
 	user := imapmemserver.NewUser(ReturnsUser, ReturnsPassword)
 	if err := user.Create("INBOX", nil); err != nil {
 		return "", 0, err
@@ -35,8 +36,10 @@ func (b *Mailbox) OpenReturns() (host string, port int, err error) {
 	mem := imapmemserver.New()
 	mem.AddUser(user)
 	s := imapserver.New(&imapserver.Options{
-		NewSession: func(*imapserver.Conn) (imapserver.Session, *imapserver.GreetingData, error) { return mem.NewSession(), nil, nil },
-		Caps:       imap.CapSet{imap.CapIMAP4rev1: {}, imap.CapIMAP4rev2: {}}, InsecureAuth: true,
+		NewSession: func(*imapserver.Conn) (imapserver.Session, *imapserver.GreetingData, error) {
+			return mem.NewSession(), nil, nil
+		},
+		Caps: imap.CapSet{imap.CapIMAP4rev1: {}, imap.CapIMAP4rev2: {}}, InsecureAuth: true,
 	})
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
@@ -44,7 +47,7 @@ func (b *Mailbox) OpenReturns() (host string, port int, err error) {
 	}
 	go s.Serve(l) // ends when the server is closed
 	b.mu.Lock()
-	b.returns = &returns{user, s}
+	b.returns = &returns{user, s, told}
 	b.mu.Unlock()
 	at := l.Addr().(*net.TCPAddr)
 	return at.IP.String(), at.Port, nil
@@ -59,6 +62,9 @@ func (b *Mailbox) Deliver(raw []byte) error {
 		return nil // nobody reads it
 	}
 	_, err := r.user.Append("INBOX", literal{bytes.NewReader(raw)}, &imap.AppendOptions{Time: time.Now()})
+	if r.told != nil {
+		r.told()
+	}
 	return err
 }
 
