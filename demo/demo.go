@@ -54,6 +54,15 @@ func Furnish(ctx context.Context, office *administer.Office, staff *people.Peopl
 			return err
 		}
 	}
+	notes, err := files.ReadFile("files/insurance-notice.pdf")
+	if err != nil {
+		return err
+	}
+	kept, err := office.AddFile(ctx, notes)
+	if err != nil {
+		return err
+	}
+	h.Files = []house.File{{Name: "Notes on insurance.pdf", File: kept}}
 	if findings, err := office.SetHouse(ctx, h); err != nil || findings != nil {
 		return fmt.Errorf("the demo's house: %v %w", findings, err)
 	}

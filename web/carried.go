@@ -64,6 +64,8 @@ func carried(x intake.Design, list []enclosure.Enclosure, facts phrase.Facts) (o
 			for _, f := range enclosure.Sent(x.Form, facts.Answers, e.Files) {
 				out = append(out, piece{strings.TrimSuffix(f.Name, path.Ext(f.Name)), f.Name, e.Link})
 			}
+		case e.House != "":
+			out = append(out, piece{strings.TrimSuffix(e.House, path.Ext(e.House)), e.House, e.Link})
 		case e.Answers:
 			out = append(out, piece{"answers", "answers.json", e.Link})
 		}

@@ -3,6 +3,7 @@ package web
 import (
 	"testing"
 
+	"amberseal/app/administer"
 	"amberseal/app/upload"
 	"amberseal/app/workshop"
 	"amberseal/core/foreign/fill"
@@ -16,6 +17,7 @@ func TestOperationsTakeWhatTheirReadersDo(t *testing.T) {
 		{"POST", "/api/intakes/:id/copies"}:                  fill.MaxBytes,
 		{"POST", "/api/questions/table"}:                     workshop.MaxTable,
 		{"POST", "/api/fonts"}:                               typeface.Largest,
+		{"POST", "/api/house/files"}:                         administer.LargestFile,
 		{"PUT", "/api/intakes/:id/design"}:                   workshop.MaxDesign,
 		{"POST", "/api/intakes"}:                             workshop.MaxDesign,
 		{"PUT", "/api/house"}:                                64 << 10,

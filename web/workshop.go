@@ -12,6 +12,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"amberseal/app/access"
+	"amberseal/app/administer"
 	"amberseal/app/produce"
 	"amberseal/app/register"
 	"amberseal/app/workshop"
@@ -65,6 +66,18 @@ func (d *handlers) AddFont(ctx context.Context, r api.AddFontRequestObject) (api
 		return nil, unprocessable{err}
 	}
 	return api.AddFont201JSONResponse{Name: name, Family: family}, nil
+}
+
+func (d *handlers) AddHouseFile(ctx context.Context, r api.AddHouseFileRequestObject) (api.AddHouseFileResponseObject, error) {
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, unprocessable{fmt.Errorf("the file is larger than %s", size(administer.LargestFile))}
+	}
+	file, err := d.Office.AddFile(ctx, data)
+	if err != nil {
+		return nil, unprocessable{err}
+	}
+	return api.AddHouseFile201JSONResponse{File: file}, nil
 }
 
 func (d *handlers) ProofHouse(ctx context.Context, r api.ProofHouseRequestObject) (api.ProofHouseResponseObject, error) {

@@ -38,13 +38,14 @@ func (d *DB) Filed(ctx context.Context, scope access.Scope, q register.FiledQuer
 	return rows(r, err, scanFiled)
 }
 
-// Original gives the bytes that a file of a submission had when it was filed, by their sum: those of a document, or of a file that was
-// sent.
+// Original gives the bytes that a file of a submission had when it was filed, by their sum: those of a document, of a file that was
+// sent, or of a fixed file of the house.
 func (d *DB) Original(ctx context.Context, submission int64, sum string) ([]byte, error) {
 	r, err := d.read.QueryContext(ctx,
 		"SELECT p.bytes FROM document d JOIN pdf p ON p.document = d.id WHERE d.submission = ?1 AND d.sha256 = ?2 "+
 			"UNION ALL SELECT w.bytes FROM document d JOIN docx w ON w.document = d.id WHERE d.submission = ?1 AND sha256(w.bytes) = ?2 "+
-			"UNION ALL SELECT u.data FROM upload u WHERE u.submission = ?1 AND sha256(u.data) = ?2 LIMIT 1", submission, sum)
+			"UNION ALL SELECT u.data FROM upload u WHERE u.submission = ?1 AND sha256(u.data) = ?2 "+
+			"UNION ALL SELECT x.data FROM fixed x WHERE sha256(x.data) = ?2 LIMIT 1", submission, sum)
 	data, err := one(r, err, func(r *sql.Rows) (data []byte, err error) { return data, r.Scan(&data) })
 	return data, found(err)
 }

@@ -84,6 +84,21 @@ func (d *DB) AddFont(ctx context.Context, name string, data []byte, now time.Tim
 	})
 }
 
+// FixedFile gives a fixed file of the house.
+func (d *DB) FixedFile(ctx context.Context, file string) ([]byte, error) {
+	var data []byte
+	err := d.read.QueryRowContext(ctx, "SELECT data FROM fixed WHERE name = ?", file).Scan(&data)
+	return data, found(err)
+}
+
+// AddFixedFile keeps one. A name comes from the bytes, so that the same file is kept once.
+func (d *DB) AddFixedFile(ctx context.Context, file string, data []byte, now time.Time) error {
+	return d.do(ctx, func(tx txn) error {
+		_, err := tx.Exec("INSERT INTO fixed (name, data, created) VALUES (?, ?, ?) ON CONFLICT (name) DO NOTHING", file, data, micros(now))
+		return err
+	})
+}
+
 // Brought gives a file that a document is made of.
 func (d *DB) Brought(ctx context.Context, name string) ([]byte, error) {
 	var data []byte

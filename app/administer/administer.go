@@ -27,6 +27,8 @@ type Store interface {
 	AddPicture(ctx context.Context, name string, data []byte, now time.Time) error
 	AddFont(ctx context.Context, name string, data []byte, now time.Time) error
 	Font(ctx context.Context, name string) ([]byte, error)
+	AddFixedFile(ctx context.Context, file string, data []byte, now time.Time) error
+	FixedFile(ctx context.Context, file string) ([]byte, error)
 }
 
 // Office does the house's business.
@@ -48,7 +50,26 @@ func (o *Office) SetHouse(ctx context.Context, h house.House) (finding.List, err
 			return l, nil
 		}
 	}
+	for _, f := range h.Files {
+		if _, err := o.Store.FixedFile(ctx, f.File); err != nil {
+			var l finding.List
+			l.Fault("house/files", "house.file-name", "name", f.Name)
+			return l, nil
+		}
+	}
 	return nil, o.Store.SetHouse(ctx, h)
+}
+
+// LargestFile is how many bytes a fixed file may have: what is larger would never go along with a message.
+const LargestFile = 10 << 20
+
+// AddFile keeps a fixed file of the house and gives the name under which its bytes are kept.
+func (o *Office) AddFile(ctx context.Context, data []byte) (string, error) {
+	if len(data) == 0 {
+		return "", errors.New("the file is empty")
+	}
+	name := named(data, "file")
+	return name, o.Store.AddFixedFile(ctx, name, data, o.Now())
 }
 
 // AddPicture keeps a picture under a name made of its content, so that equal files are

@@ -22,6 +22,7 @@ type Store interface {
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
 	DocumentRevision(ctx context.Context, submission int64, key string, revision int) (register.Document, error)
 	Upload(ctx context.Context, id string) (form.File, []byte, error)
+	FixedFile(ctx context.Context, file string) ([]byte, error)
 	FiledLink(ctx context.Context, submission int64, destination string) (string, error)
 }
 

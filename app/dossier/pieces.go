@@ -9,6 +9,9 @@ import (
 	"slices"
 	"strings"
 
+	"github.com/gabriel-vasile/mimetype"
+
+	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/ask/form"
 	"amberseal/core/enclosure"
@@ -74,6 +77,10 @@ func (d *Dossier) Piece(ctx context.Context, e enclosure.Enclosure, id string) (
 			return p, fmt.Errorf("a file that was sent could not be read: %w", err)
 		}
 		p = Piece{Title: strings.TrimSuffix(f.Name, path.Ext(f.Name)), Name: f.Name, Type: f.Type, Data: data}
+	case e.House != "":
+		if p, err = d.fixed(ctx, e.House); err != nil {
+			return p, err
+		}
 	case e.Answers:
 		if d.run != d.Submission.Revision {
 			return p, ErrOtherRun
@@ -100,6 +107,22 @@ func (d *Dossier) document(ctx context.Context, e enclosure.Enclosure) (Piece, e
 		return Piece{}, work.GiveUp{Reason: "“" + p.Name + "” was not made."}
 	}
 	return p, nil
+}
+
+// fixed is a file of the house, as it is now.
+func (d *Dossier) fixed(ctx context.Context, name string) (Piece, error) {
+	gone := work.GiveUp{Reason: "The house has no file “" + name + "” any more. Add it on the House page, or take it out of the design; then " +
+		"try again."}
+	f, ok := d.House.Fixed(name)
+	if !ok {
+		return Piece{}, gone
+	}
+	data, err := d.store.FixedFile(ctx, f.File)
+	if errors.Is(err, register.NotFound) {
+		return Piece{}, gone
+	}
+	kind, _, _ := strings.Cut(mimetype.Detect(data).String(), ";")
+	return Piece{Title: strings.TrimSuffix(name, path.Ext(name)), Name: name, Type: kind, Data: data}, err
 }
 
 // answers are those of the submission as JSON: the same bytes each time.

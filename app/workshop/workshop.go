@@ -18,9 +18,11 @@ import (
 	"amberseal/app/produce"
 	"amberseal/app/register"
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/intake"
 	"amberseal/core/print/paper"
 	"amberseal/core/words/finding"
+	"amberseal/core/words/house"
 )
 
 // State says whether respondents can answer.
@@ -87,6 +89,7 @@ type Store interface {
 	Publish(ctx context.Context, id int64, revision int, now time.Time) (Intake, error)
 	SetState(ctx context.Context, id int64, s State, now time.Time) (Intake, error)
 	Versions(ctx context.Context, id int64) ([]Version, error)
+	House(ctx context.Context) (house.House, error)
 	HasPicture(ctx context.Context, name string) (bool, error)
 	produce.Files
 	AddBrought(ctx context.Context, name string, data, ground []byte, now time.Time) error
@@ -222,6 +225,11 @@ func (w *Workshop) Check(ctx context.Context, d intake.Design) finding.List {
 		if file, ok := paper.BroughtName(picture); ok {
 			_, err := w.Store.Brought(ctx, file)
 			return !errors.Is(err, register.NotFound)
+		}
+		if name, ok := enclosure.FixedName(picture); ok {
+			h, err := w.Store.House(ctx)
+			_, there := h.Fixed(name)
+			return there || err != nil
 		}
 		there, err := w.Store.HasPicture(ctx, picture)
 		return there || err != nil // what cannot be asked is not said to be missing

@@ -4,6 +4,7 @@ package enclosure
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"amberseal/core/ask/form"
 	"amberseal/core/words/finding"
@@ -18,6 +19,12 @@ type Enclosure struct {
 	Answers  bool   `json:"answers,omitempty"`  // the answers as JSON
 	Link     *Link  `json:"link,omitempty"`     // a link goes instead of the file
 }
+
+// FixedFile is the name by which a fixed file of the house is asked for where pictures are.
+func FixedFile(name string) string { return "fixed/" + name }
+
+// FixedName is the file that a name means, if it means one.
+func FixedName(name string) (string, bool) { return strings.CutPrefix(name, "fixed/") }
 
 // Form is the form in which a document goes.
 type Form string

@@ -7,7 +7,7 @@ import (
 
 // coming finds words of the format that stand in it already and that this program cannot do yet: a design that has them must not run as
 // if they were done.
-func (d Design) coming() finding.List {
+func (d Design) coming(exists func(file string) bool) finding.List {
 	var l finding.List
 	say := func(used bool, place, code string, values ...any) {
 		if used {
@@ -22,14 +22,14 @@ func (d Design) coming() finding.List {
 		at := "notices/" + x.Key
 		say(x.After != "", at+"/after", "coming.after", "after", x.After)
 		for _, e := range x.Attach {
-			say(e.House != "", at+"/attach", "coming.house-files")
+			say(e.House != "" && !exists(enclosure.FixedFile(e.House)), at+"/attach", "intake.no-fixed-file", "name", e.House)
 			say(e.Form() == enclosure.DOCX && !d.hasWord(e.Document), at+"/attach", "intake.no-word-file", "document", d.called(e.Document))
 		}
 	}
 	for _, x := range d.Filings {
 		at := "filings/" + x.Key
 		for _, e := range x.What {
-			say(e.House != "", at+"/what", "coming.house-files")
+			say(e.House != "" && !exists(enclosure.FixedFile(e.House)), at+"/what", "intake.no-fixed-file", "name", e.House)
 			say(e.Form() == enclosure.DOCX && !d.hasWord(e.Document), at+"/what", "intake.no-word-file", "document", d.called(e.Document))
 		}
 	}

@@ -163,7 +163,7 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 	unique(&l, "filings", "filing", filings)
 	l = append(l, d.Opening.check(d, exists)...)
 	l = append(l, d.audiences()...)
-	l = append(l, d.coming()...)
+	l = append(l, d.coming(exists)...)
 	l = append(l, d.unprinted()...)
 	for _, key := range documents {
 		if !d.uses(key) {

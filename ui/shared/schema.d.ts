@@ -425,6 +425,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a fixed file of the house; it is one when the house names it among its files */
+        post: operations["addHouseFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/proofs/house": {
         parameters: {
             query?: never;
@@ -1817,6 +1834,11 @@ export interface components {
             paper: string;
             font?: string;
             fonts?: components["schemas"]["HouseFont"][];
+            /** @description Fixed files, which messages and filings carry */
+            files?: {
+                name: string;
+                file: string;
+            }[];
         };
         HouseFont: {
             family: string;
@@ -4037,6 +4059,34 @@ export interface operations {
                     "application/json": {
                         name: string;
                         family: string;
+                    };
+                };
+            };
+            422: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    addHouseFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        file: string;
                     };
                 };
             };

@@ -2084,6 +2084,9 @@ type ServerInterface interface {
 
 	// (PUT /api/house)
 	SetHouse(c *gin.Context)
+	// AddHouseFile Keeps a fixed file of the house; it is one when the house names it among its files
+	// (POST /api/house/files)
+	AddHouseFile(c *gin.Context)
 
 	// (GET /api/intakes)
 	ListIntakes(c *gin.Context, params ListIntakesParams)
@@ -2809,6 +2812,19 @@ func (siw *ServerInterfaceWrapper) SetHouse(c *gin.Context) {
 	}
 
 	siw.Handler.SetHouse(c)
+}
+
+// AddHouseFile operation middleware
+func (siw *ServerInterfaceWrapper) AddHouseFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddHouseFile(c)
 }
 
 // ListIntakes operation middleware
@@ -4456,6 +4472,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/files/beginning", wrapper.BeginFile)
 	router.POST(options.BaseURL+"/api/files/blocks", wrapper.TurnFile)
 	router.POST(options.BaseURL+"/api/fonts", wrapper.AddFont)
+	router.POST(options.BaseURL+"/api/house/files", wrapper.AddHouseFile)
 	router.POST(options.BaseURL+"/api/proofs/house", wrapper.ProofHouse)
 	router.GET(options.BaseURL+"/api/desk", wrapper.GetDesk)
 	router.POST(options.BaseURL+"/api/questions", wrapper.ReadQuestions)
@@ -6008,6 +6025,63 @@ type SetHousedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SetHousedefaultApplicationProblemPlusJSONResponse) VisitSetHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddHouseFileRequestObject struct {
+	Body io.Reader
+}
+
+type AddHouseFileResponseObject interface {
+	VisitAddHouseFileResponse(w http.ResponseWriter) error
+}
+
+type AddHouseFile201JSONResponse struct {
+	File string `json:"file"`
+}
+
+func (response AddHouseFile201JSONResponse) VisitAddHouseFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddHouseFile422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response AddHouseFile422ApplicationProblemPlusJSONResponse) VisitAddHouseFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddHouseFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddHouseFiledefaultApplicationProblemPlusJSONResponse) VisitAddHouseFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9631,6 +9705,9 @@ type StrictServerInterface interface {
 
 	// (PUT /api/house)
 	SetHouse(ctx context.Context, request SetHouseRequestObject) (SetHouseResponseObject, error)
+	// AddHouseFile Keeps a fixed file of the house; it is one when the house names it among its files
+	// (POST /api/house/files)
+	AddHouseFile(ctx context.Context, request AddHouseFileRequestObject) (AddHouseFileResponseObject, error)
 
 	// (GET /api/intakes)
 	ListIntakes(ctx context.Context, request ListIntakesRequestObject) (ListIntakesResponseObject, error)
@@ -10741,6 +10818,32 @@ func (sh *strictHandler) SetHouse(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SetHouseResponseObject); ok {
 		if err := validResponse.VisitSetHouseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddHouseFile operation middleware
+func (sh *strictHandler) AddHouseFile(ctx *gin.Context) {
+	var request AddHouseFileRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddHouseFile(ctx, request.(AddHouseFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddHouseFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddHouseFileResponseObject); ok {
+		if err := validResponse.VisitAddHouseFileResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

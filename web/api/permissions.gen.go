@@ -74,6 +74,7 @@ var Permissions = map[string]Needs{
 	"POST /api/files/notes":                                    {"look", "several", 4194304},
 	"POST /api/fonts":                                          {"house", "house", 20971520},
 	"POST /api/formulas":                                       {"look", "several", 4194304},
+	"POST /api/house/files":                                    {"house", "house", 10485760},
 	"POST /api/intakes":                                        {"design", "house", 4194304},
 	"POST /api/intakes/:id/copies":                             {"handle", "intake", 20971520},
 	"POST /api/intakes/:id/copy":                               {"design", "house", 65536},

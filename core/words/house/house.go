@@ -34,6 +34,23 @@ type House struct {
 	Paper        string   `json:"paper"`          // A4 or Letter
 	Font         string   `json:"font,omitempty"` // family of documents, see package typeface
 	Fonts        []Font   `json:"fonts,omitempty"`
+	Files        []File   `json:"files,omitempty"`
+}
+
+// File is a fixed file of the house, which messages and filings carry.
+type File struct {
+	Name string `json:"name"` // with its ending, as its readers see it
+	File string `json:"file"` // under which its bytes are kept
+}
+
+// Fixed finds a fixed file by its name.
+func (h House) Fixed(name string) (File, bool) {
+	for _, f := range h.Files {
+		if f.Name == name {
+			return f, true
+		}
+	}
+	return File{}, false
 }
 
 // Font is a family of one's own: the names of its font files. Regular stands in for those that are empty.
@@ -157,6 +174,14 @@ func (h House) Check() finding.List {
 			l.Fault("house/fonts", "house.family-without-regular", "family", f.Family)
 		}
 		seen[f.Family] = true
+	}
+	names := map[string]bool{}
+	for _, f := range h.Files {
+		if name := strings.TrimSpace(f.Name); name == "" || name != f.Name || len(name) > 200 || strings.ContainsAny(name, "/\\\x00\n\r") ||
+			names[strings.ToLower(name)] || f.File == "" {
+			l.Fault("house/files", "house.file-name", "name", f.Name)
+		}
+		names[strings.ToLower(f.Name)] = true
 	}
 	if !seen[h.Font] {
 		l.Fault("house/font", "house.font-unknown", "font", h.Font)

@@ -15,6 +15,7 @@ import SplitDesk from '../workspace/SplitDesk.vue'
 import { currencies, languages, zones } from './choices'
 import { familiesOf } from './families'
 import HouseColours from './HouseColours.vue'
+import HouseFiles from './HouseFiles.vue'
 import HouseFonts from './HouseFonts.vue'
 import HouseHead from './HouseHead.vue'
 import SampleLetter from './SampleLetter.vue'
@@ -151,6 +152,7 @@ const said = { kept: t('house.allKept'), keeping: t('house.keeping'), not: t('ho
               <ChoiceCell v-model="house.font" :label="$t('house.fontDocuments')" :options="fonts" />
               <ChoiceCell v-model="house.paper" :label="$t('house.paper')" :options="papers" />
               <HouseFonts v-model="house" />
+              <HouseFiles v-model="house" :error="errors.files" />
             </SettingsGrid>
             <SettingsGrid>
               <ChoiceCell v-model="house.language" :label="$t('house.languageDocuments')" :options="languages" />

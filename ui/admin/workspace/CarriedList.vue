@@ -1,16 +1,25 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import type { Enclosure } from '../../shared/types'
+import { api, data } from '../api'
 import { formOf, formsOf } from './carried'
 import TickList from '../parts/TickList.vue'
 import { useIntake } from './intake'
 import { t } from '../words'
 
-/** What a message or a filing carries: documents in their forms, files that were sent, the answers. */
+/** What a message or a filing carries: documents in their forms, files that were sent, fixed files of the house, the answers. */
 const list = defineModel<Enclosure[]>({ required: true })
 defineProps<{ label: string }>()
 const { design } = useIntake()
 
+const fixed = ref<string[]>([])
+onMounted(async () => {
+  try {
+    fixed.value = ((await data(api.GET('/api/house'))).files ?? []).map((f) => f.name)
+  } catch {
+    // Those that are carried already are shown by their names.
+  }
+})
 const things = computed<{ value: string; words: string }[]>(() =>
   all.value.map((x, i) => ({ value: String(i), words: x.words })),
 )
@@ -33,10 +42,19 @@ const all = computed<{ words: string; enclosure: Enclosure }[]>(() => [
     ])
     .filter((f) => f.kind === 'upload' || f.kind === 'photo')
     .map((f) => ({ words: t('workspace.filesOf', { label: f.label }), enclosure: { files: f.key } })),
+  ...fixed.value.map((name) => ({ words: t('workspace.fixedFile', { name }), enclosure: { house: name } })),
+  ...list.value
+    .flatMap((e) => e.house ?? [])
+    .filter((name) => !fixed.value.includes(name))
+    .map((name) => ({ words: t('workspace.noFixedFile', { name }), enclosure: { house: name } })),
   { words: t('workspace.answersAsData'), enclosure: { answers: true } },
 ])
 const same = (a: Enclosure, b: Enclosure) =>
-  a.document === b.document && a.files === b.files && !!a.answers === !!b.answers && formOf(a) === formOf(b)
+  a.document === b.document &&
+  a.files === b.files &&
+  a.house === b.house &&
+  !!a.answers === !!b.answers &&
+  formOf(a) === formOf(b)
 const has = (e: Enclosure) => list.value.some((x) => same(x, e))
 /** The things stand in the order of the list, so that a filing's first stays the one that has the rule's name. */
 function turn(e: Enclosure, on: boolean) {

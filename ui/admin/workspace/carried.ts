@@ -21,6 +21,7 @@ export function carriedWords(list: Enclosure[], design: Design): string {
     .map((e) => {
       if (e.files)
         return t('workspace.filesOf', { label: design.form.fields.find((f) => f.key === e.files)?.label ?? e.files })
+      if (e.house) return t('workspace.fixedFile', { name: e.house })
       if (e.answers) return t('workspace.answersAsData')
       const d = design.documents.find((x) => x.key === e.document)
       return d
