@@ -111,8 +111,8 @@ func (d *Dossier) document(ctx context.Context, e enclosure.Enclosure) (Piece, e
 
 // fixed is a file of the house, as it is now.
 func (d *Dossier) fixed(ctx context.Context, name string) (Piece, error) {
-	gone := work.GiveUp{Reason: "The house has no file “" + name + "” any more. Add it on the House page, or take it out of the design; then " +
-		"try again."}
+	gone := work.GiveUp{Reason: "The house has no file “" + name + "” any more. Add it on the House page, or take it out of " +
+		"the design; then try again."}
 	f, ok := d.House.Fixed(name)
 	if !ok {
 		return Piece{}, gone
