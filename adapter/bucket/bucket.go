@@ -9,6 +9,7 @@ import (
 	"io"
 	"net/http"
 	"net/url"
+	"regexp"
 	"strings"
 
 	"github.com/minio/minio-go/v7"
@@ -76,16 +77,34 @@ func (b *Bucket) ReplaceTagged(ctx context.Context, name, tag string, f file.Fil
 	return err
 }
 
+// untagged is what a tag cannot hold (Amazon S3 User Guide, “Object tagging”; from memory).
+var untagged = regexp.MustCompile(`[^\p{L}\p{N} +=._:/@-]`)
+
 func (b *Bucket) put(ctx context.Context, name string, f file.File, condition func(*minio.PutObjectOptions)) error {
 	ctx, cancel := reach.Within(ctx, len(f.Data))
 	defer cancel()
-	o := minio.PutObjectOptions{ContentType: f.Type, DisableMultipart: true, SendContentMd5: true, UserMetadata: map[string]string{}}
+	o := minio.PutObjectOptions{ContentType: f.Type, DisableMultipart: true, SendContentMd5: true, UserMetadata: map[string]string{},
+		UserTags: map[string]string{}}
 	for k, v := range f.About {
 		o.UserMetadata[k] = url.PathEscape(v) // headers carry ASCII
 	}
+	for _, k := range []string{"number", "intake"} { // what people sort by; a store takes ten tags at most
+		if v := f.About[k]; v != "" {
+			o.UserTags[k] = untagged.ReplaceAllString(v, "-")
+		}
+	}
 	condition(&o)
 	key := b.d.Below(name)
-	if _, err := b.client.PutObject(ctx, b.d.Bucket, key, bytes.NewReader(f.Data), int64(len(f.Data)), o); err != nil {
+	put := func() error {
+		_, err := b.client.PutObject(ctx, b.d.Bucket, key, bytes.NewReader(f.Data), int64(len(f.Data)), o)
+		return err
+	}
+	err := put()
+	if code := minio.ToErrorResponse(err).Code; code == "AccessDenied" || code == "NotImplemented" {
+		o.UserTags = nil // tags are a right of their own, and not every store has them
+		err = put()
+	}
+	if err != nil {
 		return b.told(ctx, err)
 	}
 	there, err := b.client.StatObject(ctx, b.d.Bucket, key, minio.StatObjectOptions{})

@@ -2,12 +2,67 @@ package main
 
 import (
 	"crypto/sha256"
+	"encoding/json"
 	"fmt"
 	"os"
 	"strings"
 	"testing"
 	"time"
 )
+
+// Forty megabytes are too much for a message: they come by links, which open; and they are filed whole at each destination.
+func TestFortyMegabytes(t *testing.T) {
+	h := startProgram(t, "--empty")
+	h.signIn()
+	var house map[string]any
+	h.call("GET", "/api/house", nil, &house)
+	var files, carried []map[string]string
+	sums := map[string]bool{}
+	for n := range 4 {
+		data := make([]byte, 10<<20)
+		for i := range data { // nothing that could be made smaller
+			data[i] = byte(i*i*(n+7)>>9 ^ i>>3)
+		}
+		_, answer := h.try("POST", "/api/house/files", data, "Content-Type", "application/octet-stream")
+		var kept struct{ File string }
+		if err := json.Unmarshal(answer, &kept); err != nil {
+			t.Fatal(err)
+		}
+		name := fmt.Sprintf("Part %d.bin", n+1)
+		files = append(files, map[string]string{"name": name, "file": kept.File})
+		carried = append(carried, map[string]string{"house": name})
+		sums[fmt.Sprintf("%x", sha256.Sum256(data))] = true
+	}
+	house["files"] = files
+	h.call("PUT", "/api/house", house, nil)
+	what, err := json.Marshal(carried)
+	if err != nil {
+		t.Fatal(err)
+	}
+	h.desk(`[{"key":"n","name":"N","to":"{{email}}","subject":"{{@number}}","message":"Hello.","attach":`+string(what)+`}]`,
+		`[{"key":"f","name":"F","what":`+string(what)+`,"to":["records","office","vault"],"path":"{{@number}}"}]`)
+	h.send("ann@reader.example")
+	soon(t, 30*time.Second, "the message goes", func() bool { return len(h.mailTo("ann@reader.example")) == 1 })
+	m := h.mailTo("ann@reader.example")[0]
+	_, raw := h.try("GET", "/standin/mailbox/messages/"+m.ID, nil)
+	if len(raw) > 15<<20 || strings.Count(h.pythonReads(m.ID)["text"], "/o/") != 3 {
+		t.Errorf("the message has %d bytes, and says %s", len(raw), h.pythonReads(m.ID)["text"])
+	}
+	for _, list := range []string{"bucket/objects", "share/files", "vault/files"} {
+		soon(t, time.Minute, list+" has all", func() bool {
+			_, got := h.stock(list)
+			if len(got) != len(sums) {
+				return false
+			}
+			for _, sum := range got {
+				if !sums[sum] {
+					t.Fatalf("%s has a file that is none of them", list)
+				}
+			}
+			return true
+		})
+	}
+}
 
 // A fixed file of the house goes with messages and is filed as it is now; one that is gone says so, and no intake opens that names one the
 // house has not.

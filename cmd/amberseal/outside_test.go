@@ -119,11 +119,29 @@ func TestEveryDestinationHasWhatIsFiled(t *testing.T) {
 		h.turn(ill, "on")
 		soon(t, 40*time.Second, ill+" has it when it is well again", func() bool { return holds(ill) })
 	}
+	// One that is slow takes its time, and nobody else's.
+	h.turn("bucket", "slow")
+	begun := time.Now()
+	number := h.send("slow@one.example")
+	has := func(path string) bool {
+		paths, _ := h.stock(path + "/" + lists[path])
+		return slices.ContainsFunc(paths, func(p string) bool { return strings.HasSuffix(p, number+".pdf") })
+	}
+	soon(t, 20*time.Second, "the others have "+number, func() bool { return has("share") && has("vault") })
+	soon(t, time.Minute, "the slow one is done too", func() bool {
+		var desk struct{ Unfinished int }
+		h.call("GET", "/api/desk", nil, &desk)
+		return desk.Unfinished == 0
+	})
+	if time.Since(begun) < 3*time.Second {
+		t.Error("the bucket is not slow")
+	}
+	h.turn("bucket", "on")
 	var all [][]string
 	for path, list := range lists {
 		paths, sums := h.stock(path + "/" + list)
-		if len(paths) != 10 {
-			t.Errorf("%s has %q, not ten files", path, paths)
+		if len(paths) != 12 {
+			t.Errorf("%s has %q, not twelve files", path, paths)
 		}
 		slices.Sort(sums)
 		all = append(all, sums)

@@ -13,6 +13,7 @@ import (
 	"testing"
 
 	"amberseal/app/file"
+	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/filing"
 )
@@ -39,6 +40,7 @@ func TestPlace(t *testing.T, open func(t *testing.T) Place) {
 		"cut off each time": cutOff,
 		"versions":          versions,
 		"written over":      writtenOver,
+		"swapped":           swapped,
 		"read and removed":  readAndRemoved,
 		"ill and well":      illAndWell,
 	} {
@@ -236,6 +238,46 @@ func writtenOver(t *testing.T, c Place) {
 		}
 		if have, err := c.Read("a/r.pdf"); err != nil || string(have) != data {
 			t.Fatalf("the name has %q, not %q: %v", have, data, err)
+		}
+	}
+	c.count(t, 1)
+}
+
+// A file is swapped for another only where it is still the one that was meant.
+func swapped(t *testing.T, c Place) {
+	c.put(t, "a/r.csv", []byte("one"))
+	for _, x := range []struct {
+		name  string
+		meant []string
+		to    string
+		want  error
+		has   string
+	}{
+		{"a/r.csv", []string{"one"}, "two", nil, "two"},
+		{"a/r.csv", []string{"one"}, "three", file.Other, "two"},
+		{"a/r.csv", []string{"nothing", "two"}, "three", nil, "three"},
+		{"a/none.csv", []string{"one"}, "two", file.Gone, ""},
+	} {
+		var sums []string
+		for _, m := range x.meant {
+			sums = append(sums, register.Sum([]byte(m)))
+		}
+		err := file.Swap(t.Context(), c.Place, x.name, sums, file.File{Data: []byte(x.to), Type: "text/csv"})
+		if have, _ := c.Read(x.name); !errors.Is(err, x.want) || string(have) != x.has {
+			t.Errorf("%q for %q gives %v, and it has %q", x.to, x.meant, err, have)
+		}
+	}
+	if g, ok := c.Place.(file.Guarded); ok { // somebody writes between the look and the swap
+		_, tag, err := g.ReadTagged(t.Context(), "a/r.csv")
+		if err == nil {
+			err = c.Replace(t.Context(), "a/r.csv", file.File{Data: []byte("theirs")})
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+		err = g.ReplaceTagged(t.Context(), "a/r.csv", tag, file.File{Data: []byte("ours")})
+		if have, _ := c.Read("a/r.csv"); !errors.Is(err, file.Other) || string(have) != "theirs" {
+			t.Errorf("a swap over what somebody wrote meanwhile: %v, %q", err, have)
 		}
 	}
 	c.count(t, 1)

@@ -14,6 +14,7 @@ import { useProof } from '../proof'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
 import { asMoment } from '../../times'
+import AccountChoice from './AccountChoice.vue'
 import CopyFromDialog from './CopyFromDialog.vue'
 import NoticeSettings from './NoticeSettings.vue'
 import { dueWords } from './said'
@@ -117,6 +118,7 @@ const copying = ref(false)
           <button class="link ml-5" @click="copying = true">{{ $t('notices.copyFromAnother') }}</button>
         </p>
       </div>
+      <AccountChoice class="mt-3 ml-[58px]" />
     </template>
     <template #proof>
       <div class="flex flex-wrap items-baseline gap-x-4 px-5 pt-3 text-soft">
