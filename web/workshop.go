@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"io"
 	"net/http"
-	"path"
 	"strconv"
 	"strings"
 
@@ -18,11 +17,8 @@ import (
 	"amberseal/app/workshop"
 	"amberseal/core/ask/form"
 	"amberseal/core/ask/schema"
-	"amberseal/core/filing"
 	"amberseal/core/intake"
-	"amberseal/core/notice"
 	"amberseal/core/print/paper"
-	"amberseal/core/print/seal"
 	"amberseal/core/print/svg"
 	"amberseal/core/print/typeface"
 	"amberseal/core/print/typeset"
@@ -320,117 +316,6 @@ func (d *handlers) SetOpening(ctx context.Context, r api.SetOpeningRequestObject
 	}
 	d.Hub.Changed()
 	return api.SetOpening200JSONResponse(d.intake(ctx, i)), nil
-}
-
-// proofFacts are made-up answers, or those of a submission.
-func (d *handlers) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.Facts, error) {
-	h, err := d.Office.Store.House(ctx)
-	if err != nil {
-		return phrase.Facts{}, err
-	}
-	now := d.Now().UTC()
-	facts := phrase.Facts{
-		House: h, Intake: r.Design.Name, Form: r.Design.Form, Received: now, Made: now,
-		Number: r.Design.Number.Number(
-			1,
-			now.In(h.Location()),
-		), Link: h.Link(r.Design.ReadPath("TOKEN")), Check: produce.CheckAddress(h, seal.Trial),
-	}
-	if r.Answers == "submission" && r.Submission != nil {
-		s, _, err := d.Records.Submission(ctx, *r.Submission)
-		if err == nil && !whoIs(ctx).MayOn(access.Records, s.IntakeID) { // what came in is not for who only designs
-			err = register.NotFound
-		}
-		if err != nil {
-			return facts, err
-		}
-		facts.Number, facts.Received, facts.Answers = s.Number, s.Received, form.Load(r.Design.Form, s.Answers)
-		return facts, nil
-	}
-	facts.Answers = form.Sample(r.Design.Form, form.SampleKind(r.Answers))
-	return facts, nil
-}
-
-func (d *handlers) ProofDocument(ctx context.Context, r api.ProofDocumentRequestObject) (api.ProofDocumentResponseObject, error) {
-	facts, err := d.proofFacts(ctx, *r.Body)
-	if err != nil {
-		return nil, err
-	}
-	for i := range r.Body.Design.Documents {
-		r.Body.Design.Documents[i].Protect = nil // a proof is looked at without its password
-	}
-	c, err := produce.Compose(r.Body.Design, r.Body.Key, facts, produce.Pictures(ctx, d.Shelf), d.Apart(ctx))
-	if err != nil {
-		return nil, unprocessable{err}
-	}
-	return api.ProofDocument200JSONResponse(proofOf(c)), nil
-}
-
-func (d *handlers) ProofNotice(ctx context.Context, r api.ProofNoticeRequestObject) (api.ProofNoticeResponseObject, error) {
-	facts, err := d.proofFacts(ctx, *r.Body)
-	if err != nil {
-		return nil, err
-	}
-	for _, n := range r.Body.Design.Notices {
-		if n.Key != r.Body.Key {
-			continue
-		}
-		if n.ToRespondent(r.Body.Design.Form) && r.Body.Design.Opening.Correct {
-			facts.Correct = facts.House.Link(r.Body.Design.CorrectPath("TOKEN"))
-		}
-		facts.Filed = facts.House.Link("/cabinet") // something to press in the proof
-		with := notice.With{House: n.People, Links: d.linkedOf(r.Body.Design, n, facts)}
-		m, due := n.For(facts, with), n.Due(facts)
-		if n.Collect != nil {
-			m = n.OfMany([]notice.Gathered{{Facts: facts, Address: facts.House.Link("/register")}}, with)
-			due = n.Collect.Next(d.Now(), facts.House.Location())
-		}
-		if m.Problem == "" {
-			m.Problem = n.Waits(facts)
-		}
-		from := facts.House.Name
-		if m.SenderName != "" {
-			from = m.SenderName
-		}
-		none := []string{}
-		out := api.ProofNotice200JSONResponse{
-			From:      from + " <" + facts.House.Email + ">",
-			To:        append(none, m.To...),
-			Copy:      append(none, m.Copy...),
-			BlindCopy: append(none, m.BlindCopy...),
-			ReplyTo:   append(none, m.ReplyTo...),
-			Subject:   m.Subject,
-			Html:      m.HTML,
-			Text:      m.Text,
-			Attached:  attached(r.Body.Design, n, facts),
-		}
-		if !due.IsZero() {
-			out.Due = &due
-		}
-		if m.Problem != "" {
-			out.Problem = &m.Problem
-		}
-		return out, nil
-	}
-	return nil, unprocessable{fmt.Errorf("the design has no notice “%s”", r.Body.Key)}
-}
-
-func (d *handlers) ProofFilings(ctx context.Context, r api.ProofFilingsRequestObject) (api.ProofFilingsResponseObject, error) {
-	facts, err := d.proofFacts(ctx, *r.Body)
-	if err != nil {
-		return nil, err
-	}
-	out := api.ProofFilings200JSONResponse{}
-	for _, x := range r.Body.Design.Filings {
-		var pieces []filing.Piece
-		for _, p := range carried(r.Body.Design, x.What, facts) {
-			pieces = append(pieces, filing.Piece{Title: p.title, Ext: strings.TrimPrefix(path.Ext(p.name), ".")})
-		}
-		for _, name := range x.Paths(facts, pieces) {
-			out = append(out, api.FilingPath{Key: x.Key, Path: name, To: x.Destinations()})
-		}
-	}
-	return out, nil
 }
 
 func pathFindings(l finding.List) []api.PathFinding {

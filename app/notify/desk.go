@@ -2,12 +2,18 @@ package notify
 
 import (
 	"context"
+	"crypto/rand"
 	"encoding/json"
 	"time"
 
 	"amberseal/app/register"
+	"amberseal/app/work"
 	"amberseal/core/intake"
+	"amberseal/core/link"
+	"amberseal/core/notice"
 	"amberseal/core/plan"
+	"amberseal/core/words/house"
+	"amberseal/core/words/locale"
 )
 
 // Hold is that messages are held: of an intake, or of the whole house where it is 0.
@@ -30,6 +36,31 @@ type Desk struct {
 	Store Kept
 	Now   func() time.Time
 	Wake  func()
+
+	Posts  Posts
+	Secret link.Secret
+}
+
+// Trial sends a message that is none of a submission's to one address, marked as a trial. Its errors say in words why it did not go.
+func (d *Desk) Trial(ctx context.Context, h house.House, account string, m notice.Message, attached []Attachment, to string) error {
+	post, by, err := d.Posts.Post(ctx, account)
+	if err != nil {
+		return err
+	}
+	if by.From == "" {
+		by.From = h.Email
+	}
+	if by.From == "" {
+		return work.GiveUp{Reason: NoSender}
+	}
+	l := Letter{
+		ID: d.Secret.MessageID("proof", rand.Text()), FromName: h.Name, From: by.From, To: []string{to},
+		Subject: locale.For(h.Language).Trial() + ": " + m.Subject, Text: m.Text, HTML: m.HTML, Date: d.Now().UTC(), Attached: attached,
+	}
+	if m.SenderName != "" {
+		l.FromName = m.SenderName
+	}
+	return post.Send(ctx, l)
 }
 
 // Again sends the notice of a message again: to whom it went, or to others. It is a message of its own, with the answers as they are now.

@@ -64,10 +64,11 @@ func stage(t *testing.T) (p *program, site string, ids map[string]int64) {
 
 // asking is what a request of the walk sends; what is refused is refused before it is read.
 var asking = map[string]string{
-	"POST /api/proofs/document":  `{"key": "receipt", "answers": "submission", "submission": ID, "design": DESIGN}`,
-	"POST /api/proofs/notice":    `{"key": "staff", "answers": "submission", "submission": ID, "design": DESIGN}`,
-	"POST /api/proofs/filings":   `{"key": "", "answers": "submission", "submission": ID, "design": DESIGN}`,
-	"POST /api/proofs/registers": `{"key": "", "answers": "submission", "submission": ID, "design": DESIGN}`,
+	"POST /api/proofs/document":      `{"key": "receipt", "answers": "submission", "submission": ID, "design": DESIGN}`,
+	"POST /api/proofs/notice/letter": `{"key": "staff", "answers": "submission", "submission": ID, "design": DESIGN}`,
+	"POST /api/proofs/notice":        `{"key": "staff", "answers": "submission", "submission": ID, "design": DESIGN}`,
+	"POST /api/proofs/filings":       `{"key": "", "answers": "submission", "submission": ID, "design": DESIGN}`,
+	"POST /api/proofs/registers":     `{"key": "", "answers": "submission", "submission": ID, "design": DESIGN}`,
 }
 
 // walk asks for every operation as somebody, about one of the intakes, and shows each answer.

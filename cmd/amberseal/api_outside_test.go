@@ -28,6 +28,9 @@ func outside(v *visitor) {
 	}
 	v.well("GET", "/api/filings", nil, &filed)
 	v.well("GET", "/api/intakes/1/registers", nil, nil)
+	var i struct{ Design map[string]any }
+	v.well("GET", "/api/intakes/1", nil, &i)
+	v.well("POST", "/api/proofs/notice/letter", object{"design": i.Design, "key": "staff", "answers": "made-up"}, nil)
 	at := fmt.Sprintf("/api/submissions/%d/filings/%d", filed.Entries[0].SubmissionID, filed.Entries[0].ID)
 	v.well("GET", at+"/file", nil, nil)
 	v.well("POST", at+"/check", nil, nil)

@@ -170,7 +170,9 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,
 		Bounces: taker, Looks: p.db,
-		Inventory: &file.Inventory{Store: p.db, Places: depot}, Post: &notify.Desk{Store: p.db, Now: p.now, Wake: p.crew.Wake},
+		Inventory: &file.Inventory{Store: p.db, Places: depot}, Post: &notify.Desk{
+			Store: p.db, Now: p.now, Wake: p.crew.Wake, Posts: p.book, Secret: p.secret,
+		},
 		Hatch:   &handing.Hatch{Store: p.db, Dossiers: dossiers, Secret: p.secret, Now: p.now},
 		Counter: counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
 		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: files, Copies: readCopy, Apart: aside,

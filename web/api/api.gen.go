@@ -1959,6 +1959,9 @@ type ProofHouseJSONRequestBody ProofHouseJSONBody
 // ProofNoticeJSONRequestBody defines body for ProofNotice for application/json ContentType.
 type ProofNoticeJSONRequestBody = ProofRequest
 
+// SendProofJSONRequestBody defines body for SendProof for application/json ContentType.
+type SendProofJSONRequestBody = ProofRequest
+
 // ProofRegistersJSONRequestBody defines body for ProofRegisters for application/json ContentType.
 type ProofRegistersJSONRequestBody = ProofRequest
 
@@ -2177,6 +2180,9 @@ type ServerInterface interface {
 
 	// (POST /api/proofs/notice)
 	ProofNotice(c *gin.Context)
+	// SendProof Sends the message of a proof, marked as a trial, to who asks for it
+	// (POST /api/proofs/notice/letter)
+	SendProof(c *gin.Context)
 
 	// (POST /api/proofs/registers)
 	ProofRegisters(c *gin.Context)
@@ -3576,6 +3582,19 @@ func (siw *ServerInterfaceWrapper) ProofNotice(c *gin.Context) {
 	siw.Handler.ProofNotice(c)
 }
 
+// SendProof operation middleware
+func (siw *ServerInterfaceWrapper) SendProof(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SendProof(c)
+}
+
 // ProofRegisters operation middleware
 func (siw *ServerInterfaceWrapper) ProofRegisters(c *gin.Context) {
 
@@ -4503,6 +4522,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/intakes/:id/opening", wrapper.SetOpening)
 	router.POST(options.BaseURL+"/api/proofs/document", wrapper.ProofDocument)
 	router.POST(options.BaseURL+"/api/proofs/notice", wrapper.ProofNotice)
+	router.POST(options.BaseURL+"/api/proofs/notice/letter", wrapper.SendProof)
 	router.POST(options.BaseURL+"/api/proofs/filings", wrapper.ProofFilings)
 	router.POST(options.BaseURL+"/api/proofs/registers", wrapper.ProofRegisters)
 	router.GET(options.BaseURL+"/api/submissions", wrapper.ListSubmissions)
@@ -7694,6 +7714,63 @@ func (response ProofNoticedefaultApplicationProblemPlusJSONResponse) VisitProofN
 	return err
 }
 
+type SendProofRequestObject struct {
+	Body *SendProofJSONRequestBody
+}
+
+type SendProofResponseObject interface {
+	VisitSendProofResponse(w http.ResponseWriter) error
+}
+
+type SendProof200JSONResponse struct {
+	To string `json:"to"`
+}
+
+func (response SendProof200JSONResponse) VisitSendProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendProof422ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response SendProof422ApplicationProblemPlusJSONResponse) VisitSendProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SendProofdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SendProofdefaultApplicationProblemPlusJSONResponse) VisitSendProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ProofRegistersRequestObject struct {
 	Body *ProofRegistersJSONRequestBody
 }
@@ -9798,6 +9875,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/proofs/notice)
 	ProofNotice(ctx context.Context, request ProofNoticeRequestObject) (ProofNoticeResponseObject, error)
+	// SendProof Sends the message of a proof, marked as a trial, to who asks for it
+	// (POST /api/proofs/notice/letter)
+	SendProof(ctx context.Context, request SendProofRequestObject) (SendProofResponseObject, error)
 
 	// (POST /api/proofs/registers)
 	ProofRegisters(ctx context.Context, request ProofRegistersRequestObject) (ProofRegistersResponseObject, error)
@@ -11696,6 +11776,37 @@ func (sh *strictHandler) ProofNotice(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ProofNoticeResponseObject); ok {
 		if err := validResponse.VisitProofNoticeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SendProof operation middleware
+func (sh *strictHandler) SendProof(ctx *gin.Context) {
+	var request SendProofRequestObject
+
+	var body SendProofJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SendProof(ctx, request.(SendProofRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SendProof")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SendProofResponseObject); ok {
+		if err := validResponse.VisitSendProofResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -88,6 +88,7 @@ var Permissions = map[string]Needs{
 	"POST /api/proofs/filings":                                 {"look", "several", 4194304},
 	"POST /api/proofs/house":                                   {"look", "several", 4194304},
 	"POST /api/proofs/notice":                                  {"look", "several", 4194304},
+	"POST /api/proofs/notice/letter":                           {"design", "several", 4194304},
 	"POST /api/proofs/registers":                               {"look", "several", 4194304},
 	"POST /api/public/checks":                                  {"public", "public", 104857600},
 	"POST /api/public/intakes/:slug/check":                     {"public", "public", 2097152},

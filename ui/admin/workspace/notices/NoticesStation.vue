@@ -16,6 +16,7 @@ import { t } from '../../words'
 import { asMoment } from '../../times'
 import AccountChoice from './AccountChoice.vue'
 import CopyFromDialog from './CopyFromDialog.vue'
+import SendProof from './SendProof.vue'
 import NoticeSettings from './NoticeSettings.vue'
 import { dueWords } from './said'
 
@@ -124,6 +125,7 @@ const copying = ref(false)
       <div class="flex flex-wrap items-baseline gap-x-4 px-5 pt-3 text-soft">
         <strong class="text-ink">{{ $t('notices.proof') }}</strong>
         <span>{{ $t('notices.of') }} <ProofAnswersChoice v-model="answers" /></span>
+        <SendProof v-if="notice && !locked" :notice="notice.key" :answers="answers" />
       </div>
       <div class="mx-auto max-w-[640px] p-5">
         <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
