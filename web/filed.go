@@ -14,6 +14,7 @@ import (
 	"amberseal/app/file"
 	"amberseal/app/register"
 	"amberseal/app/work"
+	"amberseal/core/plan"
 	"amberseal/web/api"
 )
 
@@ -26,6 +27,12 @@ func (d *handlers) standingOf(ctx context.Context, submission, filing int64) (ap
 func (d *handlers) CheckFiled(ctx context.Context, r api.CheckFiledRequestObject) (api.CheckFiledResponseObject, error) {
 	s, err := d.standingOf(ctx, r.Id, r.Filing)
 	return api.CheckFiled200JSONResponse(s), err
+}
+
+func (d *handlers) CompareFilings(ctx context.Context, _ api.CompareFilingsRequestObject) (api.CompareFilingsResponseObject, error) {
+	err := d.Records.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.Compare(d.Now()), d.Now())
+	d.Wake()
+	return api.CompareFilings204Response{}, err
 }
 
 func (d *handlers) PutBack(ctx context.Context, r api.PutBackRequestObject) (api.PutBackResponseObject, error) {

@@ -47,8 +47,12 @@ func (d *handlers) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
+	amiss, err := d.Records.AmissIn(ctx, records)
+	if err != nil {
+		return nil, err
+	}
 	out := api.GetDesk200JSONResponse{
-		All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: seen.Intakes, Entries: []api.Entry{},
+		Amiss: amiss, All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: seen.Intakes, Entries: []api.Entry{},
 	}
 	for _, state := range []string{"failed", "unfinished"} {
 		entries, err := d.Records.Entries(ctx, register.Query{Scope: records, State: state, Limit: 12})
@@ -226,7 +230,8 @@ func (d *handlers) ListFilings(ctx context.Context, r api.ListFilingsRequestObje
 		return nil, err
 	}
 	all, err := d.Records.Filed(ctx, whoIs(ctx).Scope(access.Records), register.FiledQuery{
-		Destination: value(r.Params.Destination), Words: value(r.Params.Words), Before: before, Limit: pageSize + 1,
+		Destination: value(r.Params.Destination), Words: value(r.Params.Words), Amiss: value(r.Params.Amiss), Before: before,
+		Limit: pageSize + 1,
 	})
 	if err != nil {
 		return nil, err
@@ -241,6 +246,9 @@ func (d *handlers) ListFilings(ctx context.Context, r api.ListFilingsRequestObje
 				Path: f.Path, Link: optional(f.Link), Size: f.Size, At: f.At,
 			},
 		)
+		if amiss := api.FiledAmiss(f.Standing); amiss != "" {
+			out.Entries[len(out.Entries)-1].Amiss = &amiss
+		}
 	}
 	return out, nil
 }

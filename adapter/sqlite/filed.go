@@ -3,19 +3,24 @@ package sqlite
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"math"
 	"strings"
+	"time"
 
 	"amberseal/app/access"
 	"amberseal/app/register"
+	"amberseal/core/plan"
 )
 
-const filedColumns = "SELECT f.id, f.submission, s.number, i.name, f.destination, f.title, f.path, f.link, f.sha256, f.size, f.at " +
+const filedColumns = "SELECT f.id, f.submission, s.number, i.name, f.destination, f.title, f.path, f.link, f.sha256, f.size, f.at, " +
+	"f.standing " +
 	"FROM filed f JOIN submission s ON s.id = f.submission JOIN intake i ON i.id = s.intake WHERE "
 
 func scanFiled(r *sql.Rows) (x register.Filed, err error) {
 	var at int64
-	err = r.Scan(&x.ID, &x.SubmissionID, &x.Number, &x.Intake, &x.Destination, &x.Title, &x.Path, &x.Link, &x.SHA256, &x.Size, &at)
+	err = r.Scan(&x.ID, &x.SubmissionID, &x.Number, &x.Intake, &x.Destination, &x.Title, &x.Path, &x.Link, &x.SHA256, &x.Size, &at,
+		&x.Standing)
 	x.At = moment(at)
 	return x, err
 }
@@ -27,6 +32,9 @@ func (d *DB) Filed(ctx context.Context, scope access.Scope, q register.FiledQuer
 	if q.Destination != "" {
 		where, args = append(where, "f.destination = ?"), append(args, q.Destination)
 	}
+	if q.Amiss {
+		where = append(where, "f.standing <> ''")
+	}
 	if q.Submission != 0 {
 		where, args = append(where, "f.submission = ?"), append(args, q.Submission)
 	}
@@ -36,6 +44,45 @@ func (d *DB) Filed(ctx context.Context, scope access.Scope, q register.FiledQuer
 	}
 	r, err := d.read.QueryContext(ctx, filedColumns+strings.Join(where, " AND ")+" ORDER BY f.id DESC LIMIT ?", append(args, q.Limit)...)
 	return rows(r, err, scanFiled)
+}
+
+// Uncompared gives files that were not compared since a time and lie not at some destinations, the longest uncompared first. A file
+// whose name was given to another since is none of them.
+func (d *DB) Uncompared(ctx context.Context, since time.Time, but []string, limit int) ([]register.Filed, error) {
+	left, err := json.Marshal(append([]string{}, but...))
+	if err != nil {
+		return nil, err
+	}
+	r, err := d.read.QueryContext(ctx, filedColumns+"f.checked < ? AND f.sha256 <> '' AND "+
+		"f.destination NOT IN (SELECT value FROM json_each(?)) AND NOT EXISTS (SELECT 1 FROM filed g WHERE "+
+		"g.destination = f.destination AND g.path = f.path AND g.id <> f.id AND g.at > f.at) ORDER BY f.checked LIMIT ?", micros(since),
+		left, limit)
+	return rows(r, err, scanFiled)
+}
+
+// KeepStanding keeps how a file lay there. The history tells it where it is another than before and not as it should be.
+func (d *DB) KeepStanding(ctx context.Context, x register.Filed, standing, words string, now time.Time) error {
+	return d.do(ctx, func(tx txn) error {
+		if _, err := tx.Exec("UPDATE filed SET standing = ?, checked = ? WHERE id = ?", standing, micros(now), x.ID); err != nil {
+			return err
+		}
+		if standing == "" || standing == x.Standing {
+			return nil
+		}
+		s := plan.Subject{About: plan.Submission, ID: x.SubmissionID}
+		if err := tx.QueryRow("SELECT revision FROM submission WHERE id = ?", x.SubmissionID).Scan(&s.Run); err != nil {
+			return err
+		}
+		return tx.tell(s, register.Fact{Kind: register.Amiss, Body: register.FactBody{Record: x.ID}, Words: words}, now)
+	})
+}
+
+// AmissIn counts the files of a scope that are not as they were filed.
+func (d *DB) AmissIn(ctx context.Context, scope access.Scope) (n int, err error) {
+	where, args := among([]string{"f.standing <> ''"}, []any{}, "s.intake", scope)
+	err = d.read.QueryRowContext(ctx, "SELECT count(*) FROM filed f JOIN submission s ON s.id = f.submission WHERE "+
+		strings.Join(where, " AND "), args...).Scan(&n)
+	return n, err
 }
 
 // Original gives the bytes that a file of a submission had when it was filed, by their sum: those of a document, of a file that was

@@ -187,9 +187,8 @@ func keep(tx txn, s plan.Subject, x register.Record, now time.Time) (id int64, e
 				s.ID, x.Path, x.Size, micros(x.At), x.Destination, x.Title, x.Link, x.SHA256).Scan(&id)
 		}
 		if err == nil { // filed again under the name that it had, such as a revision in its place
-			_, err = tx.Exec("UPDATE filed SET size = ?, at = ?, title = ?, link = ?, sha256 = ? WHERE id = ?", x.Size, micros(x.At),
-				x.Title,
-				x.Link, x.SHA256, id)
+			_, err = tx.Exec("UPDATE filed SET size = ?, at = ?, title = ?, link = ?, sha256 = ?, standing = '' WHERE id = ?",
+				x.Size, micros(x.At), x.Title, x.Link, x.SHA256, id)
 		}
 		return id, err
 	case *register.InvitationSent:

@@ -3,8 +3,11 @@ package file
 import (
 	"context"
 	"errors"
+	"fmt"
 	"mime"
 	"path"
+	"slices"
+	"time"
 
 	"amberseal/app/register"
 	"amberseal/app/work"
@@ -26,12 +29,15 @@ const (
 type Entries interface {
 	FiledFile(ctx context.Context, submission, id int64) (register.Filed, error)
 	Original(ctx context.Context, submission int64, sum string) ([]byte, error)
+	Uncompared(ctx context.Context, since time.Time, but []string, limit int) ([]register.Filed, error)
+	KeepStanding(ctx context.Context, x register.Filed, standing, words string, now time.Time) error
 }
 
 // Inventory looks whether what was filed still lies there, and puts back what does not.
 type Inventory struct {
 	Store  Entries
 	Places Places
+	Now    func() time.Time
 }
 
 // Read gives a file as it lies at its destination; Gone where nothing does.
@@ -51,10 +57,27 @@ func (v *Inventory) Read(ctx context.Context, submission, id int64) (register.Fi
 // Check says how a file lies. The reason is that of Unknown.
 func (v *Inventory) Check(ctx context.Context, submission, id int64) (s Standing, reason string, err error) {
 	x, data, err := v.Read(ctx, submission, id)
+	if x.ID == 0 {
+		return "", "", err
+	}
+	if s, reason, err = compared(x, data, err); err != nil || s == Unknown {
+		return s, reason, err
+	}
+	kept := string(s)
+	if s == Same {
+		kept = ""
+	}
+	words := map[Standing]string{
+		Changed: "“" + x.Path + "” is not as it was filed: other bytes have its name",
+		Lost:    "“" + x.Path + "” is not where it was filed any more",
+	}[s]
+	return s, reason, v.Store.KeepStanding(ctx, x, kept, words, v.Now())
+}
+
+// compared says how a file lies there, of its bytes or of why they could not be read.
+func compared(x register.Filed, data []byte, err error) (Standing, string, error) {
 	var again work.Again
 	switch {
-	case x.ID == 0:
-		return "", "", err
 	case errors.Is(err, Gone):
 		return Lost, "", nil
 	case errors.Is(err, register.NotFound):
@@ -69,6 +92,53 @@ func (v *Inventory) Check(ctx context.Context, submission, id int64) (s Standing
 		return Same, "", nil
 	}
 	return Changed, "", nil
+}
+
+// mostCompared is how many files a night's comparison reads: the next night goes on with others.
+const (
+	mostCompared   = 5_000
+	comparedAtOnce = 100
+	longestNight   = 3 * time.Hour
+	anew           = 20 * time.Hour // what was compared since is not compared again
+)
+
+// Hand compares what was filed, the longest uncompared first. A place that is out is passed over.
+func (v *Inventory) Hand() work.Hand {
+	return work.Hand{Longest: longestNight, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
+		since := v.Now().Add(-anew)
+		if j.Every == 0 { // somebody asked
+			since = j.Since
+		}
+		var out []string
+		n, amiss := 0, 0
+		for n < mostCompared {
+			all, err := v.Store.Uncompared(ctx, since, out, comparedAtOnce)
+			if err != nil || len(all) == 0 {
+				return work.Outcome{Result: compares(n, amiss)}, err
+			}
+			for _, x := range all {
+				if slices.Contains(out, x.Destination) {
+					continue
+				}
+				s, _, err := v.Check(ctx, x.SubmissionID, x.ID)
+				switch {
+				case err != nil:
+					return work.Outcome{}, err
+				case s == Unknown:
+					out = append(out, x.Destination)
+					continue
+				case s != Same:
+					amiss++
+				}
+				n++
+			}
+		}
+		return work.Outcome{Result: compares(n, amiss)}, nil
+	}}
+}
+
+func compares(n, amiss int) string {
+	return fmt.Sprintf("%d files compared, %d not as they were filed", n, amiss)
 }
 
 // ErrNoOriginal is the error of a file of which the house has no copy.

@@ -21,6 +21,7 @@ const (
 	Sent      FactKind = "sent"      // a message
 	Collected FactKind = "collected" // what a message tells of with others
 	Stored    FactKind = "filed"     // a document
+	Amiss     FactKind = "amiss"     // a file is not as it was filed, with how in words
 	PutOff    FactKind = "waits"     // a job, with the reason in words
 	GivenUp   FactKind = "failed"    // a job, with the reason in words
 	Voided    FactKind = "voided"    // a job, with the reason in words
@@ -88,6 +89,8 @@ func (l Line) Sentence(f form.Form) string {
 		return l.Job + " goes together with others"
 	case l.Kind == Stored:
 		return "Filed as " + strings.ReplaceAll(l.Path, "/", " / ")
+	case l.Kind == Amiss:
+		return l.Words
 	case l.Kind == PutOff:
 		return l.Job + " waits: " + l.Words
 	case l.Kind == GivenUp:

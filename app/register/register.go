@@ -176,6 +176,7 @@ type Filed struct {
 	SHA256       string // of its bytes, in hexadecimal; empty for what was filed before sums were kept
 	Size         int
 	At           time.Time
+	Standing     string // how it lay there when it was compared last: "changed", "lost", or empty
 }
 
 // Sum is the SHA-256 of bytes in hexadecimal.
@@ -249,6 +250,7 @@ type FiledQuery struct {
 	Destination string // its key; all when empty
 	Submission  int64  // all when 0
 	Words       string // in the path or the number
+	Amiss       bool   // only what is not as it was filed
 	Before      int64
 	Limit       int
 }

@@ -27,6 +27,8 @@ func outside(v *visitor) {
 		Entries []struct{ ID, SubmissionID int }
 	}
 	v.well("GET", "/api/filings", nil, &filed)
+	v.well("GET", "/api/filings?amiss=true", nil, nil)
+	v.well("POST", "/api/filings/compare", nil, nil)
 	v.well("GET", "/api/intakes/1/registers", nil, nil)
 	var i struct{ Design map[string]any }
 	v.well("GET", "/api/intakes/1", nil, &i)

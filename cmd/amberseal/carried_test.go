@@ -3,8 +3,10 @@ package main
 import (
 	"crypto/sha256"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
@@ -99,5 +101,62 @@ func TestAFixedFileGoesAlong(t *testing.T) {
 	var p problem
 	if status := h.call("PUT", "/api/intakes/1/opening", map[string]bool{"open": true}, &p); status != 422 {
 		t.Errorf("an intake with a file that the house has not was opened: %d", status)
+	}
+}
+
+// What somebody changed or took away where it was filed is found when all is compared, on its history and among the filings, also while
+// another place is out; put back, it is amiss no more.
+func TestWhatWasFiledIsCompared(t *testing.T) {
+	h := startProgram(t, "--empty")
+	h.desk(`[]`, `[{"key":"f","name":"F","what":[{"document":"receipt"}],"to":["cabinet","office"],"path":"{{@number}}"}]`)
+	var numbers []string
+	for range 3 {
+		numbers = append(numbers, h.send("ann@reader.example"))
+	}
+	paths := func(list string) int { all, _ := h.stock(list); return len(all) }
+	name := func(i int) string { return filepath.Join(h.data, "cabinet", numbers[i]+".pdf") }
+	soon(t, 20*time.Second, "all is filed", func() bool {
+		_, err := os.Stat(name(2))
+		return err == nil && paths("share/files") == 3
+	})
+	var desk struct{ Amiss, Unfinished int }
+	soon(t, 20*time.Second, "nothing is under way", func() bool {
+		h.call("GET", "/api/desk", nil, &desk)
+		return desk.Unfinished == 0
+	})
+	h.turn("share", "off")
+	if err := errors.Join(os.Chmod(name(0), 0o600), os.WriteFile(name(0), []byte("other"), 0o600), os.Remove(name(1))); err != nil {
+		t.Fatal(err)
+	}
+	if status := h.call("POST", "/api/filings/compare", nil, nil); status != 204 {
+		t.Fatal("comparing: ", status)
+	}
+	soon(t, 20*time.Second, "two are amiss", func() bool {
+		h.call("GET", "/api/desk", nil, &desk)
+		return desk.Amiss == 2
+	})
+	h.turn("share", "on")
+	var page struct {
+		Entries []struct {
+			ID           int64
+			SubmissionID int64 `json:"submissionId"`
+			Number       string
+			Amiss        string
+		}
+	}
+	h.call("GET", "/api/filings?amiss=true", nil, &page)
+	for _, f := range page.Entries {
+		want := map[string]string{numbers[0]: "changed", numbers[1]: "lost"}[f.Number]
+		if f.Amiss != want {
+			t.Errorf("%s is %q, not %q", f.Number, f.Amiss, want)
+		}
+		_, told := h.try("GET", fmt.Sprintf("/api/submissions/%d", f.SubmissionID), nil)
+		if !strings.Contains(string(told), f.Number+".pdf” is not ") {
+			t.Errorf("the history of %s does not tell it: %s", f.Number, told)
+		}
+		h.call("POST", fmt.Sprintf("/api/submissions/%d/filings/%d/putback", f.SubmissionID, f.ID), nil, nil)
+	}
+	if h.call("GET", "/api/desk", nil, &desk); desk.Amiss != 0 || len(page.Entries) != 2 {
+		t.Errorf("put back, %d are amiss of %+v", desk.Amiss, page)
 	}
 }

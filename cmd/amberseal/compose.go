@@ -14,6 +14,7 @@ import (
 
 	"amberseal/app/produce"
 	"amberseal/core/ask/form"
+	"amberseal/core/enclosure"
 	"amberseal/core/intake"
 	"amberseal/core/print/paper"
 	"amberseal/core/print/seal"
@@ -214,6 +215,9 @@ func picturesBeside(files ...string) func(string) ([]byte, error) {
 	var find func(name string) ([]byte, error)
 	find = func(name string) ([]byte, error) {
 		folder := "pictures"
+		if _, ok := enclosure.FixedName(name); ok {
+			return nil, nil // it is a house's, which a command does not see
+		}
 		if file, ok := paper.GroundName(name); ok {
 			data, err := find(paper.BroughtFile(file))
 			if err == nil && taken[file] == nil {

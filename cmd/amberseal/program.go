@@ -138,6 +138,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	files, aside := shelf{p.db}, apart(filepath.Join(p.data, "libreoffice"))
 	dossiers := &dossier.Opener{Store: p.db, Secret: p.secret}
 	registers := &sheets.Keeper{Records: p.db, Places: depot, Now: p.now}
+	inventory := &file.Inventory{Store: p.db, Places: depot, Now: p.now}
 	taker := &bounces.Taker{Store: p.db, Secret: p.secret, Now: p.now}
 	p.crew = &work.Crew{
 		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
@@ -147,13 +148,19 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 			plan.Filing:     registers.Hand(file.Hand(dossiers, depot, p.now)),
 			plan.Invitation: invite.Hand(p.db, p.secret, p.book, names, p.now),
 			plan.Welcoming:  people.Hand(p.db, p.secret, p.book, p.now),
+			plan.Inventory:  inventory.Hand(),
 			plan.Returns:    taker.Hand(p.book, p.db),
 			plan.Sweep:      sweep.Hand(p.db, p.now),
 		},
 		Slots: map[string]int{plan.Press: 3, plan.Mail: mailConnections, plan.Cabinet: 4},
 	}
 	depot.Again, p.book.Again = p.crew.Again, p.crew.Again
-	if err := p.db.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.Housekeeping(), p.now()); err != nil {
+	h, err := p.db.House(ctx)
+	if err != nil {
+		return err
+	}
+	night := plan.Night(p.now(), h.Location())
+	if err := p.db.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.Housekeeping(night), p.now()); err != nil {
 		return err
 	}
 	counter.Arrived = func() {
@@ -170,7 +177,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,
 		Bounces: taker, Looks: p.db,
-		Inventory: &file.Inventory{Store: p.db, Places: depot}, Post: &notify.Desk{
+		Inventory: inventory, Post: &notify.Desk{
 			Store: p.db, Now: p.now, Wake: p.crew.Wake, Posts: p.book, Secret: p.secret,
 		},
 		Hatch:   &handing.Hatch{Store: p.db, Dossiers: dossiers, Secret: p.secret, Now: p.now},

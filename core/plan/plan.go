@@ -25,9 +25,10 @@ const (
 	Notice     Kind = "notice"
 	Filing     Kind = "filing"
 	Invitation Kind = "invitation"
-	Welcoming  Kind = "welcome" // the letter to somebody who is to work in the house
-	Sweep      Kind = "sweep"   // forgets what is past its time
-	Returns    Kind = "returns" // reads the mailboxes into which reports of what came back come
+	Welcoming  Kind = "welcome"   // the letter to somebody who is to work in the house
+	Sweep      Kind = "sweep"     // forgets what is past its time
+	Inventory  Kind = "inventory" // compares what was filed with what lies there
+	Returns    Kind = "returns"   // reads the mailboxes into which reports of what came back come
 )
 
 // About is the kind of thing that a step is about.
@@ -74,6 +75,7 @@ const (
 	Mail    = "mail"    // the house's mail account
 	Cabinet = "cabinet" // the house's cabinet
 	Chores  = "chores"  // the house's own database
+	Stock   = "stock"   // what was filed, all of it
 	Inboxes = "inboxes" // the mailboxes of the house's mail accounts
 )
 
@@ -300,11 +302,31 @@ func Welcome(lapses time.Time) []Step {
 	return []Step{{Kind: Welcoming, Key: "letter", Name: "Letter", Target: Mail, Expires: lapses}}
 }
 
-// Housekeeping plans what a house does by itself.
-func Housekeeping() []Step {
+// Housekeeping plans what a house does by itself. Night is when nobody minds that much is read.
+func Housekeeping(night time.Time) []Step {
 	return []Step{
+		{
+			Kind: Inventory, Key: "inventory", Name: "Comparing what was filed", Target: Stock, Every: 24 * time.Hour, NotBefore: night,
+		},
 		{Kind: Sweep, Key: "sweep", Name: "Sweeping", Target: Chores, Every: time.Hour},
 		{Kind: Returns, Key: "returns", Name: "Reading what came back", Target: Inboxes, Every: 2 * time.Minute},
+	}
+}
+
+// Compare plans that what was filed is compared now.
+func Compare(now time.Time) []Step {
+	key := "asked " + now.UTC().Format("2006-01-02T15:04:05.000Z")
+	return []Step{{Kind: Inventory, Key: key, Name: "Comparing what was filed", Target: Stock}}
+}
+
+// Night is the next three o'clock in the morning on a clock.
+func Night(now time.Time, zone *time.Location) time.Time {
+	today := now.In(zone)
+	for day := 0; ; day++ {
+		at := notice.OnClock(time.Date(today.Year(), today.Month(), today.Day()+day, 3, 0, 0, 0, time.UTC), zone)
+		if at.After(now) {
+			return at.UTC()
+		}
 	}
 }
 

@@ -1258,6 +1258,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/filings/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compares all that was filed with what lies there, as is done each night; what is amiss is found among the filings */
+        post: operations["compareFilings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/submissions/{id}/filings/{filing}/check": {
         parameters: {
             query?: never;
@@ -2935,6 +2952,8 @@ export interface components {
             to: string[];
         };
         Desk: {
+            /** @description How many files are not as they were filed */
+            amiss: number;
             all: number;
             failed: number;
             unfinished: number;
@@ -3139,6 +3158,11 @@ export interface components {
             size: number;
             /** Format: date-time */
             at: string;
+            /**
+             * @description How it lay there when it was compared last
+             * @enum {string}
+             */
+            amiss?: "changed" | "lost";
         };
         FiledStanding: {
             /** @enum {string} */
@@ -5369,6 +5393,8 @@ export interface operations {
             query?: {
                 destination?: string;
                 words?: string;
+                /** @description Only what is not as it was filed */
+                amiss?: boolean;
                 /** @description Where the page begins, as the page before it said in next */
                 cursor?: components["parameters"]["Cursor"];
             };
@@ -5386,6 +5412,25 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FiledPage"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareFilings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It begins */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -56,24 +56,42 @@ func (e EntryState) Valid() bool {
 	}
 }
 
+// Defines values for FiledAmiss.
+const (
+	FiledAmissChanged FiledAmiss = "changed"
+	FiledAmissLost    FiledAmiss = "lost"
+)
+
+// Valid indicates whether the value is a known member of the FiledAmiss enum.
+func (e FiledAmiss) Valid() bool {
+	switch e {
+	case FiledAmissChanged:
+		return true
+	case FiledAmissLost:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FiledStandingStanding.
 const (
-	Changed FiledStandingStanding = "changed"
-	Lost    FiledStandingStanding = "lost"
-	Same    FiledStandingStanding = "same"
-	Unknown FiledStandingStanding = "unknown"
+	FiledStandingStandingChanged FiledStandingStanding = "changed"
+	FiledStandingStandingLost    FiledStandingStanding = "lost"
+	FiledStandingStandingSame    FiledStandingStanding = "same"
+	FiledStandingStandingUnknown FiledStandingStanding = "unknown"
 )
 
 // Valid indicates whether the value is a known member of the FiledStandingStanding enum.
 func (e FiledStandingStanding) Valid() bool {
 	switch e {
-	case Changed:
+	case FiledStandingStandingChanged:
 		return true
-	case Lost:
+	case FiledStandingStandingLost:
 		return true
-	case Same:
+	case FiledStandingStandingSame:
 		return true
-	case Unknown:
+	case FiledStandingStandingUnknown:
 		return true
 	default:
 		return false
@@ -684,7 +702,10 @@ type Design = intake.Design
 
 // Desk defines model for Desk.
 type Desk struct {
-	All        int     `json:"all"`
+	All int `json:"all"`
+
+	// Amiss How many files are not as they were filed
+	Amiss      int     `json:"amiss"`
 	Entries    []Entry `json:"entries"`
 	Failed     int     `json:"failed"`
 	Intakes    int     `json:"intakes"`
@@ -783,7 +804,9 @@ type FileLink struct {
 
 // Filed defines model for Filed.
 type Filed struct {
-	At time.Time `json:"at"`
+	// Amiss How it lay there when it was compared last
+	Amiss *FiledAmiss `json:"amiss,omitempty"`
+	At    time.Time   `json:"at"`
 
 	// Destination Its key
 	Destination string `json:"destination"`
@@ -798,6 +821,9 @@ type Filed struct {
 	SubmissionId int64   `json:"submissionId"`
 	Title        string  `json:"title"`
 }
+
+// FiledAmiss How it lay there when it was compared last
+type FiledAmiss string
 
 // FiledPage defines model for FiledPage.
 type FiledPage struct {
@@ -1657,6 +1683,9 @@ type ListFilingsParams struct {
 	Destination *string `form:"destination,omitempty" json:"destination,omitempty"`
 	Words       *string `form:"words,omitempty" json:"words,omitempty"`
 
+	// Amiss Only what is not as it was filed
+	Amiss *bool `form:"amiss,omitempty" json:"amiss,omitempty"`
+
 	// Cursor Where the page begins, as the page before it said in next
 	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
 }
@@ -2066,6 +2095,9 @@ type ServerInterface interface {
 
 	// (GET /api/filings)
 	ListFilings(c *gin.Context, params ListFilingsParams)
+	// CompareFilings Compares all that was filed with what lies there, as is done each night; what is amiss is found among the filings
+	// (POST /api/filings/compare)
+	CompareFilings(c *gin.Context)
 	// AddFont Keeps a TrueType or OpenType font for documents
 	// (POST /api/fonts)
 	AddFont(c *gin.Context)
@@ -2711,6 +2743,14 @@ func (siw *ServerInterfaceWrapper) ListFilings(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "amiss" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "amiss", c.Request.URL.Query(), &params.Amiss, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter amiss: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	// ------------- Optional query parameter "cursor" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
@@ -2727,6 +2767,19 @@ func (siw *ServerInterfaceWrapper) ListFilings(c *gin.Context) {
 	}
 
 	siw.Handler.ListFilings(c, params)
+}
+
+// CompareFilings operation middleware
+func (siw *ServerInterfaceWrapper) CompareFilings(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareFilings(c)
 }
 
 // AddFont operation middleware
@@ -4540,6 +4593,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/holds/house", wrapper.HoldHouse)
 	router.PUT(options.BaseURL+"/api/intakes/:id/hold", wrapper.HoldIntake)
 	router.GET(options.BaseURL+"/api/filings", wrapper.ListFilings)
+	router.POST(options.BaseURL+"/api/filings/compare", wrapper.CompareFilings)
 	router.POST(options.BaseURL+"/api/submissions/:id/filings/:filing/check", wrapper.CheckFiled)
 	router.POST(options.BaseURL+"/api/submissions/:id/filings/:filing/putback", wrapper.PutBack)
 	router.POST(options.BaseURL+"/api/public/checks", wrapper.CheckFile)
@@ -5746,6 +5800,38 @@ type ListFilingsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListFilingsdefaultApplicationProblemPlusJSONResponse) VisitListFilingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareFilingsRequestObject struct {
+}
+
+type CompareFilingsResponseObject interface {
+	VisitCompareFilingsResponse(w http.ResponseWriter) error
+}
+
+type CompareFilings204Response struct {
+}
+
+func (response CompareFilings204Response) VisitCompareFilingsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type CompareFilingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareFilingsdefaultApplicationProblemPlusJSONResponse) VisitCompareFilingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9761,6 +9847,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/filings)
 	ListFilings(ctx context.Context, request ListFilingsRequestObject) (ListFilingsResponseObject, error)
+	// CompareFilings Compares all that was filed with what lies there, as is done each night; what is amiss is found among the filings
+	// (POST /api/filings/compare)
+	CompareFilings(ctx context.Context, request CompareFilingsRequestObject) (CompareFilingsResponseObject, error)
 	// AddFont Keeps a TrueType or OpenType font for documents
 	// (POST /api/fonts)
 	AddFont(ctx context.Context, request AddFontRequestObject) (AddFontResponseObject, error)
@@ -10707,6 +10796,30 @@ func (sh *strictHandler) ListFilings(ctx *gin.Context, params ListFilingsParams)
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListFilingsResponseObject); ok {
 		if err := validResponse.VisitListFilingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CompareFilings operation middleware
+func (sh *strictHandler) CompareFilings(ctx *gin.Context) {
+	var request CompareFilingsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareFilings(ctx, request.(CompareFilingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareFilings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CompareFilingsResponseObject); ok {
+		if err := validResponse.VisitCompareFilingsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -72,6 +72,7 @@ var Permissions = map[string]Needs{
 	"POST /api/files/inspection":                               {"look", "several", 4194304},
 	"POST /api/files/intake":                                   {"design", "several", 20971520},
 	"POST /api/files/notes":                                    {"look", "several", 4194304},
+	"POST /api/filings/compare":                                {"house", "house", 65536},
 	"POST /api/fonts":                                          {"house", "house", 20971520},
 	"POST /api/formulas":                                       {"look", "several", 4194304},
 	"POST /api/house/files":                                    {"house", "house", 10485760},

@@ -14,11 +14,14 @@ const { value: desk, problem } = useLoad(() => data(api.GET('/api/desk')))
     <PlaceHead :title="$t('desk.desk')">
       <template #state>
         <span v-if="desk?.failed" class="font-semibold text-madder">{{ $t('desk.hand', desk.failed) }}</span>
+        <RouterLink v-if="desk?.amiss" class="link font-semibold text-madder" to="/cabinet?amiss=1">{{
+          $t('desk.amiss', { n: desk.amiss }, desk.amiss)
+        }}</RouterLink>
         <span v-if="desk?.unfinished" class="text-ochre">{{
           $t('desk.waiting', { unfinished: desk.unfinished })
         }}</span>
         <span
-          v-if="desk && desk.intakes && !desk.failed && !desk.unfinished && somewhere('records')"
+          v-if="desk && desk.intakes && !desk.failed && !desk.unfinished && !desk.amiss && somewhere('records')"
           class="text-pine"
           >{{ $t('desk.nothingNeedsHand') }}</span
         >
