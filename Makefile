@@ -90,10 +90,10 @@ ui/node_modules/.stamp: ui/package.json ui/package-lock.json
 	touch $@
 
 # Debian's packages, installed only when one is missing.
-PACKAGES := python3-dkim python3-openpyxl chromium qpdf poppler-utils mupdf-tools ghostscript zbar-tools unicode-data python3 default-jre-headless libpdfbox2-java libjaxb-api-java libactivation-java
+PACKAGES := sqlite3 python3-dkim python3-openpyxl chromium qpdf poppler-utils mupdf-tools ghostscript zbar-tools unicode-data python3 default-jre-headless libpdfbox2-java libjaxb-api-java libactivation-java
 # The fonts are those that ours are as wide as: without them the other setter takes whatever there is.
 OFFICE := libreoffice-writer-nogui hyphen-en-us fonts-crosextra-carlito fonts-crosextra-caladea fonts-liberation2 fonts-dejavu-core
-JUDGES := default-jdk-headless maven python3 python3-venv
+JUDGES := default-jdk-headless maven python3 python3-venv s3cmd cadaver litmus openssh-client openssh-server openssh-sftp-server postfix
 packages:
 	@$(call install,$(PACKAGES))
 
@@ -101,7 +101,7 @@ define install
 missing=; for p in $(1); do dpkg -s $$p >/dev/null 2>&1 || missing="$$missing $$p"; done; \
 	if [ -n "$$missing" ]; then \
 	  sudo=; [ "$$(id -u)" = 0 ] || sudo=sudo; \
-	  $$sudo apt-get update -q && $$sudo apt-get install -qy --no-install-recommends $$missing; \
+	  $$sudo apt-get update -q && $$sudo env DEBIAN_FRONTEND=noninteractive apt-get install -qy --no-install-recommends $$missing; \
 	fi
 endef
 

@@ -272,7 +272,7 @@ func written(l notify.Letter) (*mail.Msg, error) {
 	if len(l.ReplyTo) > 0 { // RFC 5322 section 3.6.2: any number of them
 		m.SetGenHeader("Reply-To", strings.Join(l.ReplyTo, ", "))
 	}
-	m.Subject(l.Subject)
+	m.SetGenHeaderPreformatted(mail.HeaderSubject, subject(l.Subject))
 	m.SetDateWithValue(l.Date)
 	_, domain, _ := strings.Cut(l.From, "@")
 	m.SetMessageIDWithValue(l.ID + "@" + domain)

@@ -2,9 +2,12 @@ package sheets_test
 
 import (
 	"bytes"
+	"encoding/csv"
 	"encoding/json"
 	"io"
+	"os"
 	"os/exec"
+	"path/filepath"
 	"reflect"
 	"testing"
 	"time"
@@ -25,7 +28,7 @@ func write(w io.Writer, t sheets.Table, list []register.Submission) error {
 	return sheet.Close()
 }
 
-// Python's csv module, an independent reader, gets back what was answered, and no cell that a spreadsheet would run.
+// Python's csv module, Go's encoding/csv and SQLite's shell, three independent readers, get back what was answered, and no cell that a spreadsheet would run.
 func TestSheet(t *testing.T) {
 	old := form.Form{
 		Fields: []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"}, {Key: "fax", Kind: form.ShortText, Label: "Fax"}},
@@ -58,6 +61,22 @@ func TestSheet(t *testing.T) {
 	if err := write(&b, sheets.Whole(h, map[int]form.Form{1: old, 2: now}), list); err != nil {
 		t.Fatal(err)
 	}
+	again, err := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(b.Bytes(), []byte("\uFEFF")))).ReadAll()
+	if err != nil {
+		t.Fatal(err)
+	}
+	file := filepath.Join(t.TempDir(), "sheet.csv")
+	if err := os.WriteFile(file, b.Bytes(), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	shell, err := exec.Command("sqlite3", "-json", ":memory:", ".import --csv "+file+" t", "SELECT * FROM t").Output()
+	var third []map[string]string
+	if err == nil {
+		err = json.Unmarshal(shell, &third)
+	}
+	if err != nil || len(third) != 2 {
+		t.Fatalf("SQLite reads %s, %v", shell, err)
+	}
 	cmd := exec.Command(
 		"python3", "-c",
 		`import csv,io,json,sys; print(json.dumps(list(csv.reader(io.StringIO(sys.stdin.buffer.read().decode("utf-8-sig"), newline="")))))`,
@@ -73,8 +92,15 @@ func TestSheet(t *testing.T) {
 		{"A-1", "2026-11-25T00:30:00+01:00", `Łucja "L"`, "", "", "+49 30 1234"},
 		{"A-2", "2026-11-25T00:30:00+01:00", "'@SUM(1)", "-1234.50", "a, b\n'=c", ""},
 	}
-	if err != nil || !reflect.DeepEqual(got, want) {
-		t.Errorf("%q, %v", got, err)
+	if err != nil || !reflect.DeepEqual(got, want) || !reflect.DeepEqual(again, want) {
+		t.Errorf("%q, %q, %v", got, again, err)
+	}
+	for i, line := range third {
+		for n, head := range want[0] {
+			if line[head] != want[i+1][n] {
+				t.Errorf("SQLite reads %q in %q, not %q", line[head], head, want[i+1][n])
+			}
+		}
 	}
 }
 

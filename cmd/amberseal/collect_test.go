@@ -4,12 +4,16 @@ import (
 	"bytes"
 	"context"
 	"log/slog"
+	"os"
+	"os/exec"
 	"path/filepath"
 	"slices"
 	"strings"
 	"sync/atomic"
 	"testing"
 	"time"
+
+	"github.com/emersion/go-message/mail"
 
 	"amberseal/app/access"
 	"amberseal/app/receive"
@@ -177,6 +181,25 @@ func TestADayIsCollectedIntoOneMessage(t *testing.T) {
 	if m := box.Messages()[0]; len(m.Attachments) != 1 || m.Attachments[0].Type != "application/pdf" || m.Subject != "Hours of the day" {
 		t.Errorf("it carries %+v", m)
 	}
+	whole, err := box.Raw(box.Messages()[0].ID)
+	if err != nil {
+		t.Fatal(err)
+	}
+	mailbox.Parts(whole, func(_ mail.Header, name, kind string, body []byte) {
+		if kind != "application/pdf" {
+			return
+		}
+		file := filepath.Join(t.TempDir(), "joined.pdf") // of a page for each
+		if err := os.WriteFile(file, body, 0o600); err != nil {
+			t.Fatal(err)
+		}
+		if out, err := exec.Command("qpdf", "--check", file).CombinedOutput(); err != nil {
+			t.Errorf("qpdf says of %s: %v\n%s", name, err, out)
+		}
+		if out, err := exec.Command("qpdf", "--show-npages", file).CombinedOutput(); err != nil || strings.TrimSpace(string(out)) != "3" {
+			t.Errorf("qpdf counts %s pages, %v", out, err)
+		}
+	})
 	for _, r := range []receive.Receipt{first, second, third} {
 		all, err := c.db.Answered(t.Context(), c.id, 0, 100)
 		at := slices.IndexFunc(all, func(s register.Submission) bool { return s.Number == r.Number })

@@ -123,7 +123,12 @@ func (v *Vault) talk(c net.Conn, config *ssh.ServerConfig) {
 			}
 		}()
 		f := files{v}
-		go sftp.NewRequestServer(channel, sftp.Handlers{FileGet: f, FilePut: f, FileCmd: f, FileList: f}).Serve()
+		go func() {
+			sftp.NewRequestServer(channel, sftp.Handlers{FileGet: f, FilePut: f, FileCmd: f, FileList: f}).Serve()
+			// RFC 4254 section 6.10: OpenSSH’s client waits for how it ended.
+			channel.SendRequest("exit-status", false, ssh.Marshal(struct{ Status uint32 }{0}))
+			channel.Close()
+		}()
 	}
 }
 
