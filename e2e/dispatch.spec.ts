@@ -71,7 +71,7 @@ test('messages are held, let go, stopped and sent again', async ({ desk: page })
 
 test('what lies at a destination is seen, and put back where it was lost', async ({ desk: page, house }) => {
   const arrived = async () => ((await (await page.request.get('/standin/share/files')).json()) as unknown[]).length
-  await expect.poll(arrived, { timeout: 30_000 }).toBe(8) // the demo's filing goes on after it has begun
+  await expect.poll(arrived, { timeout: 30_000 }).toBe(9) // the demo's filing goes on after it has begun
   const shareAlone = async () => {
     await page.goto('/cabinet')
     await page.getByRole('button', { name: /everywhere/ }).click()

@@ -10,7 +10,10 @@ import (
 
 // Python's email package reads every subject as it was written, and no line of it is too long or empty.
 func TestSubjectsAreReadAsTheyWereWritten(t *testing.T) {
-	all := []string{"", "Plain", strings.Repeat("long plain words ", 9), "=?UTF-8?q?not_one?=", "Größe: “ähm” – 価格", strings.Repeat("価格", 60)}
+	all := []string{
+		"", "Plain", strings.Repeat("long plain words ", 9), "=?UTF-8?q?not_one?=", "Größe: “ähm” – 価格",
+		strings.Repeat("価格", 60),
+	}
 	signs := []rune("aZ09 ,.?=_:–ßŁ価🎻\"<>@")
 	for range 200 {
 		s := ""

@@ -28,7 +28,8 @@ func write(w io.Writer, t sheets.Table, list []register.Submission) error {
 	return sheet.Close()
 }
 
-// Python's csv module, Go's encoding/csv and SQLite's shell, three independent readers, get back what was answered, and no cell that a spreadsheet would run.
+// Python's csv module, Go's encoding/csv and SQLite's shell, three independent readers, get back what was answered, and no cell that a
+// spreadsheet would run.
 func TestSheet(t *testing.T) {
 	old := form.Form{
 		Fields: []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"}, {Key: "fax", Kind: form.ShortText, Label: "Fax"}},
