@@ -249,8 +249,8 @@ func (d *DB) Later(ctx context.Context, j register.Job, p work.Pause, now time.T
 		}
 		held, err := end(
 			tx, j, "state = 'ready', reason = ?, attempts = attempts - ?, unsure = unsure + ?, since = ?, due = max(?, not_before), "+
-				"updated = ?",
-			p.Reason, p.Outage, p.Unsure, micros(since), micros(p.Due), micros(now),
+				"not_before = CASE WHEN ? THEN max(?, not_before) ELSE not_before END, updated = ?",
+			p.Reason, p.Outage, p.Unsure, micros(since), micros(p.Due), p.Planned, micros(p.Due), micros(now),
 		)
 		if err != nil || !held || p.Reason == "" || p.Reason == j.Reason {
 			return err

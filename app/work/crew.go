@@ -277,9 +277,9 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 		return errors.Join(err, c.keepOutage(ctx, j.Target))
 	case err == errUnknown:
 		reason := fmt.Sprintf("This program does not know jobs of the kind “%s”: a newer one planned it, and will do it.", j.Kind)
-		return c.Store.Later(ctx, j, Pause{Again{Reason: reason, Outage: true}, now.Add(longestPause)}, now)
+		return c.Store.Later(ctx, j, Pause{Again: Again{Reason: reason, Outage: true}, Due: now.Add(longestPause)}, now)
 	case (stopping || err == errStood) && !unsure:
-		return c.Store.Later(ctx, j, Pause{Again{Outage: true}, now}, now)
+		return c.Store.Later(ctx, j, Pause{Again: Again{Outage: true}, Due: now}, now)
 	case errors.As(err, &giveUp):
 		return c.Store.Fail(ctx, j, giveUp.Reason, now)
 	case errors.As(err, &held):
@@ -287,7 +287,7 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 		if !held.Until.IsZero() {
 			due = held.Until
 		}
-		return c.Store.Later(ctx, j, Pause{Again{Reason: held.Reason, Outage: true}, due}, now)
+		return c.Store.Later(ctx, j, Pause{Again{Reason: held.Reason, Outage: true}, due, !held.Until.IsZero()}, now)
 	}
 	if again.Reason == "" {
 		again.Reason = err.Error()
@@ -304,16 +304,16 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 func (c *Crew) putOff(ctx context.Context, j register.Job, again Again, now time.Time) error {
 	switch {
 	case again.Outage:
-		return errors.Join(c.Store.Later(ctx, j, Pause{again, now}, now), c.keepOutage(ctx, j.Target))
+		return errors.Join(c.Store.Later(ctx, j, Pause{Again: again, Due: now}, now), c.keepOutage(ctx, j.Target))
 	case again.Unsure && j.Unsure >= mostUnsure:
 		return c.Store.Fail(ctx, j, fmt.Sprintf("%s This happened %d times; the message may have arrived. "+
 			"Ask who it is for before you send it again.", again.Reason, j.Unsure+1), now)
 	case again.Unsure:
-		return c.Store.Later(ctx, j, Pause{again, now.Add(unsurePause << (2 * j.Unsure))}, now)
+		return c.Store.Later(ctx, j, Pause{Again: again, Due: now.Add(unsurePause << (2 * j.Unsure))}, now)
 	case now.Sub(j.Since) >= longestTrial:
 		return c.Store.Fail(ctx, j, again.Reason, now)
 	}
-	return c.Store.Later(ctx, j, Pause{again, now.Add(pause(j.Attempts, longestPause))}, now)
+	return c.Store.Later(ctx, j, Pause{Again: again, Due: now.Add(pause(j.Attempts, longestPause))}, now)
 }
 
 // keepOutage keeps what is known of a target's outage, where that has changed.

@@ -62,7 +62,8 @@ func (e GiveUp) Error() string { return e.Reason }
 // Pause is how a job waits: an outage gives the attempt back.
 type Pause struct {
 	Again
-	Due time.Time
+	Due     time.Time
+	Planned bool // it is to be done then and not before: till then it leaves nothing unfinished
 }
 
 // Outage is a target that does not answer. The zero one has ended.
