@@ -12,6 +12,7 @@ import (
 	"amberseal/app/access"
 	"amberseal/app/bounces"
 	"amberseal/app/handing"
+	"amberseal/app/notify"
 	"amberseal/app/register"
 	"amberseal/core/plan"
 	"amberseal/core/words/finding"
@@ -59,6 +60,18 @@ func (d *handlers) SendAgain(ctx context.Context, r api.SendAgainRequestObject) 
 	}
 	d.Hub.Changed()
 	return api.SendAgain204Response{}, nil
+}
+
+func (d *handlers) GetMessageSource(ctx context.Context, r api.GetMessageSourceRequestObject) (api.GetMessageSourceResponseObject, error) {
+	all, err := d.Records.Messages(ctx, whoIs(ctx).Scope(access.Records), register.MessageQuery{Submission: r.Id, ID: r.Message, Limit: 1})
+	if err == nil && len(all) == 0 {
+		err = register.NotFound
+	}
+	if err != nil {
+		return nil, err
+	}
+	source, err := d.Source(notify.As(all[0]))
+	return api.GetMessageSource200TextResponse(source), err
 }
 
 func (d *handlers) StopStep(ctx context.Context, r api.StopStepRequestObject) (api.StopStepResponseObject, error) {

@@ -95,6 +95,7 @@ type Server struct {
 	Post         *notify.Desk
 	Bounces      *bounces.Taker
 	Looks        bounces.Looks
+	Source       func(notify.Letter) ([]byte, error) // a letter as it is handed over
 	Inventory    *file.Inventory
 	Shelf        produce.Shelf
 	// Apart is what is done in other processes; Copies reads filled copies.

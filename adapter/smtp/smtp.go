@@ -254,6 +254,17 @@ func (p *Post) message(l notify.Letter) (letter, error) {
 	return out, err
 }
 
+// Source is a letter as it is handed over (RFC 5322), without a signature.
+func Source(l notify.Letter) ([]byte, error) {
+	m, err := written(l)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	_, err = m.WriteTo(&b)
+	return b.Bytes(), err
+}
+
 func written(l notify.Letter) (*mail.Msg, error) {
 	m := mail.NewMsg(mail.WithNoDefaultUserAgent()) // what sends is nobody’s business
 	if err := m.FromFormat(l.FromName, l.From); err != nil {

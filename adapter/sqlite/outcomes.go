@@ -207,11 +207,14 @@ type others struct {
 	Copy    []string `json:"copy,omitempty"`
 	Blind   []string `json:"blind,omitempty"`
 	ReplyTo []string `json:"replyTo,omitempty"`
+
+	FromName string `json:"fromName,omitempty"`
+	From     string `json:"from,omitempty"`
 }
 
 func keepMessage(tx txn, s plan.Subject, x *register.Message) (id int64, err error) {
 	var columns [3][]byte
-	for i, v := range []any{append([]string{}, x.To...), append([]string{}, x.Attached...), others{x.Copy, x.Blind, x.ReplyTo}} {
+	for i, v := range []any{append([]string{}, x.To...), append([]string{}, x.Attached...), others{x.Copy, x.Blind, x.ReplyTo, x.FromName, x.From}} {
 		if columns[i], err = json.Marshal(v); err != nil {
 			return 0, err
 		}

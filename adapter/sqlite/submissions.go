@@ -471,7 +471,7 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, q register.Messag
 	r, err := d.read.QueryContext(
 		ctx,
 		"SELECT m.id, m.submission, s.number, i.name, m.name, m.recipients, m.subject, m.text, m.html, m.attached, m.sent, "+
-			"m.others, m.returned "+
+			"m.others, m.returned, m.mid "+
 			"FROM message m JOIN submission s ON s.id = m.submission JOIN intake i ON i.id = s.intake WHERE "+strings.Join(
 			where,
 			" AND ",
@@ -482,14 +482,14 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, q register.Messag
 		var to, attached, besides, returned string
 		var sent int64
 		if err := r.Scan(&m.ID, &m.SubmissionID, &m.Number, &m.Intake, &m.Name, &to, &m.Subject, &m.Text, &m.HTML, &attached,
-			&sent, &besides, &returned); err != nil {
+			&sent, &besides, &returned, &m.MID); err != nil {
 			return m, err
 		}
 		m.Sent = moment(sent)
 		var o others
 		err := errors.Join(json.Unmarshal([]byte(to), &m.To), json.Unmarshal([]byte(attached), &m.Attached),
 			json.Unmarshal([]byte(besides), &o), json.Unmarshal([]byte(returned), &m.Returned))
-		m.Copy, m.Blind, m.ReplyTo = o.Copy, o.Blind, o.ReplyTo
+		m.Copy, m.Blind, m.ReplyTo, m.FromName, m.From = o.Copy, o.Blind, o.ReplyTo, o.FromName, o.From
 		return m, err
 	})
 }

@@ -44,6 +44,25 @@ type Attachment struct {
 	Data []byte
 }
 
+// As is a message on record as a letter again: its files are named, and their bytes are not there.
+func As(m register.Message) Letter {
+	_, ending, _ := strings.Cut(m.From, "@")
+	if ending == "" {
+		ending = "unknown.invalid"
+	}
+	l := Letter{
+		ID: m.MID, FromName: m.FromName, From: m.From, To: m.To, Copy: m.Copy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text,
+		HTML: m.HTML, Date: m.Sent,
+	}
+	if l.From == "" {
+		l.From = "house@" + ending
+	}
+	for _, name := range m.Attached {
+		l.Attached = append(l.Attached, Attachment{Name: name, Type: "application/octet-stream", Data: []byte("left out here")})
+	}
+	return l
+}
+
 // Everybody is all whom the letter goes to.
 func (l Letter) Everybody() []string { return slices.Concat(l.To, l.Copy, l.Blind) }
 
@@ -258,7 +277,7 @@ func (o *office) deliver(ctx context.Context, d *dossier.Dossier, n notice.Notic
 	record := &register.Message{
 		Job: j.ID, MID: l.ID,
 		Name: n.Name, To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML,
-		Sent: m.at, Of: m.of,
+		Sent: m.at, Of: m.of, FromName: l.FromName, From: l.From,
 	}
 	for _, a := range l.Attached {
 		record.Attached = append(record.Attached, a.Name)

@@ -127,6 +127,8 @@ type Message struct {
 	MID          string   // its Message-ID without the domain
 	Of           []Member // where it tells of several submissions: all of them
 	Returned     []Returned
+
+	FromName, From string // empty for messages of a time before they were kept
 }
 
 // Member is a submission of a collection, of which a message tells with others, as it was then.

@@ -1,6 +1,9 @@
 package main
 
-import "fmt"
+import (
+	"fmt"
+	"strings"
+)
 
 // outside calls what is about services outside, messages and filed files.
 func outside(v *visitor) {
@@ -46,6 +49,8 @@ func outside(v *visitor) {
 	v.well("POST", again, object{"to": []string{"other@one.example"}}, nil)
 	v.refused(422, "POST", again, object{"to": []string{"nobody"}})
 	v.refused(404, "POST", "/api/submissions/1/messages/99999/again", object{})
+	v.well("GET", strings.TrimSuffix(again, "again")+"source", nil, nil)
+	v.refused(404, "GET", "/api/submissions/1/messages/99999/source", nil)
 	v.refused(422, "POST", "/api/bounces", []byte("Subject: On holiday\r\n\r\nBack soon.\r\n"))
 	v.well("PUT", "/api/holds/house", object{"held": true}, nil)
 	v.well("PUT", "/api/intakes/1/hold", object{"held": true}, nil)

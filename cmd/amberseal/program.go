@@ -176,7 +176,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		People:       &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,
-		Bounces: taker, Looks: p.db,
+		Bounces: taker, Looks: p.db, Source: smtp.Source,
 		Inventory: inventory, Post: &notify.Desk{
 			Store: p.db, Now: p.now, Wake: p.crew.Wake, Posts: p.book, Secret: p.secret,
 		},

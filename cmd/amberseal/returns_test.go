@@ -146,6 +146,15 @@ func TestReportsAreReadFromAMailbox(t *testing.T) {
 		page.Entries[0].Returned[0].Reason != "552 5.2.2 The mailbox is full" {
 		t.Errorf("the messages are %+v", page)
 	}
+	var again struct{ Entries []struct{ ID, SubmissionID int64 } }
+	h.call("GET", "/api/messages", nil, &again)
+	m := again.Entries[0]
+	_, source := h.try("GET", fmt.Sprintf("/api/submissions/%d/messages/%d/source", m.SubmissionID, m.ID), nil)
+	for _, part := range []string{"To: <ann@late.example>\r\n", "Message-ID: <", "\r\nHello.", "Content-Type: text/html"} {
+		if !strings.Contains(string(source), part) {
+			t.Errorf("the source has no %q:\n%s", part, source)
+		}
+	}
 	inbox := map[string]any{"host": "127.0.0.1", "port": 1, "protection": "none", "user": "nobody"}
 	account := map[string]any{"key": "third", "name": "Third", "host": "127.0.0.1", "protection": "none", "inbox": inbox}
 	h.call("PUT", "/api/accounts/third", map[string]any{"account": account, "inboxSecret": "secret"}, nil)

@@ -1129,6 +1129,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/submissions/{id}/messages/{message}/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                message: number;
+            };
+            cookie?: never;
+        };
+        /** A message with its header and parts as it was handed over (RFC 5322), written anew from what is on record; of its files the names */
+        get: operations["getMessageSource"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/submissions/{id}/messages/{message}/again": {
         parameters: {
             query?: never;
@@ -5235,6 +5255,31 @@ export interface operations {
                     "application/json": components["schemas"]["WaitingMessages"];
                 };
             };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMessageSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                message: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The source */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            404: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
     };

@@ -2296,6 +2296,9 @@ type ServerInterface interface {
 	// SendAgain Sends a notice again, to whom it went or to others
 	// (POST /api/submissions/{id}/messages/{message}/again)
 	SendAgain(c *gin.Context, id Id, message int64)
+	// GetMessageSource A message with its header and parts as it was handed over (RFC 5322), written anew from what is on record; of its files the names
+	// (GET /api/submissions/{id}/messages/{message}/source)
+	GetMessageSource(c *gin.Context, id Id, message int64)
 
 	// (POST /api/submissions/{id}/steps/{step}/retry)
 	RetryStep(c *gin.Context, id Id, step int64)
@@ -4367,6 +4370,40 @@ func (siw *ServerInterfaceWrapper) SendAgain(c *gin.Context) {
 	siw.Handler.SendAgain(c, id, message)
 }
 
+// GetMessageSource operation middleware
+func (siw *ServerInterfaceWrapper) GetMessageSource(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "message" -------------
+	var message int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "message", c.Param("message"), &message, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter message: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetMessageSource(c, id, message)
+}
+
 // RetryStep operation middleware
 func (siw *ServerInterfaceWrapper) RetryStep(c *gin.Context) {
 
@@ -4586,6 +4623,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/messages", wrapper.ListMessages)
 	router.POST(options.BaseURL+"/api/bounces", wrapper.TakeBounce)
 	router.GET(options.BaseURL+"/api/messages/waiting", wrapper.ListWaitingMessages)
+	router.GET(options.BaseURL+"/api/submissions/:id/messages/:message/source", wrapper.GetMessageSource)
 	router.POST(options.BaseURL+"/api/submissions/:id/messages/:message/again", wrapper.SendAgain)
 	router.POST(options.BaseURL+"/api/submissions/:id/steps/:step/stop", wrapper.StopStep)
 	router.DELETE(options.BaseURL+"/api/submissions/:id/handed/:handed", wrapper.WithdrawHanded)
@@ -9544,6 +9582,59 @@ func (response SendAgaindefaultApplicationProblemPlusJSONResponse) VisitSendAgai
 	return err
 }
 
+type GetMessageSourceRequestObject struct {
+	Id      Id    `json:"id"`
+	Message int64 `json:"message"`
+}
+
+type GetMessageSourceResponseObject interface {
+	VisitGetMessageSourceResponse(w http.ResponseWriter) error
+}
+
+type GetMessageSource200TextResponse string
+
+func (response GetMessageSource200TextResponse) VisitGetMessageSourceResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/plain")
+	w.WriteHeader(200)
+
+	_, err := w.Write([]byte(fmt.Sprint(response)))
+	return err
+}
+
+type GetMessageSource404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response GetMessageSource404ApplicationProblemPlusJSONResponse) VisitGetMessageSourceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMessageSourcedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMessageSourcedefaultApplicationProblemPlusJSONResponse) VisitGetMessageSourceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RetryStepRequestObject struct {
 	Id   Id    `json:"id"`
 	Step int64 `json:"step"`
@@ -10048,6 +10139,9 @@ type StrictServerInterface interface {
 	// SendAgain Sends a notice again, to whom it went or to others
 	// (POST /api/submissions/{id}/messages/{message}/again)
 	SendAgain(ctx context.Context, request SendAgainRequestObject) (SendAgainResponseObject, error)
+	// GetMessageSource A message with its header and parts as it was handed over (RFC 5322), written anew from what is on record; of its files the names
+	// (GET /api/submissions/{id}/messages/{message}/source)
+	GetMessageSource(ctx context.Context, request GetMessageSourceRequestObject) (GetMessageSourceResponseObject, error)
 
 	// (POST /api/submissions/{id}/steps/{step}/retry)
 	RetryStep(ctx context.Context, request RetryStepRequestObject) (RetryStepResponseObject, error)
@@ -12682,6 +12776,33 @@ func (sh *strictHandler) SendAgain(ctx *gin.Context, id Id, message int64) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SendAgainResponseObject); ok {
 		if err := validResponse.VisitSendAgainResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetMessageSource operation middleware
+func (sh *strictHandler) GetMessageSource(ctx *gin.Context, id Id, message int64) {
+	var request GetMessageSourceRequestObject
+
+	request.Id = id
+	request.Message = message
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMessageSource(ctx, request.(GetMessageSourceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMessageSource")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetMessageSourceResponseObject); ok {
+		if err := validResponse.VisitGetMessageSourceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

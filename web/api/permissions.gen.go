@@ -56,6 +56,7 @@ var Permissions = map[string]Needs{
 	"GET /api/submissions/:id":                                 {"records", "submission", 65536},
 	"GET /api/submissions/:id/documents/:key":                  {"records", "submission", 65536},
 	"GET /api/submissions/:id/filings/:filing/file":            {"records", "submission", 65536},
+	"GET /api/submissions/:id/messages/:message/source":        {"records", "submission", 65536},
 	"GET /api/uploads/:id":                                     {"records", "upload", 65536},
 	"GET /api/welcome/:token":                                  {"public", "house", 65536},
 	"POST /api/accounts/:key/trial":                            {"house", "house", 65536},
