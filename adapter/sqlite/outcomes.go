@@ -214,7 +214,8 @@ type others struct {
 
 func keepMessage(tx txn, s plan.Subject, x *register.Message) (id int64, err error) {
 	var columns [3][]byte
-	for i, v := range []any{append([]string{}, x.To...), append([]string{}, x.Attached...), others{x.Copy, x.Blind, x.ReplyTo, x.FromName, x.From}} {
+	besides := others{x.Copy, x.Blind, x.ReplyTo, x.FromName, x.From}
+	for i, v := range []any{append([]string{}, x.To...), append([]string{}, x.Attached...), besides} {
 		if columns[i], err = json.Marshal(v); err != nil {
 			return 0, err
 		}

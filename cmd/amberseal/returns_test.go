@@ -146,7 +146,9 @@ func TestReportsAreReadFromAMailbox(t *testing.T) {
 		page.Entries[0].Returned[0].Reason != "552 5.2.2 The mailbox is full" {
 		t.Errorf("the messages are %+v", page)
 	}
-	var again struct{ Entries []struct{ ID, SubmissionID int64 } }
+	var again struct {
+		Entries []struct{ ID, SubmissionID int64 }
+	}
 	h.call("GET", "/api/messages", nil, &again)
 	m := again.Entries[0]
 	_, source := h.try("GET", fmt.Sprintf("/api/submissions/%d/messages/%d/source", m.SubmissionID, m.ID), nil)
