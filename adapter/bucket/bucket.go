@@ -202,13 +202,13 @@ func (b *Bucket) told(ctx context.Context, err error) error {
 		return file.Gone
 	case r.Code == "InvalidAccessKeyId" || r.Code == "SignatureDoesNotMatch" || r.StatusCode == http.StatusUnauthorized:
 		return out("refuses the access key or its secret. Set them right; what waits is filed then.")
+	case r.Code == "XMinioStorageFull" || r.Code == "QuotaExceeded" || r.StatusCode == http.StatusInsufficientStorage:
+		return out("is full. Make room there; what waits is filed then.")
 	case r.Code == "AccessDenied" || r.Code == "AllAccessDisabled" || r.StatusCode == http.StatusForbidden &&
 		r.Code != "RequestTimeTooSkewed":
 		return out("does not let this access key do it. Give it the right to write, read, list and delete there.")
 	case r.Code == "RequestTimeTooSkewed":
 		return out("says that our clocks differ too much. Set the clock of this machine or of the store right.")
-	case r.Code == "XMinioStorageFull" || r.Code == "QuotaExceeded" || r.StatusCode == http.StatusInsufficientStorage:
-		return out("is full. Make room there; what waits is filed then.")
 	case r.StatusCode >= 500:
 		return out(fmt.Sprintf("answers with a fault of its own (%d %s).", r.StatusCode, r.Code))
 	case r.StatusCode >= 400:

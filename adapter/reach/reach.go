@@ -86,7 +86,7 @@ func reason(err error) string {
 		return "shows a certificate that is out of its time: it has expired, or the clock of this machine is wrong"
 	case errors.As(err, &named), errors.As(err, &issuer), errors.As(err, &certificate):
 		return "shows a certificate that is not to be trusted (" + err.Error() + ")"
-	case errors.As(err, &record):
+	case errors.As(err, &record), errors.Is(err, http.ErrSchemeMismatch):
 		return "does not speak TLS at this port"
 	case errors.Is(err, syscall.ECONNREFUSED):
 		return "does not answer: nothing listens there"

@@ -118,6 +118,8 @@ func (p *Post) Send(ctx context.Context, letter notify.Letter) error {
 
 // send delivers a letter and says whether there was a connection to do so.
 func (p *Post) send(ctx context.Context, letter notify.Letter) (err error, connected bool) {
+	letter, named := wired(letter)
+	defer func() { err = unwired(err, named) }()
 	msg, err := p.message(letter)
 	if err != nil {
 		return work.GiveUp{Reason: "The message could not be written: " + err.Error() + "."}, true

@@ -182,3 +182,21 @@ func TestAccounts(t *testing.T) {
 		}
 	}
 }
+
+// An address with a domain in another script goes to a server that knows nothing of these, by the letters of the wire (the example of
+// RFC 5891’s test vectors, from memory), and is told of as it was written.
+func TestDomainsOfOtherScripts(t *testing.T) {
+	h := &host{}
+	s := listen(t, h, "127.0.0.1:0")
+	p := post(t, "smtp+plain://"+s.Addr)
+	l := letter("ann@bücher.example")
+	l.To, l.ReplyTo = append(l.To, "gone@bücher.example"), []string{"desk@bücher.example"}
+	var partly notify.Partly
+	if err := p.Send(t.Context(), l); !errors.As(err, &partly) || len(partly.Left) != 1 || partly.Left[0] != "gone@bücher.example" {
+		t.Errorf("who is refused: %v", err)
+	}
+	if len(h.raw) != 1 || !strings.Contains(h.raw[0], "To: <ann@xn--bcher-kva.example>") ||
+		!strings.Contains(h.raw[0], "Reply-To: desk@xn--bcher-kva.example") {
+		t.Errorf("the server has %q", h.raw)
+	}
+}

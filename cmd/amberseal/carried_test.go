@@ -160,3 +160,32 @@ func TestWhatWasFiledIsCompared(t *testing.T) {
 		t.Errorf("put back, %d are amiss of %+v", desk.Amiss, page)
 	}
 }
+
+// A rule that is changed while its files wait changes nothing for them: they are filed as the design said when they came in.
+func TestARuleIsChangedWhileItsFilesWait(t *testing.T) {
+	h := startProgram(t, "--empty")
+	rule := `[{"key":"f","name":"F","what":[{"document":"receipt"}],"to":["office"],"path":"%s/{{@number}}"}]`
+	id, _ := h.desk(`[]`, fmt.Sprintf(rule, "Before"))
+	h.turn("share", "off")
+	first := h.send("ann@reader.example")
+	at := fmt.Sprintf("/api/intakes/%d", id)
+	var i struct {
+		Revision int
+		Design   map[string]any
+	}
+	h.call("GET", at, nil, &i)
+	var changed any
+	if err := json.Unmarshal(fmt.Appendf(nil, rule, "After"), &changed); err != nil {
+		t.Fatal(err)
+	}
+	i.Design["filings"] = changed
+	h.call("PUT", at+"/design", map[string]any{"design": i.Design, "revision": i.Revision}, nil)
+	h.call("PUT", at+"/opening", map[string]bool{"open": true}, nil)
+	second := h.send("ben@reader.example")
+	h.turn("share", "on")
+	soon(t, 40*time.Second, "both are filed", func() bool {
+		paths, _ := h.stock("share/files")
+		all := strings.Join(paths, " ")
+		return len(paths) == 2 && strings.Contains(all, "Before/"+first+".pdf") && strings.Contains(all, "After/"+second+".pdf")
+	})
+}
