@@ -32,6 +32,9 @@ func (d *handlers) ListWaitingMessages(ctx context.Context, r api.ListWaitingMes
 			Step: w.ID, SubmissionId: w.Subject.ID, Number: w.Number, Intake: w.Intake, IntakeId: w.Share, Name: w.Name,
 			State: api.WaitingMessageState(w.State), Due: w.Due, Reason: optional(w.Reason),
 		}
+		if w.Members > 0 {
+			x.Collected = &w.Members
+		}
 		var c plan.Carries
 		if err := json.Unmarshal(w.Body, &c); err == nil && len(c.Only) > 0 {
 			x.Only = &c.Only

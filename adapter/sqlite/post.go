@@ -61,11 +61,13 @@ func (d *DB) WaitingMessages(ctx context.Context, scope access.Scope, intake int
 		where, args = append(where, "j.share = ?"), append(args, intake)
 	}
 	columns := "j." + strings.ReplaceAll(strings.Join(strings.Fields(jobColumns), " "), ", ", ", j.")
-	r, err := d.read.QueryContext(ctx, "SELECT "+columns+", s.number, i.name FROM job j INDEXED BY job_open JOIN submission s ON s.id = "+
+	r, err := d.read.QueryContext(ctx, "SELECT "+columns+", s.number, i.name, (SELECT count(*) FROM "+
+		"collection c JOIN collected x ON x.collection = c.id WHERE c.job = j.id AND c.job > 0)"+
+		" FROM job j INDEXED BY job_open JOIN submission s ON s.id = "+
 		"j.subject JOIN intake i ON i.id = s.intake WHERE "+strings.Join(where, " AND ")+" ORDER BY j.due, j.id LIMIT ?", append(args,
 		limit)...)
 	return rows(r, err, func(r *sql.Rows) (w register.WaitingMessage, err error) {
-		w.Job, _, err = scanWaiting(r, &w.Number, &w.Intake)
+		w.Job, _, err = scanWaiting(r, &w.Number, &w.Intake, &w.Members)
 		return w, err
 	})
 }

@@ -260,8 +260,9 @@ type FiledQuery struct {
 // WaitingMessage is a notice that is not done.
 type WaitingMessage struct {
 	Job
-	Number string
-	Intake string
+	Number  string
+	Intake  string
+	Members int // of how many submissions it tells, where it is collected; else 0
 }
 
 // MessageQuery is what the post is asked for.

@@ -233,8 +233,8 @@ func TestADayIsCollectedIntoOneMessage(t *testing.T) {
 	c.submit("Emil", "")
 	c.during("it is gathered", c.gathered(5))
 	waiting, err := c.db.WaitingMessages(t.Context(), access.Everywhere, 0, 9)
-	if err != nil || len(waiting) != 1 {
-		t.Fatalf("%d wait: %v", len(waiting), err)
+	if err != nil || len(waiting) != 1 || waiting[0].Members != 1 {
+		t.Fatalf("%d wait: %+v %v", len(waiting), waiting, err)
 	}
 	if err := c.db.Stop(t.Context(), waiting[0].Subject.ID, waiting[0].ID, c.now()); err != nil {
 		t.Fatal(err)

@@ -3115,6 +3115,8 @@ export interface components {
             more: boolean;
         };
         WaitingMessage: {
+            /** @description Of how many submissions it tells, where it is collected */
+            collected?: number;
             /** Format: int64 */
             step: number;
             /** Format: int64 */

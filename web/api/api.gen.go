@@ -1541,11 +1541,13 @@ type Version struct {
 
 // WaitingMessage defines model for WaitingMessage.
 type WaitingMessage struct {
-	Due      time.Time `json:"due"`
-	Intake   string    `json:"intake"`
-	IntakeId int64     `json:"intakeId"`
-	Name     string    `json:"name"`
-	Number   string    `json:"number"`
+	// Collected Of how many submissions it tells, where it is collected
+	Collected *int      `json:"collected,omitempty"`
+	Due       time.Time `json:"due"`
+	Intake    string    `json:"intake"`
+	IntakeId  int64     `json:"intakeId"`
+	Name      string    `json:"name"`
+	Number    string    `json:"number"`
 
 	// Only To these addresses alone
 	Only         *[]string           `json:"only,omitempty"`

@@ -94,6 +94,9 @@ const failed = computed(() => waiting.value.some((w) => w.state === 'failed'))
               <span class="font-semibold">{{ w.name }}</span>
               <RouterLink class="link" :to="`/register/${w.submissionId}`">{{ w.number }}</RouterLink>
               <span class="text-soft">{{ w.intake }}</span>
+              <span v-if="w.collected" class="text-soft">{{
+                $t('post.tellsOf', { n: w.collected }, w.collected)
+              }}</span>
               <span v-if="w.only" class="text-soft">{{ $t('post.only', { to: w.only.join(', ') }) }}</span>
               <span v-if="w.state === 'ready'" class="ml-auto text-soft tabular-nums">{{
                 $t('post.due', { when: asMoment(w.due) })
