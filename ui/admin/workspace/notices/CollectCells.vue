@@ -17,7 +17,6 @@ const ways = [
   { value: 'each', words: t('notices.eachForItself') },
   { value: 'joined', words: t('notices.joined') },
 ]
-const days = weekdays.map((d) => ({ value: d as string, words: t(`notices.${d}`) }))
 </script>
 
 <template>
@@ -26,7 +25,7 @@ const days = weekdays.map((d) => ({ value: d as string, words: t(`notices.${d}`)
       v-if="notice.collect.every === 'week'"
       :label="$t('notices.weekday')"
       :model-value="notice.collect.day ?? ''"
-      :options="days"
+      :options="weekdays"
       @update:model-value="set({ day: $event })"
     />
     <EntryCell

@@ -15,15 +15,23 @@ export function besides(n: Notice): string {
 }
 
 /** The days of a week, as a design names them. */
-export const weekdays = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'] as const
+export const weekdays: { value: string; words: string }[] = [
+  { value: 'monday', words: t('notices.monday') },
+  { value: 'tuesday', words: t('notices.tuesday') },
+  { value: 'wednesday', words: t('notices.wednesday') },
+  { value: 'thursday', words: t('notices.thursday') },
+  { value: 'friday', words: t('notices.friday') },
+  { value: 'saturday', words: t('notices.saturday') },
+  { value: 'sunday', words: t('notices.sunday') },
+]
 
 /** What a notice that is collected waits for, in a few words. */
 function collectWords(c: NonNullable<Notice['collect']>): string {
   if (c.every === 'count') return t('notices.collectedAtCount', { n: c.count ?? 0 })
   const at = c.at ? t('notices.atHour', { at: c.at }) : ''
-  const day = weekdays.find((d) => d === c.day)
+  const day = weekdays.find((d) => d.value === c.day)
   return c.every === 'week' && day
-    ? t('notices.collectedOn', { day: t(`notices.${day}`), at })
+    ? t('notices.collectedOn', { day: day.words, at })
     : t('notices.collectedEachDay', { at })
 }
 
