@@ -14,6 +14,7 @@ import (
 
 // Forty megabytes are too much for a message: they come by links, which open; and they are filed whole at each destination.
 func TestFortyMegabytes(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.signIn()
 	var house map[string]any
@@ -69,6 +70,7 @@ func TestFortyMegabytes(t *testing.T) {
 // A fixed file of the house goes with messages and is filed as it is now; one that is gone says so, and no intake opens that names one the
 // house has not.
 func TestAFixedFileGoesAlong(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.desk(`[{"key":"n","name":"N","to":"{{email}}","subject":"{{@number}}","message":"Dear {{name}}.",
 		"attach":[{"house":"Notes on insurance.pdf"}]}]`,
@@ -107,6 +109,7 @@ func TestAFixedFileGoesAlong(t *testing.T) {
 // What somebody changed or took away where it was filed is found when all is compared, on its history and among the filings, also while
 // another place is out; put back, it is amiss no more.
 func TestWhatWasFiledIsCompared(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.desk(`[]`, `[{"key":"f","name":"F","what":[{"document":"receipt"}],"to":["cabinet","office"],"path":"{{@number}}"}]`)
 	var numbers []string
@@ -163,6 +166,7 @@ func TestWhatWasFiledIsCompared(t *testing.T) {
 
 // A rule that is changed while its files wait changes nothing for them: they are filed as the design said when they came in.
 func TestARuleIsChangedWhileItsFilesWait(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	rule := `[{"key":"f","name":"F","what":[{"document":"receipt"}],"to":["office"],"path":"%s/{{@number}}"}]`
 	id, _ := h.desk(`[]`, fmt.Sprintf(rule, "Before"))

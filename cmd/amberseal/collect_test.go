@@ -142,6 +142,7 @@ func (c *collecting) raw(i int) string {
 // every submission once, one that was corrected meanwhile as it is then, each message on the record of each. A message that somebody
 // stopped takes nothing with it that comes later.
 func TestADayIsCollectedIntoOneMessage(t *testing.T) {
+	t.Parallel()
 	box, err := mailbox.Open("127.0.0.1:0", t.TempDir())
 	if err == nil {
 		err = box.Switch(true)
@@ -253,6 +254,7 @@ func TestADayIsCollectedIntoOneMessage(t *testing.T) {
 
 // So many submissions go in one message as soon as there are so many, whoever sends them at once.
 func TestSoManyGoInOneMessage(t *testing.T) {
+	t.Parallel()
 	box, err := mailbox.Open("127.0.0.1:0", t.TempDir())
 	if err == nil {
 		err = box.Switch(true)

@@ -146,14 +146,15 @@ func TestRobotsAreHeldOff(t *testing.T) {
 			t.Errorf("%s: %d, want %d", name, status, c.status)
 		}
 	}
-	busy := 0
-	for range 70 {
+	// However slow the machine is, and so however many are allowed anew meanwhile.
+	sent, busy := 0, 0
+	for ; busy < 5 && sent < 700; sent++ {
 		if h.call("POST", submissions, booking("many@one.example"), nil, "X-Forwarded-For", "203.0.113.9") == 429 {
 			busy++
 		}
 	}
-	if busy < 5 || busy > 15 {
-		t.Errorf("of 70 submissions from one address at once %d were refused", busy)
+	if busy < 5 || sent-busy < 50 {
+		t.Errorf("of %d submissions from one address at once %d were refused", sent, busy)
 	}
 }
 

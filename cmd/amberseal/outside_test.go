@@ -81,6 +81,7 @@ const toAll = `[{"key":"away","name":"Away","what":[{"document":"receipt"},{"ans
 // What is filed lies at every destination once and whole. One that fails, in whatever way, holds up no other, says why, and has all when it
 // is well; nothing is there twice. The link of what was filed goes with the notice, which waited for it.
 func TestEveryDestinationHasWhatIsFiled(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.desk(`[{"key":"n","name":"N","to":"{{email}}","subject":"{{@number}}","message":"It lies at {{@filed}}.","attach":[]}]`,
 		strings.Replace(toAll, `"cabinet","records"`, `"records","cabinet"`, 1))
@@ -161,6 +162,7 @@ func TestEveryDestinationHasWhatIsFiled(t *testing.T) {
 // A scanner that follows a link a thousand times uses nothing up; a press gives the file, and each is on record; more than may be are
 // refused, and so is what was withdrawn.
 func TestLinksInsteadOfFiles(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.desk(`[{"key":"n","name":"N","to":"{{email}}","subject":"{{@number}}","message":"Here it is.",
 		"attach":[{"document":"receipt","link":{"days":3,"openings":2}}]}]`, `[]`)
@@ -254,6 +256,7 @@ print(json.dumps(out))`)
 // Copies are seen and blind copies are not; staff's answers go to who answered; somebody who is refused among others has a job of their own
 // that says why, and the others have the message once.
 func TestRecipientsOfAMessage(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.desk(`[{"key":"n","name":"To staff","to":"one@house.example, nobody@gone.example","copy":"two@house.example",
 		"blindCopy":"three@house.example","roles":["auditor"],"senderName":"Desk of {{@house}}","subject":"{{@number}}",
@@ -297,6 +300,7 @@ func TestRecipientsOfAMessage(t *testing.T) {
 // A mail account of the house's page sends what names it, signed so that a library which knows nothing of ours (dkimpy) verifies it by the
 // line for the DNS; a trial says at which part it fails.
 func TestMailAccounts(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.signIn()
 	var lines []struct {

@@ -48,6 +48,7 @@ Words.
 // Mail that came back marks its message and its submission, by the address of its envelope or by its Message-ID, once however often it is
 // reported; a delay, a holiday and a forged address mark nothing.
 func TestMailThatComesBack(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.signIn()
 	var lines []struct{ Account struct{ Port int } }
@@ -125,6 +126,7 @@ func TestMailThatComesBack(t *testing.T) {
 
 // A report that comes into the account's mailbox marks its message, and the trial of an account tells whether that mailbox can be read.
 func TestReportsAreReadFromAMailbox(t *testing.T) {
+	t.Parallel()
 	h := startProgram(t, "--empty")
 	h.desk(`[{"key":"n","name":"N","to":"{{email}}","subject":"{{@number}}","message":"Hello.","attach":[]}]`, `[]`)
 	h.send("ann@late.example")
