@@ -236,20 +236,6 @@ func openAccount(a account.Account, secret string, s accounts.Signing) (accounts
 
 func openInbox(of account.Inbox, secret string) bounces.Inbox { return imap.Open(of, secret) }
 
-// readReturns reads the mailboxes of all accounts now.
-func (p *program) readReturns(ctx context.Context) {
-	all, err := p.book.Inboxes(ctx)
-	for _, r := range all {
-		if err == nil {
-			_, err = p.server.Bounces.Look(ctx, r, p.db)
-		}
-	}
-	if err != nil && ctx.Err() == nil {
-		p.log.Error("the mailboxes could not be read", "error", err)
-	}
-	p.server.Hub.Changed()
-}
-
 // openPlace opens a destination. None lies in the data folder, nor around it: there a file of somebody's could take another's name.
 func (p *program) openPlace(d destination.Destination, secret string, first func(hostKey string) error) (file.Place, error) {
 	switch d.Kind {

@@ -5,11 +5,11 @@ import (
 	"fmt"
 	"net/http"
 	"path/filepath"
-	"time"
 
 	"amberseal/app/destinations"
 	"amberseal/core/account"
 	"amberseal/core/destination"
+	"amberseal/core/plan"
 	"amberseal/standin/bucket"
 	"amberseal/standin/mailbox"
 	"amberseal/standin/share"
@@ -51,7 +51,12 @@ func openStandIns(data, mail string) (s standIns, err error) {
 func (s standIns) returns(ctx context.Context, p *program) error {
 	book := p.book
 	// A house reads its mailboxes every two minutes; nobody waits so long for a demo.
-	host, port, err := s.box.OpenReturns(func() { time.AfterFunc(2*time.Second, func() { p.readReturns(ctx) }) })
+	host, port, err := s.box.OpenReturns(func() {
+		if err := p.db.Plan(ctx, plan.Subject{About: plan.House}, 0, plan.ReadReturns(p.now()), p.now()); err != nil && ctx.Err() == nil {
+			p.log.Error("a look into the mailbox could not be planned", "error", err)
+		}
+		p.crew.Wake()
+	})
 	if err != nil {
 		return err
 	}

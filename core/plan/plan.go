@@ -313,6 +313,12 @@ func Housekeeping(night time.Time) []Step {
 	}
 }
 
+// ReadReturns plans a look into the mailboxes besides the usual ones, when a message that just went is on record.
+func ReadReturns(now time.Time) []Step {
+	key := "told " + now.UTC().Format("2006-01-02T15:04:05.000000Z")
+	return []Step{{Kind: Returns, Key: key, Name: "Reading what came back", Target: Inboxes, NotBefore: now.Add(2 * time.Second)}}
+}
+
 // Compare plans that what was filed is compared now.
 func Compare(now time.Time) []Step {
 	key := "asked " + now.UTC().Format("2006-01-02T15:04:05.000Z")
