@@ -41,7 +41,7 @@ func Open(address, name string) (*Bucket, error) {
 		return nil, err
 	}
 	b := &Bucket{&depot.Depot{Path: "bucket", List: "objects", Title: "Stand-in bucket",
-		Hint: "A store that speaks the S3 protocol, with one bucket called “" + Name + "”; any access key is taken."}, back}
+		Hint: "A store that speaks the S3 protocol, with one bucket called “" + Name + "”; any access key is taken."}, &stock{Backend: back}}
 	b.Stock, b.Serve = b, b.serve
 	return b, b.Depot.Open(address)
 }
@@ -93,7 +93,6 @@ func (b *Bucket) read(key string) (data []byte, about map[string]string, ok bool
 	if err != nil {
 		return nil, nil, false
 	}
-	defer o.Contents.Close()
 	data, err = io.ReadAll(o.Contents)
 	about = map[string]string{}
 	for k, v := range o.Metadata {
