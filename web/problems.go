@@ -53,6 +53,7 @@ const (
 	pChanged    problemType = "changed" // the form has, since the page was opened
 	pCorrected  problemType = "corrected"
 	pNoChange   problemType = "no-correction"
+	pNoReminder problemType = "no-reminder"
 	pTaken      problemType = "person"     // somebody of the address works here
 	pLastOwner  problemType = "last-owner" // the house would be without one
 	pLink       problemType = "link"       // it opens nothing more
@@ -71,7 +72,8 @@ var titles = map[problemType]string{
 	pAddress: "The address is taken",
 	pClosed:  "The form is closed", pPaused: "The form is paused", pEarly: "The form is not open yet", pEnough: "The form is full",
 	pInvitation: "By invitation", pUsed: "The invitation was used", pChanged: "The form has changed", pCorrected: "Corrected often enough",
-	pNoChange: "It cannot be corrected", pTaken: "Somebody of this address works here", pLastOwner: "The last owner",
+	pNoChange: "It cannot be corrected", pNoReminder: "It reminds nobody",
+	pTaken: "Somebody of this address works here", pLastOwner: "The last owner",
 	pLink: "The link opens nothing more", pCursor: "The cursor is from elsewhere", pNoSite: "The house does not say where its pages are",
 }
 
@@ -146,7 +148,8 @@ var conflicts = []struct {
 }{
 	{receive.ErrClosed, pClosed}, {receive.ErrEarly, pEarly}, {receive.ErrFull, pEnough}, {receive.ErrInvitation, pInvitation},
 	{receive.ErrInvitationUsed, pUsed}, {receive.ErrPaused, pPaused}, {receive.ErrChanged, pChanged}, {receive.ErrCorrections, pCorrected},
-	{receive.ErrNoCorrection, pNoChange}, {workshop.ErrStale, pStale}, {workshop.ErrSlugTaken, pAddress},
+	{receive.ErrNoCorrection, pNoChange}, {receive.ErrNoReminder, pNoReminder},
+	{workshop.ErrStale, pStale}, {workshop.ErrSlugTaken, pAddress},
 	{people.ErrTaken, pTaken}, {people.ErrLastOwner, pLastOwner}, {people.ErrLink, pLink}, {people.ErrNoSite, pNoSite},
 }
 
@@ -180,7 +183,7 @@ func (d *handlers) fail(c *gin.Context, err error) {
 	case errors.Is(err, receive.ErrBusy), errors.Is(err, upload.ErrBusy), errors.Is(err, people.ErrBusy), errors.Is(err, produce.ErrBusy):
 		c.Header("Retry-After", "2")
 		problem(c, pBusy, http.StatusServiceUnavailable, sentence(err))
-	case errors.Is(err, tooMany):
+	case errors.Is(err, tooMany), errors.Is(err, receive.ErrReminders):
 		c.Header("Retry-After", "60")
 		problem(c, pTooMany, http.StatusTooManyRequests, sentence(err))
 	case errors.Is(err, receive.ErrOtherBody):

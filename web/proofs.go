@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"path"
@@ -34,6 +35,7 @@ func (d *handlers) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.F
 			now.In(h.Location()),
 		), Link: h.Link(r.Design.ReadPath("TOKEN")), Check: produce.CheckAddress(h, seal.Trial),
 	}
+	facts.Language = value(r.Language)
 	if r.Answers == "submission" && r.Submission != nil {
 		s, _, err := d.Records.Submission(ctx, *r.Submission)
 		if err == nil && !whoIs(ctx).MayOn(access.Records, s.IntakeID) { // what came in is not for who only designs
@@ -43,6 +45,7 @@ func (d *handlers) proofFacts(ctx context.Context, r api.ProofRequest) (phrase.F
 			return facts, err
 		}
 		facts.Number, facts.Received, facts.Answers = s.Number, s.Received, form.Load(r.Design.Form, s.Answers)
+		facts.Language = cmp.Or(facts.Language, s.Language)
 		return facts, nil
 	}
 	facts.Answers = form.Sample(r.Design.Form, form.SampleKind(r.Answers))

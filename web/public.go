@@ -91,7 +91,7 @@ func (d *handlers) publicForm(p receive.Published, h house.House, wanted string)
 		Languages: form.Languages(), Currency: h.Currency,
 		Country: locale.For(h.Language).Region(), Version: p.Version, Paused: []string{},
 		Form: f, Watches: f.Watched(), Fills: f.Fills(), Stamp: d.robots.stamp(p.Design.Slug), Strict: p.Design.Opening.Guard == "strict",
-		Shown: optional(p.Design.Opening.Shown),
+		Shown: optional(p.Design.Opening.Shown), Reminders: p.Design.Opening.Reminders && h.Site != "",
 	}
 	if !translated {
 		out.Words = h.Language
@@ -252,6 +252,23 @@ func (d *handlers) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) 
 		return nil, err
 	}
 	return api.SaveDraft201JSONResponse{Token: token}, nil
+}
+
+func (d *handlers) RemindOfDraft(ctx context.Context, r api.RemindOfDraftRequestObject) (api.RemindOfDraftResponseObject, error) {
+	req := request(ctx)
+	if d.often(req) {
+		return nil, tooMany
+	}
+	page := receive.Page{Language: value(r.Body.Language), Invitation: value(r.Body.Invitation)}
+	var due time.Time
+	err := d.opened(req, func() (err error) {
+		due, err = d.Counter.Remind(ctx, r.Slug, r.Token, r.Body.Email, r.Body.Days, page)
+		return err
+	}, linkless)
+	if err != nil {
+		return nil, err
+	}
+	return api.RemindOfDraft200JSONResponse{Due: due}, nil
 }
 
 func (d *handlers) GetDraft(ctx context.Context, r api.GetDraftRequestObject) (api.GetDraftResponseObject, error) {

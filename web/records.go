@@ -127,7 +127,7 @@ func (d *handlers) GetSubmission(ctx context.Context, r api.GetSubmissionRequest
 	}
 	facts := phrase.Facts{House: h, Form: x.Form, Answers: form.Load(x.Form, s.Answers)}
 	out := api.GetSubmission200JSONResponse{
-		Entry: entry(register.Entry{Submission: s, Jobs: jobs}), Version: s.Version,
+		Entry: entry(register.Entry{Submission: s, Jobs: jobs}), Version: s.Version, Language: optional(s.Language),
 		Answers: []api.AnswerLine{}, Documents: []api.MadeDocument{}, Events: []api.Event{}, Messages: apiMessages(messages),
 		Handed: d.handed(s, handed),
 	}

@@ -3,7 +3,6 @@ package sqlite
 import (
 	"context"
 	"database/sql"
-	"encoding/json"
 	"errors"
 	"strings"
 	"time"
@@ -12,7 +11,6 @@ import (
 	"amberseal/app/invite"
 	"amberseal/app/receive"
 	"amberseal/app/register"
-	"amberseal/core/ask/form"
 	"amberseal/core/plan"
 )
 
@@ -156,40 +154,4 @@ func useInvitation(tx txn, intake, submission int64, ref string) error {
 		return receive.ErrInvitationUsed
 	}
 	return nil
-}
-
-// SaveDraft keeps answers that are not handed in. Only a fresh token makes a new entry: with another one an entry is changed that
-// is there.
-func (d *DB) SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now time.Time) error {
-	body, err := json.Marshal(answers)
-	if err != nil {
-		return err
-	}
-	return d.do(ctx, func(tx txn) error {
-		if !fresh {
-			done, err := tx.Exec("UPDATE draft SET answers = ?, updated = ? WHERE hash = ? AND intake = ?", body, micros(now),
-				hashed(token), intake)
-			if err != nil {
-				return err
-			}
-			if n, err := done.RowsAffected(); err != nil || n == 0 {
-				return found(sql.ErrNoRows)
-			}
-			return nil
-		}
-		_, err := tx.Exec("INSERT INTO draft (hash, intake, answers, updated) VALUES (?, ?, ?, ?)", hashed(token), intake, body,
-			micros(now))
-		return err
-	})
-}
-
-// Draft gives answers that were kept.
-func (d *DB) Draft(ctx context.Context, intake int64, token string) (form.Raw, error) {
-	var body string
-	if err := d.read.QueryRowContext(ctx, "SELECT answers FROM draft WHERE hash = ? AND intake = ?", hashed(token),
-		intake).Scan(&body); err != nil {
-		return nil, found(err)
-	}
-	var raw form.Raw
-	return raw, json.Unmarshal([]byte(body), &raw)
 }

@@ -191,6 +191,11 @@ func keep(tx txn, s plan.Subject, x register.Record, now time.Time) (id int64, e
 				x.Size, micros(x.At), x.Title, x.Link, x.SHA256, id)
 		}
 		return id, err
+	case *register.ReminderSent:
+		if _, err := tx.Exec("UPDATE draft SET email = '', invited = '' WHERE id = ?", s.ID); err != nil { // it is needed no more
+			return 0, err
+		}
+		return 0, addRecipients(tx, x.To, x.At)
 	case *register.InvitationSent:
 		if s.About == plan.Invited {
 			if _, err := tx.Exec("UPDATE invitation SET sent = ? WHERE id = ?", micros(x.At), s.ID); err != nil {

@@ -55,7 +55,7 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 			return err
 		}
 		if a.Draft != "" {
-			if _, err := tx.Exec("DELETE FROM draft WHERE hash = ? AND intake = ?", hashed(a.Draft), a.Published.IntakeID); err != nil {
+			if err := endDraft(tx, a.Published.IntakeID, a.Draft, a.Received); err != nil {
 				return err
 			}
 		}
@@ -108,9 +108,9 @@ func (d *DB) Correct(ctx context.Context, a receive.Arrival, id int64) (revision
 				return err
 			}
 		}
-		if _, err := tx.Exec("UPDATE submission SET version = ?, person = ?, answers = ?, body_hash = ?, own = ?, revision = revision + "+
-			"1 WHERE id = ?",
-			a.Published.Version, a.Person, answers.text, answers.hash, a.Own, id); err != nil {
+		if _, err := tx.Exec("UPDATE submission SET version = ?, person = ?, answers = ?, body_hash = ?, own = ?, language = ?, "+
+			"revision = revision + 1 WHERE id = ?",
+			a.Published.Version, a.Person, answers.text, answers.hash, a.Own, a.Language, id); err != nil {
 			return err
 		}
 		revision++
@@ -158,9 +158,9 @@ func insertSubmission(tx txn, a receive.Arrival, number string, answers body) er
 	once := sql.NullString{String: a.Once, Valid: a.Once != ""}
 	at := micros(a.Received)
 	done, err := tx.Exec(
-		"INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own) VALUES (?, ?, ?, ?, ?, "+
-			"?, ?, ?, ?, ?)",
-		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers.text, at, once, answers.hash, a.Own,
+		"INSERT INTO submission (intake, version, number, person, ref, answers, received, once, body_hash, own, language) VALUES "+
+			"(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		a.Published.IntakeID, a.Published.Version, number, a.Person, a.Ref, answers.text, at, once, answers.hash, a.Own, a.Language,
 	)
 	if err != nil {
 		return err
@@ -199,7 +199,7 @@ func attach(tx txn, a receive.Arrival, id int64, revision int, number string) er
 }
 
 const submissionColumns = "s.id, s.intake, i.name, i.slug, s.version, s.number, s.person, s.ref, s.links, s.answers, s.received, " +
-	"s.revision, s.own"
+	"s.revision, s.own, s.language"
 
 func scanSubmission(r scanner) (register.Submission, error) {
 	var s register.Submission
@@ -207,7 +207,7 @@ func scanSubmission(r scanner) (register.Submission, error) {
 	var received int64
 	err := r.Scan(
 		&s.ID, &s.IntakeID, &s.IntakeName, &s.Slug, &s.Version, &s.Number, &s.Person, &s.Ref, &s.Links, &answers, &received, &s.Revision,
-		&s.Own,
+		&s.Own, &s.Language,
 	)
 	if err != nil {
 		return s, found(err)

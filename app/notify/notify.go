@@ -106,8 +106,8 @@ type Store interface {
 // mostAnHour is how many messages an address that respondents name gets in an hour; more wait. Anybody can name anybody.
 const mostAnHour = 20
 
-// spare lets a message wait whose reader has had many.
-func spare(ctx context.Context, past Past, to []string, now time.Time) error {
+// Spare lets a message wait whose reader has had many.
+func Spare(ctx context.Context, past Past, to []string, now time.Time) error {
 	for _, address := range to {
 		n, err := past.SentTo(ctx, address, now.Add(-time.Hour))
 		if err != nil {
@@ -228,7 +228,7 @@ func (o *office) one(ctx context.Context, d *dossier.Dossier, n notice.Notice, j
 		if !respondents || d.Submission.Own {
 			return nil
 		}
-		return spare(ctx, o.store, answered(d.Design.Form, facts.Answers, l.Everybody()), at)
+		return Spare(ctx, o.store, answered(d.Design.Form, facts.Answers, l.Everybody()), at)
 	}
 	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, given, at, limited, nil})
 }

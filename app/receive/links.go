@@ -3,7 +3,6 @@ package receive
 import (
 	"context"
 	"errors"
-	"time"
 
 	"amberseal/app/invite"
 	"amberseal/app/register"
@@ -13,45 +12,6 @@ import (
 	"amberseal/core/plan"
 	"amberseal/core/words/phrase"
 )
-
-// DraftsKept is how long answers that were not handed in are kept.
-const DraftsKept = 30 * 24 * time.Hour
-
-// SaveDraft keeps answers to go on with elsewhere, under a token that the house makes: one that it made before and still has is
-// used again. What the form does not ask is not kept.
-func (c *Counter) SaveDraft(ctx context.Context, slug, tok string, page Page, raw form.Raw) (string, error) {
-	p, h, err := c.FormAs(ctx, slug, page.Version)
-	if err == nil {
-		err = c.May(ctx, p, h, page)
-	}
-	if err != nil {
-		return "", err
-	}
-	known := form.Raw{}
-	for _, x := range p.Design.Form.Fields {
-		if v, ok := raw[x.Key]; ok && x.Kind.Asks() {
-			known[x.Key] = v
-		}
-	}
-	now := c.Now()
-	if tok != "" {
-		err := c.Store.SaveDraft(ctx, p.IntakeID, tok, false, known, now)
-		if !errors.Is(err, register.NotFound) {
-			return tok, err
-		}
-	}
-	tok = token()
-	return tok, c.Store.SaveDraft(ctx, p.IntakeID, tok, true, known, now)
-}
-
-// Draft gives answers that were kept.
-func (c *Counter) Draft(ctx context.Context, slug, tok string) (form.Raw, error) {
-	p, _, err := c.Form(ctx, slug)
-	if err != nil {
-		return nil, err
-	}
-	return c.Store.Draft(ctx, p.IntakeID, tok)
-}
 
 // Invited says whether a token opens the form: always for a form that needs none.
 func (c *Counter) Invited(ctx context.Context, p Published, invitation string) error {

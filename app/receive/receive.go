@@ -5,12 +5,13 @@ package receive
 import (
 	"context"
 	"crypto/rand"
-	"encoding/base64"
 	"encoding/json"
 	"errors"
 	"strings"
 	"sync/atomic"
 	"time"
+
+	xlanguage "golang.org/x/text/language"
 
 	"amberseal/app/invite"
 	"amberseal/app/register"
@@ -36,6 +37,7 @@ type Published struct {
 type Arrival struct {
 	Published Published
 	Person    string
+	Language  string // that the form was read in, as BCP 47; empty for the house's
 	Words     string // what the register finds it by
 	Answers   form.Answers
 	Steps     []plan.Step
@@ -121,6 +123,7 @@ type Store interface {
 	InvitationByRef(ctx context.Context, ref string) (invite.Invitation, error)
 	SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now time.Time) error
 	Draft(ctx context.Context, intake int64, token string) (form.Raw, error)
+	Remind(ctx context.Context, intake int64, token string, r Reminder, letter []plan.Step, now time.Time) error // or ErrReminders
 }
 
 // Counter is the place where submissions are handed in.
@@ -374,7 +377,7 @@ func (c *Counter) arrival(ctx context.Context, p Published, h house.House, in Se
 	answers := checked.Answers
 	facts := phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form, Answers: answers, Received: now, Made: now}
 	return Arrival{
-		Published: p, Person: person(p.Design.Form, answers), Words: words(facts), Answers: answers,
+		Published: p, Person: person(p.Design.Form, answers), Language: spoken(in.Language), Words: words(facts), Answers: answers,
 		Ref: link.NewRef(rand.Reader), Once: in.Once, Own: in.Own, Received: now,
 		Series: p.Design.Number.Series(local), NumberOf: func(n int64) string { return p.Design.Number.Number(n, local) },
 		Unique: unique(p.Design, answers), Limit: p.Design.Opening.Limit,
@@ -394,6 +397,14 @@ func (c *Counter) receipt(p Published, facts phrase.Facts, steps []plan.Step, k 
 		r.Thanks = append(r.Thanks, para.Spans.Plain(facts))
 	}
 	return r
+}
+
+// spoken is a language that a page says it is read in; what is none is the house's.
+func spoken(language string) string {
+	if tag, err := xlanguage.Parse(language); err == nil && language != "" {
+		return tag.String()
+	}
+	return ""
 }
 
 // unique lists the answers that no other submission may give.
@@ -437,10 +448,4 @@ func words(facts phrase.Facts) string {
 		}
 	}
 	return string(all)
-}
-
-func token() string {
-	b := make([]byte, 18)
-	rand.Read(b) // never fails
-	return base64.RawURLEncoding.EncodeToString(b)
 }

@@ -32,8 +32,9 @@ type Submission struct {
 	Links      int    // the counter of its personal links: one more withdraws all before
 	Answers    form.Raw
 	Received   time.Time
-	Revision   int  // 1, and one more with each correction
-	Own        bool // the house handed it in itself: its messages are not limited
+	Revision   int    // 1, and one more with each correction
+	Language   string // that it was filled in in, as BCP 47; empty for the house's
+	Own        bool   // the house handed it in itself: its messages are not limited
 }
 
 // State is where a job stands.
@@ -198,6 +199,15 @@ type InvitationSent struct {
 
 // Fact says that the invitation went out.
 func (*InvitationSent) Fact() Fact { return Fact{Kind: Sent} }
+
+// ReminderSent is a reminder of kept answers that went out, or that could not: then it went to nobody.
+type ReminderSent struct {
+	To []string
+	At time.Time
+}
+
+// Fact says that the reminder went out.
+func (*ReminderSent) Fact() Fact { return Fact{Kind: Sent} }
 
 // Record is something that a job left behind. It says what is to stand in the history of it.
 type Record interface{ Fact() Fact }

@@ -84,3 +84,15 @@ func outside(v *visitor) {
 		}
 	}
 }
+
+// keeps calls what is about answers that are kept, and being reminded of them.
+func keeps(v *visitor, public string) {
+	var kept struct{ Token string }
+	v.well("POST", public+"/drafts", object{"answers": object{"name": "Half"}}, &kept)
+	v.well("GET", public+"/drafts/"+kept.Token, nil, nil)
+	v.refused(404, "GET", public+"/drafts/none", nil)
+	v.well("PUT", public+"/drafts/"+kept.Token+"/reminder", object{"email": "half@one.example", "days": 3, "language": "de"}, nil)
+	v.refused(422, "PUT", public+"/drafts/"+kept.Token+"/reminder", object{"email": "half", "days": 3})
+	v.refused(404, "PUT", public+"/drafts/none/reminder", object{"email": "half@one.example", "days": 3})
+	v.refused(409, "PUT", "/api/public/intakes/gift/drafts/"+kept.Token+"/reminder", object{"email": "half@one.example", "days": 3})
+}

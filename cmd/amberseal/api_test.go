@@ -294,10 +294,7 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 	v.refused(404, "POST", "/api/public/checks", pdf[1:])
 	v.well("GET", "/api/public/checks/"+g.Code, nil, nil)
 	v.refused(404, "GET", "/api/public/checks/0000000000000000", nil)
-	var kept struct{ Token string }
-	v.well("POST", public+"/drafts", object{"answers": object{"name": "Half"}}, &kept)
-	v.well("GET", public+"/drafts/"+kept.Token, nil, nil)
-	v.refused(404, "GET", public+"/drafts/none", nil)
+	keeps(v, public)
 	v.refused(409, "GET", public+"/sent/none", nil)
 	v.refused(404, "POST", "/api/public/intakes/none/check", object{"answers": object{}})
 	v.well("POST", "/api/public/intakes/repair-drop-off/uploads/arrival?name=a.png", picture, nil)

@@ -36,6 +36,7 @@ import (
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
+	"amberseal/app/remind"
 	"amberseal/app/safe"
 	"amberseal/app/sheets"
 	"amberseal/app/sweep"
@@ -147,6 +148,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 			plan.Notice:     notify.Hand(dossiers, p.book, p.db, p.now),
 			plan.Filing:     registers.Hand(file.Hand(dossiers, depot, p.now)),
 			plan.Invitation: invite.Hand(p.db, p.secret, p.book, names, p.now),
+			plan.Reminder:   remind.Hand(p.db, p.secret, p.book, names, p.now),
 			plan.Welcoming:  people.Hand(p.db, p.secret, p.book, p.now),
 			plan.Inventory:  inventory.Hand(),
 			plan.Returns:    taker.Hand(p.book, p.db),

@@ -14,19 +14,20 @@ import (
 
 // Opening is when and how respondents can answer, and what they meet afterwards.
 type Opening struct {
-	From    string      `json:"from,omitempty"`    // the house's clock, as 2026-12-01T09:00; at once when empty
-	Until   string      `json:"until,omitempty"`   // for ever when empty
-	Limit   int         `json:"limit,omitempty"`   // of submissions; none when 0
-	OnePer  string      `json:"onePer,omitempty"`  // key of a field: one submission for each of its answers
-	Sites   []string    `json:"sites,omitempty"`   // origins whose pages may show the form inside them
-	Paused  phrase.Body `json:"paused,omitempty"`  // read by who comes while it is paused
-	Thanks  phrase.Body `json:"thanks,omitempty"`  // read after sending
-	Onward  string      `json:"onward,omitempty"`  // where to go after sending
-	Cover   string      `json:"cover,omitempty"`   // name of a picture over the form
-	Shown   string      `json:"shown,omitempty"`   // key of the document that is shown before sending
-	Correct bool        `json:"correct,omitempty"` // who sent it may correct it by a personal link
-	Invited bool        `json:"invited,omitempty"` // only who has an invitation can answer
-	Guard   string      `json:"guard,omitempty"`   // "strict" also asks every browser for a proof of work
+	From      string      `json:"from,omitempty"`      // the house's clock, as 2026-12-01T09:00; at once when empty
+	Until     string      `json:"until,omitempty"`     // for ever when empty
+	Limit     int         `json:"limit,omitempty"`     // of submissions; none when 0
+	OnePer    string      `json:"onePer,omitempty"`    // key of a field: one submission for each of its answers
+	Sites     []string    `json:"sites,omitempty"`     // origins whose pages may show the form inside them
+	Paused    phrase.Body `json:"paused,omitempty"`    // read by who comes while it is paused
+	Thanks    phrase.Body `json:"thanks,omitempty"`    // read after sending
+	Onward    string      `json:"onward,omitempty"`    // where to go after sending
+	Cover     string      `json:"cover,omitempty"`     // name of a picture over the form
+	Shown     string      `json:"shown,omitempty"`     // key of the document that is shown before sending
+	Correct   bool        `json:"correct,omitempty"`   // who sent it may correct it by a personal link
+	Reminders bool        `json:"reminders,omitempty"` // who keeps answers can ask to be reminded of them
+	Invited   bool        `json:"invited,omitempty"`   // only who has an invitation can answer
+	Guard     string      `json:"guard,omitempty"`     // "strict" also asks every browser for a proof of work
 }
 
 const clockLayout = "2006-01-02T15:04"
@@ -40,6 +41,7 @@ func (o Opening) IsZero() bool {
 		o.Cover == "" &&
 		o.Guard == "" &&
 		!o.Invited &&
+		!o.Reminders &&
 		!o.Correct
 }
 

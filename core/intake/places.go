@@ -247,6 +247,14 @@ func (w walker) design(d *Design) {
 		}
 		w.phrase(Mails, at+"/subject", x.Name+", subject", &x.Subject, "")
 		w.body(Mails, at+"/message", x.Name+", message", x.Message, "")
+		for _, code := range slices.Sorted(maps.Keys(x.Translations)) {
+			t, path, words := x.Translations[code], at+"/translations/"+code, x.Name+" in "+languageName(code)
+			w.phrase(Mails, path+"/subject", words+", subject", &t.Subject, "")
+			w.body(Mails, path+"/message", words+", message", t.Message, "")
+			if w.writes {
+				x.Translations[code] = t
+			}
+		}
 	}
 	for i := range d.Filings {
 		x := &d.Filings[i]

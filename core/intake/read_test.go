@@ -46,6 +46,9 @@ func TestSlipsAreToldAtTheirPlace(t *testing.T) {
 				"misspelt": {inserted(`"` + string(name) + `_x": 1, `), column},
 				"twice":    {inserted(`"` + string(name) + `": null, `), column + len(name) + 10},
 			} {
+				if free := bytes.Contains(name, []byte("/")) || string(name) == "de"; free && what == "misspelt" {
+					continue // places of texts and languages are the design's own
+				}
 				var m intake.Misread
 				if _, err := intake.Read(c.data); !errors.As(err, &m) || m.Line != line || m.Column != c.column || m.Message == "" {
 					t.Fatalf("%s: %s %q at line %d, column %d: %v", file, what, name, line, c.column, err)

@@ -28,6 +28,7 @@ const (
 	Invite  Purpose = "invite"  // answer a form once
 	Welcome Purpose = "welcome" // choose a password
 	Hand    Purpose = "hand"    // get one file
+	GoOn    Purpose = "go on"   // go on with answers that were kept
 )
 
 // refBytes and proofBytes are the lengths of a token's two parts: what it is about, which is no secret, and the proof.

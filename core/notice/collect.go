@@ -62,6 +62,15 @@ func (n Notice) checkCollect(place string) finding.List {
 	case c.Every == Counted && (c.Count < 2 || c.Count > MostCollected):
 		l.Fault(at, "notice.collected-count")
 	}
+	return append(l, n.checkWordsOfMany(place)...)
+}
+
+// checkWordsOfMany finds words that speak of one submission where a message tells of many.
+func (n Notice) checkWordsOfMany(place string) finding.List {
+	var l finding.List
+	if n.Collect == nil {
+		return l
+	}
 	speaks := func(part string, p phrase.Phrase) {
 		for _, s := range p {
 			of := s.Field
@@ -121,10 +130,16 @@ type Gathered struct {
 
 // OfMany writes the notice for several submissions of an intake, at least one, which all go to the same addresses.
 func (n Notice) OfMany(all []Gathered, w With) Message {
+	all = slices.Clone(all)
 	last := all[len(all)-1].Facts
-	if n.Language != "" {
-		last.House.Language = n.Language
+	if slices.ContainsFunc(all, func(g Gathered) bool { return g.Facts.Language != last.Language }) {
+		last.Language = "" // who reads of many languages reads the house's
 	}
+	for i := range all {
+		all[i].Facts.Language, all[i].Facts.House = last.Language, last.House
+		_, all[i].Facts = n.spoken(all[i].Facts)
+	}
+	n, last = n.spoken(last)
 	common := phrase.Facts{House: last.House, Intake: last.Intake, Form: last.Form, Answers: form.Answers{}, Made: last.Made}
 	m := Message{Subject: n.Subject.Plain(common), SenderName: n.SenderName.Plain(common)}
 	n.address(&m, last, w.House)
@@ -160,7 +175,6 @@ func entriesOf(all []Gathered, chosen []string, last phrase.Facts) []entry {
 	var out []entry
 	zone, l := last.House.Location(), last.Locale()
 	for _, g := range all {
-		g.Facts.House = last.House
 		at := g.Facts.Received.In(zone)
 		e := entry{head: g.Facts.Number + " · " + l.DateLong(at) + ", " + l.Time(at), address: g.Address}
 		if g.Facts.Revision > 1 {

@@ -33,10 +33,13 @@ type Notice struct {
 	BlindCopy  phrase.Phrase `json:"blindCopy,omitempty"` // and those nobody else sees
 	ReplyTo    phrase.Phrase `json:"replyTo,omitempty"`
 	SenderName phrase.Phrase `json:"senderName,omitempty"`
-	Language   string        `json:"language,omitempty"` // BCP 47; the respondent's when empty
-	After      string        `json:"after,omitempty"`    // a signal that it waits for, such as signed, approved or paid
-	Delay      *Delay        `json:"delay,omitempty"`
-	Collect    *Collect      `json:"collect,omitempty"`
+	Language   string        `json:"language,omitempty"` // BCP 47, for everybody; the house's, or that of a translation, when empty
+
+	Translations map[string]Wording `json:"translations,omitempty"` // by language: de, fr, …; for who chose it for the form
+
+	After   string   `json:"after,omitempty"` // a signal that it waits for, such as signed, approved or paid
+	Delay   *Delay   `json:"delay,omitempty"`
+	Collect *Collect `json:"collect,omitempty"`
 }
 
 // Message is a notice for one submission.
@@ -107,6 +110,7 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f), Message: true}
 	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f, Message: true})...)
 	l = append(l, n.Message.Check(place+"/message", scope)...)
+	l = append(l, n.checkTranslations(place, f, scope)...)
 	for _, name := range n.Answers {
 		if x, ok := f.Field(name); !ok || !x.Answered() {
 			l.Fault(place+"/answers", "notice.answer-is-gone", "field", name)
@@ -119,12 +123,20 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 // Documents lists the keys of the documents that it carries.
 func (n Notice) Documents() []string { return enclosure.Documents(n.Attach) }
 
-// Says reports whether a placeholder stands somewhere in the notice.
+// Says reports whether a placeholder stands somewhere in the notice, in whichever language.
 func (n Notice) Says(placeholder string) bool {
 	says := func(p phrase.Phrase) bool {
 		return slices.ContainsFunc(p, func(s phrase.Span) bool { return s.Field == placeholder })
 	}
-	return says(n.Subject) || slices.ContainsFunc(n.Message, func(p phrase.Paragraph) bool { return says(p.Spans) })
+	in := func(subject phrase.Phrase, message phrase.Body) bool {
+		return says(subject) || slices.ContainsFunc(message, func(p phrase.Paragraph) bool { return says(p.Spans) })
+	}
+	for _, w := range n.Translations {
+		if in(w.Subject, w.Message) {
+			return true
+		}
+	}
+	return in(n.Subject, n.Message)
 }
 
 // With is what a notice is written with besides the facts.
@@ -144,9 +156,7 @@ type Linked struct {
 // For writes the notice for one submission. When an address is missing or wrong the
 // message's Problem says so.
 func (n Notice) For(facts phrase.Facts, w With) Message {
-	if n.Language != "" {
-		facts.House.Language = n.Language
-	}
+	n, facts = n.spoken(facts)
 	m := Message{Subject: n.Subject.Plain(facts), SenderName: n.SenderName.Plain(facts)}
 	message := n.Message
 	if facts.Corrects(n) {

@@ -162,3 +162,50 @@ func TestLooksAndListsInTheMessage(t *testing.T) {
 		t.Errorf("the text is %q, want %q", m.Text, want)
 	}
 }
+
+// Who read the form in a language gets a notice that is written in it, with days, questions and choices in the same; who read it in another
+// gets the words as they stand, and so does everybody of one that speaks a language of its own.
+func TestANoticeSpeaksItsReadersLanguage(t *testing.T) {
+	f := facts(t, `{"name":"Ann","mail":"a@b.example"}`)
+	f.Form.Translations = map[string]form.Texts{"de": {"name/label": "Ihr Name"}, "ar": {"name/label": "الاسم"}}
+	n := notice.Notice{
+		Key: "n", Name: "N", Subject: phrase.Parse("Booked on {{@received}}"), Message: phrase.ParseBody("Thank you.\n\n{{@answers}}"),
+		To: phrase.Parse("{{mail}}"), Translations: map[string]notice.Wording{
+			"de": {Subject: phrase.Parse("Gebucht am {{@received}}"), Message: phrase.ParseBody("Danke.\n\n{{@answers}}")},
+			"ar": {Subject: phrase.Parse("شكرا"), Message: phrase.ParseBody("شكرا\n\n{{@answers}}")},
+		},
+	}
+	for language, want := range map[string][]string{
+		"": {"Booked on 9 September 2001", "Name: Ann", `lang="en-GB" dir="ltr"`}, "fr": {"Booked on 9 September 2001", "Name: Ann"},
+		"de-AT": {"Gebucht am 9. September 2001", "Ihr Name: Ann", `lang="de-AT" dir="ltr"`}, "ar": {"شكرا", "الاسم: Ann", `dir="rtl"`},
+	} {
+		f.Language = language
+		m := n.For(f, notice.With{})
+		for _, w := range want {
+			if !strings.Contains(m.Subject+m.Text+m.HTML, w) {
+				t.Errorf("in %q there is no %q in %q %q", language, w, m.Subject, m.Text)
+			}
+		}
+		many := n.OfMany([]notice.Gathered{{Facts: f}, {Facts: f}}, notice.With{})
+		if !strings.Contains(many.Text, want[1]) {
+			t.Errorf("of many in %q: %q", language, many.Text)
+		}
+	}
+	f.Language = "de"
+	other := f
+	other.Language = "fr"
+	if m := n.OfMany([]notice.Gathered{{Facts: f}, {Facts: other}}, notice.With{}); !strings.Contains(m.Text, "Thank you.") {
+		t.Errorf("of readers of two languages: %q", m.Text)
+	}
+	n.Language = "en-US"
+	if m := n.For(f, notice.With{}); m.Subject != "Booked on September 9, 2001" {
+		t.Errorf("in a language for everybody it says %q", m.Subject)
+	}
+	n.Translations["deutsch"] = notice.Wording{Subject: phrase.Parse("{{gone}}")}
+	said := fmt.Sprint(n.Check(f.Form, nil))
+	for _, place := range []string{"notices/n/translations/deutsch:", "notices/n/translations/deutsch/subject/placeholder gone"} {
+		if !strings.Contains(said+" ", place) {
+			t.Errorf("no finding at %s in %s", place, said)
+		}
+	}
+}

@@ -1,6 +1,7 @@
 package notice
 
 import (
+	"cmp"
 	_ "embed"
 	"fmt"
 	"html"
@@ -8,6 +9,8 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+
+	xlanguage "golang.org/x/text/language"
 
 	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
@@ -100,14 +103,24 @@ func sheet(all []bound, facts phrase.Facts) string {
 	words := template.HTML(paragraphs(all, facts.House.Colours())) // each part of it is escaped
 	var out strings.Builder
 	h, c := facts.House, facts.House.Colours()
+	tag := cmp.Or(h.Language, facts.Locale().Tag())
 	err := skeleton.Execute(&out, struct {
-		Language, House, Foot, Tint, Band, On, Link string
-		Words                                       template.HTML
-	}{facts.Locale().Tag(), h.Name, foot(h), c.Tint, c.Band, c.On, c.Words, words})
+		Language, Direction, House, Foot, Tint, Band, On, Link string
+		Words                                                  template.HTML
+	}{tag, direction(tag), h.Name, foot(h), c.Tint, c.Band, c.On, c.Words, words})
 	if err != nil {
 		return string(words) // nothing of the skeleton can fail but its writing
 	}
 	return out.String()
+}
+
+// direction is how a language is written, as HTML says it: rtl or ltr.
+func direction(language string) string {
+	script, _ := xlanguage.Make(language).Script()
+	if slices.Contains([]string{"Arab", "Hebr", "Syrc", "Thaa", "Nkoo", "Adlm"}, script.String()) {
+		return "rtl"
+	}
+	return "ltr"
 }
 
 // foot is how the house is reached.

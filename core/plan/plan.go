@@ -25,6 +25,7 @@ const (
 	Notice     Kind = "notice"
 	Filing     Kind = "filing"
 	Invitation Kind = "invitation"
+	Reminder   Kind = "reminder"  // of answers that were kept and not sent
 	Welcoming  Kind = "welcome"   // the letter to somebody who is to work in the house
 	Sweep      Kind = "sweep"     // forgets what is past its time
 	Inventory  Kind = "inventory" // compares what was filed with what lies there
@@ -38,6 +39,7 @@ type About string
 const (
 	Submission About = "submission"
 	Invited    About = "invitation"
+	Draft      About = "draft"
 	Person     About = "person"
 	House      About = "house"
 )
@@ -295,6 +297,11 @@ func Letter(many bool) []Step {
 		s.Lane = Bulk
 	}
 	return []Step{s}
+}
+
+// Remind plans the letter that reminds of kept answers, by a mail account; it lapses with them.
+func Remind(account string, due, lapses time.Time) []Step {
+	return []Step{{Kind: Reminder, Key: "letter", Name: "Reminder", Target: MailBy(account), NotBefore: due, Expires: lapses}}
 }
 
 // Welcome plans the letter to somebody who is to work in the house. Its link lapses, and with it the letter.

@@ -41,7 +41,8 @@ func Open(address, name string) (*Bucket, error) {
 		return nil, err
 	}
 	b := &Bucket{&depot.Depot{Path: "bucket", List: "objects", Title: "Stand-in bucket",
-		Hint: "A store that speaks the S3 protocol, with one bucket called “" + Name + "”; any access key is taken."}, &stock{Backend: back}}
+		Hint: "A store that speaks the S3 protocol, with one bucket called “" + Name + "”; any access key is taken."},
+		&stock{Backend: back}}
 	b.Stock, b.Serve = b, b.serve
 	return b, b.Depot.Open(address)
 }

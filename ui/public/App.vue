@@ -7,6 +7,7 @@ import { direction, filled, ownLanguage, sameLanguage } from '../shared/texts'
 import { pathPart } from './address'
 import { minutesFor } from './estimate'
 import GoOnElsewhere from './GoOnElsewhere.vue'
+import RemindMe from './RemindMe.vue'
 import { useRespondent } from './respondent'
 import { standBack, stepForward, takeOver } from './served'
 
@@ -224,6 +225,14 @@ function clear() {
           </button>
         </p>
         <GoOnElsewhere class="print:hidden" :keep="r.keepElsewhere" :texts="texts" />
+        <RemindMe
+          v-if="form.reminders && !corrected"
+          class="print:hidden"
+          :remind="r.remind"
+          :email="r.email.value"
+          :language="form.language"
+          :texts="texts"
+        />
       </form>
 
       <ReadThrough

@@ -197,6 +197,19 @@ export function useRespondent(slug: string) {
     return link.href
   }
 
+  /** Keeps the answers and asks to be reminded of them in so many days; gives when that is. */
+  async function remind(email: string, days: number): Promise<string> {
+    await keepElsewhere()
+    const body = { email, days, language: language.value || form.value!.language }
+    return (await service.remind(draft.value, { ...body, ...(invitation ? { invitation } : {}) })).due
+  }
+  /** The address that was given as an answer, if there is one. */
+  const email = computed(() => {
+    const asked = fields.value.find((f) => f.kind === 'email')
+    const given = asked && answers.value[asked.key]
+    return typeof given === 'string' ? given : ''
+  })
+
   watch(answers, (v) => {
     once = freshKey()
     if (stage.value !== 'loading') kept.write(v)
@@ -423,6 +436,8 @@ export function useRespondent(slug: string) {
     setLanguage,
     preview,
     keepElsewhere,
+    remind,
+    email,
     pageOf,
   }
 }

@@ -47,6 +47,14 @@ export function serviceOf(slug: string) {
     },
     keep: async (answers: Record<string, Typed>, token: string | undefined, here: Here) =>
       json<{ token: string }>(await post('/drafts', { answers, ...(token ? { token } : {}), ...here })),
+    remind: async (token: string, body: { email: string; days: number; language: string; invitation?: string }) =>
+      json<{ due: string }>(
+        await fetch(`${at}/drafts/${encodeURIComponent(token)}/reminder`, {
+          method: 'PUT',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify(body),
+        }),
+      ),
     sent: async (token: string) =>
       json<{ number: string; revision: number; received: string; answers: Record<string, Typed> }>(
         await fetch(`${at}/sent/${encodeURIComponent(token)}`),

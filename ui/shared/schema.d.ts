@@ -1447,6 +1447,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/intakes/{slug}/drafts/{token}/reminder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                token: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Be reminded of kept answers by one message, with the link to them; another asked for before is not sent */
+        put: operations["remindOfDraft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/intakes/{slug}/sent/{token}": {
         parameters: {
             query?: never;
@@ -2066,6 +2086,8 @@ export interface components {
             shown?: string;
             invited?: boolean;
             correct?: boolean;
+            /** @description Respondents can ask to be reminded of answers that they kept */
+            reminders?: boolean;
             guard?: string;
         };
         Constant: {
@@ -2690,8 +2712,12 @@ export interface components {
             blindCopy?: components["schemas"]["Phrase"];
             replyTo?: components["schemas"]["Phrase"];
             senderName?: components["schemas"]["Phrase"];
-            /** @description BCP 47 */
+            /** @description BCP 47: for everybody, whatever they read the form in */
             language?: string;
+            /** @description By language (de, fr, …): what it says to who read the form in that one */
+            translations?: {
+                [key: string]: components["schemas"]["Wording"];
+            };
             /** @description A signal that it waits for */
             after?: string;
             delay?: {
@@ -2708,6 +2734,10 @@ export interface components {
                 count?: number;
                 joined?: boolean;
             };
+        };
+        Wording: {
+            subject: components["schemas"]["Phrase"];
+            message: components["schemas"]["Body"];
         };
         Filing: {
             key: string;
@@ -2833,6 +2863,8 @@ export interface components {
             answers: "made-up" | "emptest" | "longest" | "submission";
             /** Format: int64 */
             submission?: number;
+            /** @description That the form was read in, of a notice; the house's, or the submission's, when left out */
+            language?: string;
         };
         DocumentProof: {
             /** @description What could not be printed as designed with these answers */
@@ -3044,6 +3076,8 @@ export interface components {
         Submission: {
             entry: components["schemas"]["Entry"];
             version: number;
+            /** @description That the form was read in, where the page said one */
+            language?: string;
             answers: components["schemas"]["AnswerLine"][];
             documents: components["schemas"]["MadeDocument"][];
             messages: components["schemas"]["Message"][];
@@ -3215,6 +3249,8 @@ export interface components {
             paused: string[];
             currency: string;
             country: string;
+            /** @description One can ask to be reminded of kept answers */
+            reminders: boolean;
             /** @description That the page can be read in */
             languages: string[];
             open: boolean;
@@ -5710,6 +5746,48 @@ export interface operations {
             };
             404: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    remindOfDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["Slug"];
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    email: string;
+                    /** @description From now */
+                    days: number;
+                    language?: string;
+                    /** @description By which the page was reached */
+                    invitation?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description When it goes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: date-time */
+                        due: string;
+                    };
+                };
+            };
+            404: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
             429: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };

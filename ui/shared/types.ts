@@ -47,7 +47,7 @@ export type DocumentProof = Schemas['DocumentProof']
 export type NoticeProof = Schemas['NoticeProof']
 export type FilingPath = Schemas['FilingPath']
 /** Whose answers a proof shows. */
-export type ProofSource = Pick<Schemas['ProofRequest'], 'answers' | 'submission'>
+export type ProofSource = Pick<Schemas['ProofRequest'], 'answers' | 'submission' | 'language'>
 export type Entry = Schemas['Entry']
 export type Step = Schemas['Step']
 export type RegisterPage = Schemas['RegisterPage']

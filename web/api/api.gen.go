@@ -1271,8 +1271,11 @@ type ProofRequest struct {
 	Design Design `json:"design"`
 
 	// Key Of the document or notice
-	Key        string `json:"key"`
-	Submission *int64 `json:"submission,omitempty"`
+	Key string `json:"key"`
+
+	// Language That the form was read in, of a notice; the house's, or the submission's, when left out
+	Language   *string `json:"language,omitempty"`
+	Submission *int64  `json:"submission,omitempty"`
 }
 
 // ProofRequestAnswers defines model for ProofRequest.Answers.
@@ -1314,6 +1317,9 @@ type PublicForm struct {
 	// Person Who is signed in
 	Person *string `json:"person,omitempty"`
 	Phone  *string `json:"phone,omitempty"`
+
+	// Reminders One can ask to be reminded of kept answers
+	Reminders bool `json:"reminders"`
 
 	// Shown The document shown before sending
 	Shown *string `json:"shown,omitempty"`
@@ -1500,8 +1506,11 @@ type Submission struct {
 	Entry     Entry          `json:"entry"`
 	Events    []Event        `json:"events"`
 	Handed    []HandedFile   `json:"handed"`
-	Messages  []Message      `json:"messages"`
-	Version   int            `json:"version"`
+
+	// Language That the form was read in, where the page said one
+	Language *string   `json:"language,omitempty"`
+	Messages []Message `json:"messages"`
+	Version  int       `json:"version"`
 }
 
 // Subtotal defines model for Subtotal.
@@ -1568,6 +1577,9 @@ type WaitingMessages struct {
 
 // Whereabouts defines model for Whereabouts.
 type Whereabouts = intake.Whereabouts
+
+// Wording defines model for Wording.
+type Wording = notice.Wording
 
 // Cursor defines model for Cursor.
 type Cursor = string
@@ -1837,6 +1849,17 @@ type SaveDraftJSONBody struct {
 	Version *int    `json:"version,omitempty"`
 }
 
+// RemindOfDraftJSONBody defines parameters for RemindOfDraft.
+type RemindOfDraftJSONBody struct {
+	// Days From now
+	Days  int    `json:"days"`
+	Email string `json:"email"`
+
+	// Invitation By which the page was reached
+	Invitation *string `json:"invitation,omitempty"`
+	Language   *string `json:"language,omitempty"`
+}
+
 // SubmitJSONBody defines parameters for Submit.
 type SubmitJSONBody struct {
 	Answers RawAnswers `json:"answers"`
@@ -2001,6 +2024,9 @@ type CheckAnswersJSONRequestBody CheckAnswersJSONBody
 
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody SaveDraftJSONBody
+
+// RemindOfDraftJSONRequestBody defines body for RemindOfDraft for application/json ContentType.
+type RemindOfDraftJSONRequestBody RemindOfDraftJSONBody
 
 // SubmitJSONRequestBody defines body for Submit for application/json ContentType.
 type SubmitJSONRequestBody SubmitJSONBody
@@ -2238,6 +2264,9 @@ type ServerInterface interface {
 
 	// (GET /api/public/intakes/{slug}/drafts/{token})
 	GetDraft(c *gin.Context, slug Slug, token string)
+	// RemindOfDraft Be reminded of kept answers by one message, with the link to them; another asked for before is not sent
+	// (PUT /api/public/intakes/{slug}/drafts/{token}/reminder)
+	RemindOfDraft(c *gin.Context, slug Slug, token string)
 	// ReadAgain The receipt of a submission for who holds the link to read it, with the documents that are for the respondent
 	// (GET /api/public/intakes/{slug}/receipts/{token})
 	ReadAgain(c *gin.Context, slug Slug, token string)
@@ -3832,6 +3861,40 @@ func (siw *ServerInterfaceWrapper) GetDraft(c *gin.Context) {
 	siw.Handler.GetDraft(c, slug, token)
 }
 
+// RemindOfDraft operation middleware
+func (siw *ServerInterfaceWrapper) RemindOfDraft(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "slug" -------------
+	var slug Slug
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", c.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slug: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemindOfDraft(c, slug, token)
+}
+
 // ReadAgain operation middleware
 func (siw *ServerInterfaceWrapper) ReadAgain(c *gin.Context) {
 
@@ -4641,6 +4704,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/public/intakes/:slug", wrapper.GetPublicForm)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/check", wrapper.CheckAnswers)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/drafts", wrapper.SaveDraft)
+	router.PUT(options.BaseURL+"/api/public/intakes/:slug/drafts/:token/reminder", wrapper.RemindOfDraft)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/sent/:token", wrapper.GetSent)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/receipts/:token", wrapper.ReadAgain)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/drafts/:token", wrapper.GetDraft)
@@ -8388,6 +8452,107 @@ func (response GetDraftdefaultApplicationProblemPlusJSONResponse) VisitGetDraftR
 	return err
 }
 
+type RemindOfDraftRequestObject struct {
+	Slug  Slug   `json:"slug"`
+	Token string `json:"token"`
+	Body  *RemindOfDraftJSONRequestBody
+}
+
+type RemindOfDraftResponseObject interface {
+	VisitRemindOfDraftResponse(w http.ResponseWriter) error
+}
+
+type RemindOfDraft200JSONResponse struct {
+	Due time.Time `json:"due"`
+}
+
+func (response RemindOfDraft200JSONResponse) VisitRemindOfDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemindOfDraft404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response RemindOfDraft404ApplicationProblemPlusJSONResponse) VisitRemindOfDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemindOfDraft409ApplicationProblemPlusJSONResponse Problem
+
+func (response RemindOfDraft409ApplicationProblemPlusJSONResponse) VisitRemindOfDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemindOfDraft422ApplicationProblemPlusJSONResponse Problem
+
+func (response RemindOfDraft422ApplicationProblemPlusJSONResponse) VisitRemindOfDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(422)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemindOfDraft429ApplicationProblemPlusJSONResponse Problem
+
+func (response RemindOfDraft429ApplicationProblemPlusJSONResponse) VisitRemindOfDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemindOfDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemindOfDraftdefaultApplicationProblemPlusJSONResponse) VisitRemindOfDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ReadAgainRequestObject struct {
 	Slug  Slug   `json:"slug"`
 	Token string `json:"token"`
@@ -10081,6 +10246,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/public/intakes/{slug}/drafts/{token})
 	GetDraft(ctx context.Context, request GetDraftRequestObject) (GetDraftResponseObject, error)
+	// RemindOfDraft Be reminded of kept answers by one message, with the link to them; another asked for before is not sent
+	// (PUT /api/public/intakes/{slug}/drafts/{token}/reminder)
+	RemindOfDraft(ctx context.Context, request RemindOfDraftRequestObject) (RemindOfDraftResponseObject, error)
 	// ReadAgain The receipt of a submission for who holds the link to read it, with the documents that are for the respondent
 	// (GET /api/public/intakes/{slug}/receipts/{token})
 	ReadAgain(ctx context.Context, request ReadAgainRequestObject) (ReadAgainResponseObject, error)
@@ -12219,6 +12387,40 @@ func (sh *strictHandler) GetDraft(ctx *gin.Context, slug Slug, token string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetDraftResponseObject); ok {
 		if err := validResponse.VisitGetDraftResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemindOfDraft operation middleware
+func (sh *strictHandler) RemindOfDraft(ctx *gin.Context, slug Slug, token string) {
+	var request RemindOfDraftRequestObject
+
+	request.Slug = slug
+	request.Token = token
+
+	var body RemindOfDraftJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemindOfDraft(ctx, request.(RemindOfDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemindOfDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemindOfDraftResponseObject); ok {
+		if err := validResponse.VisitRemindOfDraftResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

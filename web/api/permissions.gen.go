@@ -117,5 +117,6 @@ var Permissions = map[string]Needs{
 	"PUT /api/intakes/:id/hold":                                {"handle", "intake", 65536},
 	"PUT /api/intakes/:id/opening":                             {"open", "intake", 65536},
 	"PUT /api/people/:id":                                      {"people", "house", 65536},
+	"PUT /api/public/intakes/:slug/drafts/:token/reminder":     {"public", "public", 65536},
 	"PUT /api/session/password":                                {"self", "house", 65536},
 }

@@ -34,6 +34,7 @@ type Facts struct {
 	Correct  string    // where the respondent can correct it, empty when that is not allowed or not for who reads this
 	Unbroken bool      // dates, times, numbers and telephone numbers get no-break spaces, for what is broken into lines
 	Filed    string    // where what was filed first is opened, empty when there is no such place
+	Language string    // that the respondent read the form in (BCP 47), empty for the house's
 	Check    string    // where anybody can ask whether the document is genuine, empty when there is no such place
 
 	each  string       // the rows whose row these facts are about, the innermost

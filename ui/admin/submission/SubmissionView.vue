@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { languageName } from '../languages'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Step, Submission } from '../../shared/types'
@@ -146,7 +147,12 @@ const href = (s: Step) => submission.value?.documents.find((d) => s.kind === 'do
         </template>
         <HandedFiles v-if="submission.handed.length" :id="id" :files="submission.handed" @withdrawn="load" />
         <PersonalLinks v-if="somewhere('handle')" :id="id" @withdrawn="load" />
-        <p class="mt-6 text-soft">{{ $t('submission.answeredVersionForm', { version: submission.version }) }}</p>
+        <p class="mt-6 text-soft">
+          {{ $t('submission.answeredVersionForm', { version: submission.version }) }}
+          <template v-if="submission.language">{{
+            $t('submission.filledInIn', { language: languageName(submission.language) })
+          }}</template>
+        </p>
       </section>
     </div>
   </main>

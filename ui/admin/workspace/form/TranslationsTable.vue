@@ -4,19 +4,11 @@ import { fieldSettings } from '../../../shared/settings'
 import type { Field } from '../../../shared/types'
 import { useIntake } from '../intake'
 import ListChoice from '../../parts/ListChoice.vue'
-import { t } from '../../words'
+import { languages } from '../../languages'
 
 /** The form's words in other languages, place by place. */
 const { design } = useIntake()
-const languages: Record<string, string> = {
-  en: t('form.english'),
-  de: t('form.german'),
-  fr: t('form.french'),
-  es: t('form.spanish'),
-  pl: t('form.polish'),
-  ar: t('form.arabic'),
-  he: t('form.hebrew'),
-}
+const all = languages()
 const language = ref('de')
 
 /** Every text that can be translated: its place and its words, as core/ask/form lists them. */
@@ -45,12 +37,12 @@ const done = computed(
 
 function put(place: string, words: string) {
   const form = design.value!.form
-  const all = (form.translations ??= {})
-  const mine = (all[language.value] ??= {})
+  const texts = (form.translations ??= {})
+  const mine = (texts[language.value] ??= {})
   if (words) mine[place] = words
   else Reflect.deleteProperty(mine, place)
-  if (!Object.keys(mine).length) Reflect.deleteProperty(all, language.value)
-  if (!Object.keys(all).length) delete form.translations
+  if (!Object.keys(mine).length) Reflect.deleteProperty(texts, language.value)
+  if (!Object.keys(texts).length) delete form.translations
 }
 </script>
 
@@ -63,7 +55,7 @@ function put(place: string, words: string) {
           v-model="language"
           :label="$t('form.formsWords')"
           inline
-          :options="Object.entries(languages).map(([l, name]) => ({ value: l, words: name }))"
+          :options="Object.entries(all).map(([l, name]) => ({ value: l, words: name }))"
         />
       </label>
       <span class="text-soft">{{ $t('form.translatedOthersStayAsThey', { done, texts: texts.length }) }}</span>
@@ -76,7 +68,7 @@ function put(place: string, words: string) {
             <input
               class="word w-full"
               dir="auto"
-              :aria-label="$t('form.in', { words: text.words, language: languages[language] })"
+              :aria-label="$t('form.in', { words: text.words, language: all[language] })"
               :value="design!.form.translations?.[language]?.[text.place] ?? ''"
               @change="put(text.place, ($event.target as HTMLInputElement).value.trim())"
             />

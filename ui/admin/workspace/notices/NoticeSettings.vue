@@ -6,6 +6,7 @@ import PhraseEditor from '../../parts/PhraseEditor.vue'
 import CarriedList from '../CarriedList.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
 import AnswersTable from './AnswersTable.vue'
+import NoticeWords from './NoticeWords.vue'
 import RecipientCells from './RecipientCells.vue'
 import LinkCells from './LinkCells.vue'
 import { besides, dueWords } from './said'
@@ -13,6 +14,8 @@ import TimeCells from './TimeCells.vue'
 
 /** The settings of a notice, inside its line. */
 const notice = defineModel<Notice>({ required: true })
+const language = defineModel<string>('language', { required: true })
+const emit = defineEmits<{ removed: [words: string] }>()
 </script>
 
 <template>
@@ -27,19 +30,7 @@ const notice = defineModel<Notice>({ required: true })
     </div>
     <FoldAway :label="$t('notices.others')" :inside="besides(notice)"><RecipientCells v-model="notice" /></FoldAway>
     <FoldAway :label="$t('notices.whenItGoes')" :inside="dueWords(notice)"><TimeCells v-model="notice" /></FoldAway>
-    <div>
-      <span class="text-[13px] text-soft">{{ $t('notices.subject') }}</span><PhraseEditor
-        v-model:line="notice.subject"
-        :label="$t('notices.subject')"
-      />
-    </div>
-    <div>
-      <span class="text-[13px] text-soft">{{ $t('notices.message') }}</span><PhraseEditor
-        v-model:body="notice.message"
-        :label="$t('notices.message')"
-        rich
-      />
-    </div>
+    <NoticeWords v-model="notice" v-model:language="language" @removed="emit('removed', $event)" />
     <AnswersTable v-model="notice" />
     <CarriedList v-model="notice.attach" :label="$t('notices.attach')" />
     <LinkCells v-if="notice.attach.length" v-model="notice.attach" />

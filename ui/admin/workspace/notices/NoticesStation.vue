@@ -26,6 +26,12 @@ const route = useRoute()
 const notices = computed(() => design.value?.notices ?? [])
 const selected = ref<number | undefined>(notices.value.length ? 0 : undefined)
 const answers = ref<ProofSource>({ answers: 'made-up' })
+// The language whose words are written, and in which the proof is read.
+const language = ref('')
+const source = computed<ProofSource>(() => ({
+  ...answers.value,
+  ...(language.value ? { language: language.value } : {}),
+}))
 // The proof stays with the notice last looked at while its line is folded.
 const shown = ref(0)
 watch(selected, (v) => v !== undefined && (shown.value = v))
@@ -40,7 +46,7 @@ watch(
 const notice = computed(() => notices.value[shown.value])
 
 const { proof, problem } = useProof(
-  () => (design.value && notice.value ? { design: design.value, key: notice.value.key, ...answers.value } : undefined),
+  () => (design.value && notice.value ? { design: design.value, key: notice.value.key, ...source.value } : undefined),
   (q) => data(api.POST('/api/proofs/notice', { body: q })),
 )
 
@@ -106,7 +112,12 @@ const copying = ref(false)
           <span v-if="line.delay || line.collect" class="text-soft"> · {{ dueWords(line) }}</span>
         </template>
         <template #settings="{ line, index }">
-          <NoticeSettings :model-value="line" @update:model-value="design!.notices[index] = $event" />
+          <NoticeSettings
+            v-model:language="language"
+            :model-value="line"
+            @update:model-value="design!.notices[index] = $event"
+            @removed="gone = { words: $event, back: undo }"
+          />
         </template>
         <template #actions="{ line, index }">
           <button type="button" class="link" @click="copy(line, index)">{{ $t('notices.copyIt') }}</button>
@@ -125,7 +136,7 @@ const copying = ref(false)
       <div class="flex flex-wrap items-baseline gap-x-4 px-5 pt-3 text-soft">
         <strong class="text-ink">{{ $t('notices.proof') }}</strong>
         <span>{{ $t('notices.of') }} <ProofAnswersChoice v-model="answers" /></span>
-        <SendProof v-if="notice && !locked" :notice="notice.key" :answers="answers" />
+        <SendProof v-if="notice && !locked" :notice="notice.key" :answers="source" />
       </div>
       <div class="mx-auto max-w-[640px] p-5">
         <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>

@@ -49,10 +49,11 @@ const state = computed(() => {
   if (intake.value!.state === 'paused') return t('opening.intakePaused')
   return intake.value!.state === 'closed' ? t('opening.intakeClosed') : t('opening.intakeWasNotOpenedYet')
 })
-const switched = (key: 'invited' | 'correct') =>
+const switched = (key: 'invited' | 'correct' | 'reminders') =>
   computed({ get: () => opening.value[key] ?? false, set: (on) => set(key, on || undefined) })
 const invited = switched('invited')
 const correct = switched('correct')
+const reminders = switched('reminders')
 </script>
 
 <template>
@@ -166,6 +167,9 @@ const correct = switched('correct')
         </SettingCell>
         <SettingCell :label="$t('opening.afterSending')">
           <OnSwitch v-model="correct" :label="$t('opening.canCorrectedWhoSent')" />
+        </SettingCell>
+        <SettingCell :label="$t('opening.keepingAnswers')">
+          <OnSwitch v-model="reminders" :label="$t('opening.remindsWhoAsks')" />
         </SettingCell>
       </SettingsGrid>
       <div>
