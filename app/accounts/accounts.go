@@ -340,7 +340,7 @@ const NoAccount = "No mail account is set. Set one on the House page; the messag
 // Post gives the account of a key, or the one that is the rule for none, with the addresses that its messages come from and back to.
 func (b *Book) Post(ctx context.Context, key string) (notify.Post, notify.Sender, error) {
 	p, a, err := b.opened(ctx, key)
-	return p, notify.Sender{From: a.Sender, Returns: a.Returns}, err
+	return p, notify.Sender{From: a.Sender, Returns: a.Returns, PerReader: a.PerReader}, err
 }
 
 func (b *Book) opened(ctx context.Context, key string) (Post, account.Account, error) {

@@ -95,7 +95,7 @@ func (o *office) collected(ctx context.Context, j work.Job, carries plan.Carries
 	if len(carries.Only) > 0 {
 		m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
 	}
-	free := func(Letter) error { return nil } // one message instead of many is no flood
+	free := func(Letter, Sender) error { return nil } // one message instead of many is no flood
 	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, given, at, free, of})
 }
 

@@ -2,6 +2,7 @@
 package notify
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -77,7 +78,11 @@ type Post interface {
 }
 
 // Sender is from whom messages of an account come, and where they come back to; the house's address and the sender's where they are empty.
-type Sender struct{ From, Returns string }
+// PerReader is how many an address that respondents name gets in an hour; the usual number when 0.
+type Sender struct {
+	From, Returns string
+	PerReader     int
+}
 
 // Posts opens the house's mail accounts: the post of a key, or that which is the rule for none.
 type Posts interface {
@@ -103,17 +108,18 @@ type Store interface {
 	Collection(ctx context.Context, id int64) ([]register.Member, error) // closes it: what comes later is gathered in another
 }
 
-// mostAnHour is how many messages an address that respondents name gets in an hour; more wait. Anybody can name anybody.
+// mostAnHour is, as a rule, how many messages an address that respondents name gets in an hour; more wait. Anybody can name anybody.
 const mostAnHour = 20
 
 // Spare lets a message wait whose reader has had many.
-func Spare(ctx context.Context, past Past, to []string, now time.Time) error {
+func Spare(ctx context.Context, past Past, by Sender, to []string, now time.Time) error {
+	most := cmp.Or(by.PerReader, mostAnHour)
 	for _, address := range to {
 		n, err := past.SentTo(ctx, address, now.Add(-time.Hour))
 		if err != nil {
 			return err
 		}
-		if n >= mostAnHour {
+		if n >= most {
 			return work.Again{Reason: fmt.Sprintf("%s has had %d messages within an hour; this one goes out later.", address, n)}
 		}
 	}
@@ -224,11 +230,11 @@ func (o *office) one(ctx context.Context, d *dossier.Dossier, n notice.Notice, j
 	if m.Problem == "" {
 		m.Problem = n.Waits(facts)
 	}
-	limited := func(l Letter) error {
+	limited := func(l Letter, by Sender) error {
 		if !respondents || d.Submission.Own {
 			return nil
 		}
-		return Spare(ctx, o.store, answered(d.Design.Form, facts.Answers, l.Everybody()), at)
+		return Spare(ctx, o.store, by, answered(d.Design.Form, facts.Answers, l.Everybody()), at)
 	}
 	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, given, at, limited, nil})
 }
@@ -239,7 +245,7 @@ type outgoing struct {
 	attached []Attachment
 	given    []handing.Handed
 	at       time.Time
-	limited  func(Letter) error
+	limited  func(Letter, Sender) error
 	of       []register.Member // of a collection: the submissions that it tells of
 }
 
@@ -271,7 +277,7 @@ func (o *office) deliver(ctx context.Context, d *dossier.Dossier, n notice.Notic
 	if by.Returns != "" {
 		l.Return = d.Secret.Return(by.Returns, j.ID)
 	}
-	if err := m.limited(l); err != nil {
+	if err := m.limited(l, by); err != nil {
 		return work.Outcome{}, err
 	}
 	record := &register.Message{

@@ -52,10 +52,13 @@ func (a *archive) Held(context.Context, int64) (time.Time, error) { return time.
 func (a *archive) Collection(context.Context, int64) ([]register.Member, error) { return nil, nil }
 
 // oneAccount is a house with one mail account.
-type oneAccount struct{ post notify.Post }
+type oneAccount struct {
+	post notify.Post
+	by   *notify.Sender
+}
 
 func (o oneAccount) Post(context.Context, string) (notify.Post, notify.Sender, error) {
-	return o.post, notify.Sender{}, nil
+	return o.post, *o.by, nil
 }
 
 func (a *archive) StaffAddresses(context.Context, []string, []string) ([]string, error) {
@@ -117,7 +120,8 @@ func TestNoticesGoOut(t *testing.T) {
 			},
 		}},
 	}
-	hand := notify.Hand(&dossier.Opener{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, oneAccount{post}, a,
+	by := &notify.Sender{}
+	hand := notify.Hand(&dossier.Opener{Store: a, Secret: link.Secret("0123456789abcdef0123456789abcdef")}, oneAccount{post, by}, a,
 		time.Now)
 	job := work.Job{Job: register.Job{
 		ID: 3, Key: "respondent", Subject: plan.Subject{About: plan.Submission, ID: 7, Run: 1}, Body: []byte(`{"documents":["receipt"]}`),
@@ -143,6 +147,10 @@ func TestNoticesGoOut(t *testing.T) {
 	}
 	if _, err := send(20); !errors.As(err, new(work.Again)) {
 		t.Errorf("somebody who had twenty letters: %v", err)
+	}
+	by.PerReader = 2
+	if _, err := send(2); !errors.As(err, new(work.Again)) {
+		t.Errorf("somebody who had two letters, where one gets two: %v", err)
 	}
 	a.submission.Own = true // the house's own hand is not held back
 	if _, err := send(20); err != nil {

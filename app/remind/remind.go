@@ -111,11 +111,11 @@ func (o *office) send(ctx context.Context, d Draft, run int, at time.Time) error
 		}
 		return err
 	}
-	if err := notify.Spare(ctx, o.store, []string{d.Email}, at); err != nil {
-		return err
-	}
 	post, by, err := o.posts.Post(ctx, p.Design.Account)
 	if err != nil {
+		return err
+	}
+	if err := notify.Spare(ctx, o.store, by, []string{d.Email}, at); err != nil {
 		return err
 	}
 	if by.From == "" {

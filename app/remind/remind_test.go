@@ -45,7 +45,9 @@ func (p *post) Send(_ context.Context, l notify.Letter) error {
 	return nil
 }
 
-func (p *post) Post(context.Context, string) (notify.Post, notify.Sender, error) { return p, notify.Sender{}, nil }
+func (p *post) Post(context.Context, string) (notify.Post, notify.Sender, error) {
+	return p, notify.Sender{}, nil
+}
 
 // desk is a house with a form, whose crew works until the test ends.
 type desk struct {

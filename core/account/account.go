@@ -32,6 +32,7 @@ type Account struct {
 	Sender     string     `json:"sender,omitempty"`    // address that messages come from; the house's when empty
 	Returns    string     `json:"returns,omitempty"`   // where mail comes back, with details behind a plus; the sender when empty
 	PerMinute  int        `json:"perMinute,omitempty"` // how many messages leave in a minute at most; any number when 0
+	PerReader  int        `json:"perReader,omitempty"` // how many of them an address that respondents name gets in an hour; 20 when 0
 	Rule       bool       `json:"rule,omitempty"`      // it is taken where an intake names none
 	Selector   string     `json:"selector,omitempty"`  // of its signing key (RFC 6376 section 3.1); unsigned when empty
 	Inbox      *Inbox     `json:"inbox,omitempty"`     // where reports of what came back are read
@@ -153,6 +154,9 @@ func (a Account) Check() finding.List {
 	}
 	if a.PerMinute < 0 {
 		l.Fault("account/perMinute", "account.per-minute-below-nothing")
+	}
+	if a.PerReader < 0 {
+		l.Fault("account/perReader", "account.per-minute-below-nothing")
 	}
 	if a.Selector != "" && !selector.MatchString(a.Selector) {
 		l.Fault("account/selector", "account.selector-unusable")

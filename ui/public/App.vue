@@ -7,7 +7,6 @@ import { direction, filled, ownLanguage, sameLanguage } from '../shared/texts'
 import { pathPart } from './address'
 import { minutesFor } from './estimate'
 import GoOnElsewhere from './GoOnElsewhere.vue'
-import RemindMe from './RemindMe.vue'
 import { useRespondent } from './respondent'
 import { standBack, stepForward, takeOver } from './served'
 
@@ -21,6 +20,7 @@ const readThrough = () => import('./ReadThrough.vue')
 const thanks = () => import('./Thanks.vue')
 const ReadThrough = defineAsyncComponent(readThrough)
 const Thanks = defineAsyncComponent(thanks)
+const RemindMe = defineAsyncComponent(() => import('./RemindMe.vue'))
 watch(stage, (now) => now === 'asking' && setTimeout(() => void Promise.all([readThrough(), thanks()]), 500), {
   once: true,
 })

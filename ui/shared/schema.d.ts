@@ -2934,6 +2934,8 @@ export interface components {
             returns?: string;
             /** @description How many messages leave in a minute at most */
             perMinute?: number;
+            /** @description How many of them an address that respondents name gets in an hour; 20 when left out */
+            perReader?: number;
             /** @description It is taken where an intake names none */
             rule?: boolean;
             /** @description Of the key by which its messages are signed */

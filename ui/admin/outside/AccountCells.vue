@@ -32,10 +32,13 @@ const port = computed({
   get: () => (value.value.port ? String(value.value.port) : ''),
   set: (to: string) => set('port', Number(to) || undefined),
 })
-const pace = computed({
-  get: () => (value.value.perMinute ? String(value.value.perMinute) : ''),
-  set: (to: string) => set('perMinute', Math.max(0, Math.round(Number(to)) || 0) || undefined),
-})
+const most = (of: 'perMinute' | 'perReader') =>
+  computed({
+    get: () => (value.value[of] ? String(value.value[of]) : ''),
+    set: (to: string) => set(of, Math.max(0, Math.round(Number(to)) || 0) || undefined),
+  })
+const pace = most('perMinute')
+const perReader = most('perReader')
 function set<K extends keyof Account>(of: K, to: Account[K] | undefined) {
   value.value = put(value.value, of, to === '' && of !== 'name' && of !== 'host' ? undefined : to)
 }
@@ -111,6 +114,14 @@ async function copy() {
       :label="$t('outside.perMinute')"
       :help="$t('outside.perMinuteHelp')"
       :error="errors.perMinute"
+    />
+    <EntryCell
+      v-model="perReader"
+      live
+      mode="numeric"
+      :label="$t('outside.perReader')"
+      :help="$t('outside.perReaderHelp')"
+      :error="errors.perReader"
     />
     <SettingCell :label="$t('outside.whenTaken')">
       <OnSwitch
