@@ -162,7 +162,7 @@ func (s *Server) Handler() http.Handler {
 	r.GET("/api/intakes/:id/schema", d.schemaFile)
 	r.GET("/api/intakes/:id/submissions.csv", d.sheet)
 	r.GET("/api/pictures/:name", d.picture)
-	r.GET("/p/:name", d.picture) // pictures of forms; their names come from their bytes and cannot be guessed
+	r.GET(formPictures, d.picture) // their names come from their bytes and cannot be guessed
 	r.GET("/api/submissions/:id/documents/:key", d.document)
 	r.GET("/api/submissions/:id/filings/:filing/file", d.filedFile)
 	if s.StandIns != nil {

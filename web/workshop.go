@@ -96,7 +96,10 @@ func proofOf(c produce.Composed) api.DocumentProof {
 	}
 }
 
-// picture serves a picture for proofs; its name changes with its content.
+// formPictures is where the pictures of forms are; the house's logo is there without its rim, as documents print it.
+const formPictures = "/p/:name"
+
+// picture serves a picture for proofs and forms; its name changes with its content.
 func (d *handlers) picture(c *gin.Context) {
 	data, err := d.Office.Store.Picture(c.Request.Context(), c.Param("name"))
 	if err != nil {
@@ -108,6 +111,10 @@ func (d *handlers) picture(c *gin.Context) {
 	if svg.Is(data) {
 		kind = "image/svg+xml"
 		c.Header("Content-Security-Policy", "sandbox; default-src 'none'") // it shows, and does nothing
+	} else if h, err := d.Office.Store.House(c.Request.Context()); err == nil && h.Logo == c.Param("name") && c.FullPath() == formPictures {
+		if logo, err := paper.Logo(data); err == nil {
+			data = logo.Data
+		}
 	}
 	c.Data(http.StatusOK, kind, data)
 }

@@ -7,6 +7,7 @@ import (
 	"hash/crc32"
 	"image"
 	"image/color"
+	"image/draw"
 	"image/jpeg"
 	"image/png"
 	"os"
@@ -255,6 +256,31 @@ func TestFormCommands(t *testing.T) {
 		{"blank", "--intake", in}, {"read", "--intake", in}, {"read", "--intake", in, ans}, {"read", "--intake", in, "nothing.pdf"}} {
 		if text, err := run(args...); err == nil {
 			t.Errorf("%v succeeded with %s", args, text)
+		}
+	}
+}
+
+// The page of a form shows the house's logo without the rim that is seen through; the workshop has it as it was given.
+func TestALogoOnAFormHasNoRim(t *testing.T) {
+	t.Parallel()
+	h := startProgram(t, "--empty")
+	h.signIn()
+	given := image.NewNRGBA(image.Rect(0, 0, 60, 40))
+	draw.Draw(given, image.Rect(20, 10, 50, 30), image.NewUniform(color.NRGBA{R: 200, A: 255}), image.Point{}, draw.Src)
+	var file bytes.Buffer
+	if err := png.Encode(&file, given); err != nil {
+		t.Fatal(err)
+	}
+	var added struct{ Name string }
+	h.call("POST", "/api/pictures", file.String(), &added)
+	var house map[string]any
+	h.call("GET", "/api/house", nil, &house)
+	house["logo"] = added.Name
+	h.call("PUT", "/api/house", house, nil)
+	for at, want := range map[string]image.Point{"/p/": {X: 30, Y: 20}, "/api/pictures/": {X: 60, Y: 40}} {
+		_, data := h.try("GET", at+added.Name, nil)
+		if img, err := png.Decode(bytes.NewReader(data)); err != nil || img.Bounds().Size() != want {
+			t.Errorf("%s gives %v, want %v: %v", at, img, want, err)
 		}
 	}
 }

@@ -174,13 +174,16 @@ var logos = foreign.Kept[*typeset.Image]{Most: 8 << 20, Open: func(data []byte) 
 	return img.Trimmed(), nil
 }}
 
+// Logo is a house's logo without the rim that is seen through. The error says why it cannot be read; drawings are left to others.
+func Logo(data []byte) (*typeset.Image, error) { return logos.Get(data) }
+
 // houseName is the logo, or the name where there is none.
 func (b *binder) houseName(size float64, c typeset.Colour, logo bool) typeset.Cell {
 	h := b.facts.House
 	if h.Logo != "" && logo {
 		if p := b.art(h.Logo, "house/logo"); p != nil {
 			if p.Image != nil {
-				if trimmed, err := logos.Get(p.Image.Data); err == nil {
+				if trimmed, err := Logo(p.Image.Data); err == nil {
 					p.Image = trimmed
 				}
 			}
