@@ -19,7 +19,7 @@ func gather(tx txn, s plan.Subject, x *register.Gathered, now time.Time) (id int
 	}
 	// One whose step was stopped goes no more.
 	err = tx.QueryRow("SELECT c.id FROM collection c LEFT JOIN job j ON j.id = c.job WHERE c.intake = ? AND c.notice = ? AND c.whom = ? "+
-		"AND c.closed = 0 AND (c.job = 0 OR j.state = 'ready') ORDER BY c.id DESC LIMIT 1", x.Intake, x.Notice, x.Whom).Scan(&id)
+		"AND c.closed = 0 AND (c.job = 0 OR j.state IN ('ready', 'waits')) ORDER BY c.id DESC LIMIT 1", x.Intake, x.Notice, x.Whom).Scan(&id)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = tx.QueryRow("INSERT INTO collection (intake, notice, whom) VALUES (?, ?, ?) RETURNING id", x.Intake, x.Notice,
 			x.Whom).Scan(&id)
@@ -41,8 +41,7 @@ func gather(tx txn, s plan.Subject, x *register.Gathered, now time.Time) (id int
 		Scan(&many, &job); err != nil {
 		return 0, err
 	}
-	full := many >= x.Most
-	if job == 0 && (full || !x.Due.IsZero()) {
+	if job == 0 {
 		step := plan.Collected(x.Account, x.Notice, x.Name, id, x.Due)
 		if err := insertJobs(tx, s, x.Intake, []plan.Step{step}, now, false); err != nil {
 			return 0, err
@@ -52,9 +51,15 @@ func gather(tx txn, s plan.Subject, x *register.Gathered, now time.Time) (id int
 			return 0, err
 		}
 	}
-	if full {
-		_, err = tx.Exec("UPDATE collection SET closed = 1 WHERE id = ?", id)
+	if many < x.Most {
+		return id, nil
 	}
+	if _, err := tx.Exec("UPDATE collection SET closed = 1 WHERE id = ?", id); err != nil {
+		return 0, err
+	}
+	at := micros(now)
+	_, err = tx.Exec("UPDATE job SET state = 'ready', needs = '', due = ?1, since = ?1, updated = ?1 WHERE id = (SELECT job FROM collection "+
+		"WHERE id = ?2) AND state = 'waits' AND needs = ?3", at, id, plan.Full)
 	return id, err
 }
 

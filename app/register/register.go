@@ -220,7 +220,8 @@ type Entry struct {
 
 // Planned reports whether a job is to be done later and was not touched yet: it leaves nothing unfinished.
 func (j Job) Planned() bool {
-	return j.State == Ready && !j.NotBefore.IsZero() && j.Attempts == 0 && j.Reason == ""
+	return j.State == Ready && !j.NotBefore.IsZero() && j.Attempts == 0 && j.Reason == "" ||
+		j.State == Waits && plan.WithOthers(j.Key)
 }
 
 // State is that of the whole submission: the worst of its jobs.

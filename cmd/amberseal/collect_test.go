@@ -293,6 +293,10 @@ func TestSoManyGoInOneMessage(t *testing.T) {
 	if len(told) != 20 {
 		t.Errorf("%d documents went in four messages, not 20", len(told))
 	}
+	waiting, err := c.server.Records.WaitingMessages(t.Context(), access.Everywhere, 0, 10)
+	if err != nil || len(waiting) != 1 || waiting[0].State != register.Waits || waiting[0].Members != 2 {
+		t.Errorf("there waits %+v: %v", waiting, err)
+	}
 	if err := c.close(); err != nil {
 		t.Fatal(err)
 	}

@@ -193,13 +193,24 @@ const registerMark = "register "
 // collectedMark parts the key of a collection's step from its number. Corrections leave what has it: it tells of others too.
 const collectedMark = " collected "
 
-// Collected is the step of the first submission of a collection by which it goes. The key of no other step is like it.
+// Collected is the step of the first submission of a collection by which it goes: when it is due, or when Full is given where no day says
+// so. The key of no other step is like it.
 func Collected(account, key, name string, collection int64, due time.Time) Step {
-	return Step{
+	s := Step{
 		Kind: Notice, Key: key + collectedMark + strconv.FormatInt(collection, 10), Name: name, Target: MailBy(account), NotBefore: due,
 		Body: encoded(Carries{Documents: []string{}, Rule: key, Collection: collection}),
 	}
+	if due.IsZero() {
+		s.Needs = []Signal{Full}
+	}
+	return s
 }
+
+// Full is what the step of a collection waits for that goes when so many have come.
+const Full Signal = "collection:full"
+
+// WithOthers reports whether a step, by its key, is that of a collection.
+func WithOthers(key string) bool { return strings.Contains(key, collectedMark) }
 
 // Left are the steps by which a notice goes to those whom a server refused among others, one for each.
 func Left(d intake.Design, n notice.Notice, c Carries, addresses []string) []Step {

@@ -103,7 +103,9 @@ const failed = computed(() => waiting.value.some((w) => w.state === 'failed'))
               }}</span>
             </p>
             <p v-if="w.reason" :class="w.state === 'failed' ? 'text-madder' : 'text-ochre'">{{ w.reason }}</p>
-            <p v-else-if="w.state === 'waits'" class="text-soft">{{ $t('post.waitsForDocuments') }}</p>
+            <p v-else-if="w.state === 'waits'" class="text-soft">
+              {{ w.collected ? $t('post.waitsForMore') : $t('post.waitsForDocuments') }}
+            </p>
             <p v-if="somewhere('handle')" class="words mt-1 text-[13px]">
               <button v-if="w.state !== 'waits'" type="button" class="link" @click="tryNow(w)">
                 {{ $t('post.tryNow') }}
