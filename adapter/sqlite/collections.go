@@ -19,7 +19,8 @@ func gather(tx txn, s plan.Subject, x *register.Gathered, now time.Time) (id int
 	}
 	// One whose step was stopped goes no more.
 	err = tx.QueryRow("SELECT c.id FROM collection c LEFT JOIN job j ON j.id = c.job WHERE c.intake = ? AND c.notice = ? AND c.whom = ? "+
-		"AND c.closed = 0 AND (c.job = 0 OR j.state IN ('ready', 'waits')) ORDER BY c.id DESC LIMIT 1", x.Intake, x.Notice, x.Whom).Scan(&id)
+		"AND c.closed = 0 AND (c.job = 0 OR j.state IN ('ready', 'waits')) ORDER BY c.id DESC LIMIT 1", x.Intake, x.Notice, x.Whom).
+		Scan(&id)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = tx.QueryRow("INSERT INTO collection (intake, notice, whom) VALUES (?, ?, ?) RETURNING id", x.Intake, x.Notice,
 			x.Whom).Scan(&id)
@@ -58,8 +59,8 @@ func gather(tx txn, s plan.Subject, x *register.Gathered, now time.Time) (id int
 		return 0, err
 	}
 	at := micros(now)
-	_, err = tx.Exec("UPDATE job SET state = 'ready', needs = '', due = ?1, since = ?1, updated = ?1 WHERE id = (SELECT job FROM collection "+
-		"WHERE id = ?2) AND state = 'waits' AND needs = ?3", at, id, plan.Full)
+	_, err = tx.Exec("UPDATE job SET state = 'ready', needs = '', due = ?1, since = ?1, updated = ?1 WHERE id = (SELECT job FROM "+
+		"collection WHERE id = ?2) AND state = 'waits' AND needs = ?3", at, id, plan.Full)
 	return id, err
 }
 

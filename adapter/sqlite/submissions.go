@@ -220,7 +220,8 @@ func scanSubmission(r scanner) (register.Submission, error) {
 const (
 	openOnes = "SELECT subject FROM job WHERE state NOT IN ('done', 'void') AND about = 'submission' AND " + nowOrPast
 	// What was planned for later and was not touched yet leaves nothing unfinished.
-	nowOrPast  = "NOT (not_before > 0 AND state = 'ready' AND attempts = 0 AND reason = '') AND NOT (state = 'waits' AND " + isCollected + ")"
+	nowOrPast = "NOT (not_before > 0 AND state = 'ready' AND attempts = 0 AND reason = '') AND " +
+		"NOT (state = 'waits' AND " + isCollected + ")"
 	failedOnes = "SELECT subject FROM job WHERE state = 'failed' AND about = 'submission'"
 )
 

@@ -99,7 +99,7 @@ func (t *Taker) Look(ctx context.Context, r Reading, looks Looks) (reason string
 		return "", ctx.Err()
 	}
 	l.At, l.Reason = t.Now().UTC(), ""
-	if failed != nil {
+	if failed != nil && !errors.Is(failed, errEarly) { // it can be read; the next look goes on where this one ended
 		l.Reason = failed.Error()
 	}
 	return l.Reason, looks.KeepLook(ctx, r.Key, l)
