@@ -49,21 +49,8 @@ func (d *DB) Finish(ctx context.Context, j register.Job, o work.Outcome, t work.
 		if err != nil {
 			return err
 		}
-		for _, x := range o.Records {
-			if !held && inside(x) {
-				continue
-			}
-			f := x.Fact()
-			f.Body.Job = j.ID
-			if f.Body.Record, err = keep(tx, j.Subject, x, t.Now); err == nil {
-				err = tx.tell(j.Subject, f, t.Now)
-			}
-			if err != nil {
-				return err
-			}
-		}
-		if !held {
-			return nil
+		if err := keepAll(tx, j, o.Records, held, t.Now); err != nil || !held {
+			return err
 		}
 		if released, err = give(tx, j.Subject, o.Signals, t); err != nil {
 			return err
@@ -78,6 +65,24 @@ func (d *DB) Finish(ctx context.Context, j register.Job, o work.Outcome, t work.
 		return insertJobs(tx, j.Subject, j.Share, o.Then, t.Now, false)
 	})
 	return released, err
+}
+
+// keepAll writes down what a job left behind, and that in the history.
+func keepAll(tx txn, j register.Job, records []register.Record, held bool, now time.Time) (err error) {
+	for _, x := range records {
+		if !held && inside(x) {
+			continue
+		}
+		f := x.Fact()
+		f.Body.Job = j.ID
+		if f.Body.Record, err = keep(tx, j.Subject, x, now); err == nil {
+			err = tx.tell(j.Subject, f, now)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // inside reports whether a record is of something that stays in the house: where the job is somebody else's by now it did not happen.
@@ -269,13 +274,16 @@ func (d *DB) Later(ctx context.Context, j register.Job, p work.Pause, now time.T
 }
 
 // Fail gives a job up; one that recurs is tried at its next time.
-func (d *DB) Fail(ctx context.Context, j register.Job, reason string, now time.Time) error {
+func (d *DB) Fail(ctx context.Context, j register.Job, reason string, left []register.Record, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
 		set, args := "state = 'failed', reason = ?, updated = ?", []any{reason, micros(now)}
 		if j.Every > 0 {
 			set, args = "reason = ?, "+again, append([]any{reason}, nextTime(j, now)...)
 		}
 		held, err := end(tx, j, set, args...)
+		if err == nil {
+			err = keepAll(tx, j, left, held, now)
+		}
 		if err != nil || !held {
 			return err
 		}

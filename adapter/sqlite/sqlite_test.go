@@ -448,3 +448,21 @@ func TestAnOldDatabase(t *testing.T) {
 		t.Errorf("the old intake takes no answers: %v", err)
 	}
 }
+
+// What a job put outside before it was given up is on record: it lies there.
+func TestWhatLiesThereIsOnRecord(t *testing.T) {
+	h := furnished(t)
+	d := h.opened(t, func(d *intake.Design) { d.Documents, d.Notices[0].Attach = d.Documents[:1], nil })
+	if _, err := h.counter.Submit(t.Context(), d.Slug, answers("Ann", "")); err != nil {
+		t.Fatal(err)
+	}
+	j := h.claim(t, plan.Document)
+	left := []register.Record{&register.Filed{Destination: "share", Path: "a/first.pdf", SHA256: "00", Size: 1, At: noon}}
+	if err := h.Fail(t.Context(), j, "The second has no room.", left, noon); err != nil {
+		t.Fatal(err)
+	}
+	all, err := h.Filed(t.Context(), access.Everywhere, register.FiledQuery{Limit: 9})
+	if err != nil || len(all) != 1 || all[0].Path != "a/first.pdf" {
+		t.Errorf("on record is %+v: %v", all, err)
+	}
+}

@@ -93,7 +93,7 @@ func filed(ctx context.Context, d *dossier.Dossier, rule filing.Filing, to strin
 			"received": d.Submission.Received.UTC().Format(time.RFC3339),
 		}}, rule.Taken)
 		if err != nil {
-			return work.Outcome{}, err
+			return work.Outcome{Records: o.Records}, err // where it is given up, what lies there already is on record
 		}
 		results = append(results, path)
 		o.Records = append(o.Records, &register.Filed{

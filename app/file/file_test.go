@@ -33,6 +33,19 @@ func (p places) Place(_ context.Context, key string) (file.Place, error) {
 	return p.only, nil
 }
 
+// halfway is a place that takes no second file.
+type halfway struct {
+	file.Place
+	taken int
+}
+
+func (p *halfway) Create(ctx context.Context, path string, f file.File) error {
+	if p.taken++; p.taken > 1 {
+		return work.GiveUp{Reason: "It takes no more."}
+	}
+	return p.Place.Create(ctx, path, f)
+}
+
 // archive has one submission with one document, and says which was asked for.
 type archive struct {
 	submission register.Submission
@@ -96,6 +109,15 @@ func TestDocumentsAreFiledByTheirRule(t *testing.T) {
 		t.Errorf("the first holds %q, %v", data, err)
 	}
 
+	a.design.Filings = append(a.design.Filings, filing.Filing{
+		Key: "two", Name: "Two", What: enclosure.Of("receipt", "report"), Path: phrase.Parse("Two/{{@number}}"),
+	})
+	two := file.Hand(&dossier.Opener{Store: a}, places{&halfway{Place: cabinet}}, func() time.Time { return now })
+	job.Key, job.Body = "two", []byte(`{"documents":["receipt","report"]}`)
+	if out, err := two.Do(t.Context(), job); !errors.As(err, new(work.GiveUp)) || len(out.Records) != 1 || path(out) != "Two/B-7.pdf" {
+		t.Errorf("of two files of which one was taken there is %+v: %v", out, err)
+	}
+	job.Key, job.Body = "cabinet", nil
 	a.err = errors.New("the disk is gone")
 	if out, err := hand.Do(t.Context(), job); err == nil || !errors.Is(err, a.err) || len(out.Records) > 0 {
 		t.Errorf("a document that cannot be read: %+v %v", out, err)

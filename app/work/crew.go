@@ -281,7 +281,7 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 	case (stopping || err == errStood) && !unsure:
 		return c.Store.Later(ctx, j, Pause{Again: Again{Outage: true}, Due: now}, now)
 	case errors.As(err, &giveUp):
-		return c.Store.Fail(ctx, j, giveUp.Reason, now)
+		return c.Store.Fail(ctx, j, giveUp.Reason, o.Records, now)
 	case errors.As(err, &held):
 		due := now.Add(longestPause)
 		if !held.Until.IsZero() {
@@ -296,22 +296,22 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 		again.Reason = fmt.Sprintf("It took longer than %d minutes.", int(c.Hands[j.Kind].Longest.Minutes()))
 	}
 	c.Log.Warn("a job is tried again", "about", j.Subject, "kind", j.Kind, "key", j.Key, "attempt", j.Attempts, "reason", again.Reason)
-	return c.putOff(ctx, j, again, now)
+	return c.putOff(ctx, j, again, o.Records, now)
 }
 
 // putOff lets a job wait, or gives it up when it has been tried for days or may have succeeded often enough. An outage lasts as
 // long as it lasts.
-func (c *Crew) putOff(ctx context.Context, j register.Job, again Again, now time.Time) error {
+func (c *Crew) putOff(ctx context.Context, j register.Job, again Again, left []register.Record, now time.Time) error {
 	switch {
 	case again.Outage:
 		return errors.Join(c.Store.Later(ctx, j, Pause{Again: again, Due: now}, now), c.keepOutage(ctx, j.Target))
 	case again.Unsure && j.Unsure >= mostUnsure:
 		return c.Store.Fail(ctx, j, fmt.Sprintf("%s This happened %d times; the message may have arrived. "+
-			"Ask who it is for before you send it again.", again.Reason, j.Unsure+1), now)
+			"Ask who it is for before you send it again.", again.Reason, j.Unsure+1), left, now)
 	case again.Unsure:
 		return c.Store.Later(ctx, j, Pause{Again: again, Due: now.Add(unsurePause << (2 * j.Unsure))}, now)
 	case now.Sub(j.Since) >= longestTrial:
-		return c.Store.Fail(ctx, j, again.Reason, now)
+		return c.Store.Fail(ctx, j, again.Reason, left, now)
 	}
 	return c.Store.Later(ctx, j, Pause{Again: again, Due: now.Add(pause(j.Attempts, longestPause))}, now)
 }

@@ -106,7 +106,7 @@ type Store interface {
 	Claim(ctx context.Context, t Terms) ([]register.Job, error)
 	Finish(ctx context.Context, j register.Job, o Outcome, t Terms) (released []register.Job, err error)
 	Later(ctx context.Context, j register.Job, p Pause, now time.Time) error
-	Fail(ctx context.Context, j register.Job, reason string, now time.Time) error
+	Fail(ctx context.Context, j register.Job, reason string, left []register.Record, now time.Time) error
 	Signal(ctx context.Context, s plan.Subject, signals []plan.Signal, now time.Time) error
 	Void(ctx context.Context, s plan.Subject, reason string, now time.Time) error
 	Hurry(ctx context.Context, target string, now time.Time) error

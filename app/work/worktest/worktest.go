@@ -130,7 +130,7 @@ func leases(h *house) {
 		h.Errorf("the second attempt is the %d.", again.Attempts)
 	}
 	h.must(h.Later(h.Context(), a, work.Pause{Due: h.now}, h.now))
-	h.must(h.Fail(h.Context(), a, "late", h.now))
+	h.must(h.Fail(h.Context(), a, "late", nil, h.now))
 	h.finish(a, work.Outcome{Then: []plan.Step{{Kind: "chore", Key: "late", Target: "target"}}})
 	h.claim(9, "b")
 	h.must(h.Later(h.Context(), again, work.Pause{Again: work.Again{Reason: "Not now."}, Due: h.now.Add(time.Minute)}, h.now))
@@ -150,7 +150,7 @@ func leases(h *house) {
 	if fifth.Unsure != 1 {
 		h.Errorf("it may have succeeded %d times", fifth.Unsure)
 	}
-	h.must(h.Fail(h.Context(), fifth, "Never.", h.now))
+	h.must(h.Fail(h.Context(), fifth, "Never.", nil, h.now))
 	h.claim(9)
 }
 
@@ -242,7 +242,7 @@ func recurring(h *house) {
 		if n%2 == 0 {
 			h.finish(sweep, work.Outcome{})
 		} else {
-			h.must(h.Fail(h.Context(), sweep, "It could not.", h.now))
+			h.must(h.Fail(h.Context(), sweep, "It could not.", nil, h.now))
 		}
 		h.claim(9)
 		h.plan(plan.Subject{About: plan.House}, 0, plan.Step{Key: "sweep", Every: time.Hour}) // as each start of the program does
@@ -257,7 +257,7 @@ func voiding(h *house) {
 	two := plan.Subject{About: plan.Submission, ID: 1, Run: 2}
 	h.plan(one, 1, plan.Step{Key: "working"}, plan.Step{Key: "failed"})
 	jobs := h.claim(9, "working", "failed")
-	h.must(h.Fail(h.Context(), jobs[1], "No.", h.now))
+	h.must(h.Fail(h.Context(), jobs[1], "No.", nil, h.now))
 	h.plan(one, 1, plan.Step{Key: "ready"}, plan.Step{Key: "waits", Needs: []plan.Signal{"x"}})
 	h.plan(two, 1, plan.Step{Key: "next"}, plan.Step{Key: "waits", Needs: []plan.Signal{"x"}})
 	h.plan(plan.Subject{About: plan.Invited, ID: 1, Run: 1}, 1, plan.Step{Key: "invited"})
