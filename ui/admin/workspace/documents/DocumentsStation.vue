@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NextLine from '../../parts/NextLine.vue'
 import { useLocked } from '../../parts/locked'
 import { computed, nextTick, onMounted, provide, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -297,8 +298,7 @@ const likely = computed(() => {
             </button>
           </template>
         </ScriptList>
-        <div v-if="!locked && !doc.file" class="grid grid-cols-[58px_1fr] border-b border-faint">
-          <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ lines.length + 1 }}</span>
+        <NextLine v-if="!locked && !doc.file" :number="lines.length + 1">
           <AddLine
             class="px-3.5 py-1.5"
             :label="$t('documents.addBlock')"
@@ -306,7 +306,7 @@ const likely = computed(() => {
             :likely="likely"
             @add="add($event as BlockKind, line)"
           />
-        </div>
+        </NextLine>
       </template>
       <p v-else class="px-6 py-8">
         {{ $t('documents.documentsEachSubmissionBecomesWill') }}

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NextLine from '../../parts/NextLine.vue'
 import { useLocked } from '../../parts/locked'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -150,12 +151,11 @@ function setTaken(f: Filing, to: NonNullable<Filing['taken']>) {
           </div>
         </template>
       </ScriptList>
-      <div v-if="!locked" class="grid grid-cols-[58px_1fr] border-b border-faint">
-        <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ filings.length + 1 }}</span>
+      <NextLine v-if="!locked" :number="filings.length + 1">
         <p class="px-3.5 py-2">
           <button class="link" @click="add()">{{ $t('filing.addFiling') }}</button>
         </p>
-      </div>
+      </NextLine>
       <RegisterLines v-model:selected="selectedRegister" :destinations="destinations" />
     </template>
     <template #proof>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NextLine from '../../parts/NextLine.vue'
 import { computed, ref } from 'vue'
 import type { RunningRegister } from '../../../shared/types'
 import { useLocked } from '../../parts/locked'
@@ -88,12 +89,11 @@ function remove(i: number) {
         />
       </template>
     </ScriptList>
-    <div class="grid grid-cols-[58px_1fr] border-b border-faint">
-      <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ registers.length + 1 }}</span>
+    <NextLine :number="registers.length + 1">
       <p class="px-3.5 py-2">
         <button v-if="!locked" class="link" @click="add()">{{ $t('filing.addRegister') }}</button>
         <span v-if="!registers.length" class="block text-[13px] text-soft">{{ $t('filing.noRegister') }}</span>
       </p>
-    </div>
+    </NextLine>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NextLine from '../../parts/NextLine.vue'
 import { useLocked } from '../../parts/locked'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -123,13 +124,12 @@ const copying = ref(false)
           <button type="button" class="link" @click="copy(line, index)">{{ $t('notices.copyIt') }}</button>
         </template>
       </ScriptList>
-      <div v-if="!locked" class="grid grid-cols-[58px_1fr] border-b border-faint">
-        <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ notices.length + 1 }}</span>
+      <NextLine v-if="!locked" :number="notices.length + 1">
         <p class="px-3.5 py-2">
           <button class="link" @click="add()">{{ $t('notices.addNotice') }}</button>
           <button class="link ml-5" @click="copying = true">{{ $t('notices.copyFromAnother') }}</button>
         </p>
-      </div>
+      </NextLine>
       <AccountChoice class="mt-3 ml-[58px]" />
     </template>
     <template #proof>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NextLine from '../../../parts/NextLine.vue'
 import { computed, nextTick, provide, ref, useTemplateRef, watch } from 'vue'
 import type { PageMark, PaperDocument } from '../../../../shared/types'
 import AddLine from '../../../parts/AddLine.vue'
@@ -132,8 +133,7 @@ const labelOf = (m: PageMark) => stands.value.find((s) => s.key === m.field)?.la
       </template>
       <template #settings="{ index }"><MarkSettings v-model="doc.marks![index]!" /></template>
     </ScriptList>
-    <div v-if="!locked" class="grid grid-cols-[58px_1fr] border-b border-faint">
-      <span class="ledger pt-2 pr-3 text-right text-amber-ink">{{ marks.length + 1 }}</span>
+    <NextLine v-if="!locked" :number="marks.length + 1">
       <AddLine
         class="px-3.5 py-1.5"
         :label="$t('marks.add')"
@@ -141,6 +141,6 @@ const labelOf = (m: PageMark) => stands.value.find((s) => s.key === m.field)?.la
         :likely="['words', 'tick', 'signature']"
         @add="add($event as MarkKind)"
       />
-    </div>
+    </NextLine>
   </div>
 </template>
