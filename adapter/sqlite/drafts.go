@@ -91,3 +91,24 @@ func endDraft(tx txn, intake int64, token string, now time.Time) error {
 	}
 	return voidSubject(tx, subject, "It was handed in.", now)
 }
+
+// endReminders lets addresses be reminded of nothing more of an intake: what they kept may have come from the device it was kept on.
+func endReminders(tx txn, a receive.Arrival) error {
+	for _, address := range a.Reminded {
+		r, err := tx.Query("UPDATE draft SET email = '', invited = '' WHERE email = ? AND intake = ? RETURNING id, run", address,
+			a.Published.IntakeID)
+		all, err := rows(r, err, func(r *sql.Rows) (s plan.Subject, err error) {
+			s.About = plan.Draft
+			return s, r.Scan(&s.ID, &s.Run)
+		})
+		for _, s := range all {
+			if err == nil {
+				err = voidSubject(tx, s, "It was handed in.", a.Received)
+			}
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -59,6 +59,9 @@ func (d *DB) Accept(ctx context.Context, a receive.Arrival) (receive.Kept, error
 				return err
 			}
 		}
+		if err := endReminders(tx, a); err != nil {
+			return err
+		}
 		kept.Number = a.NumberOf(n)
 		return insertSubmission(tx, a, kept.Number, answers)
 	})

@@ -41,9 +41,10 @@ type Arrival struct {
 	Words     string // what the register finds it by
 	Answers   form.Answers
 	Steps     []plan.Step
-	Ref       string // what its personal links are about
-	Once      string // the sender's key for this submission, so that it is taken in once
-	Draft     string // the token of the draft it began as, which ends with it; or empty
+	Ref       string   // what its personal links are about
+	Once      string   // the sender's key for this submission, so that it is taken in once
+	Draft     string   // the token of the draft it began as, which ends with it; or empty
+	Reminded  []string // addresses that need not be reminded of answers that they kept for this form: it has come
 	Received  time.Time
 	Series    string
 	NumberOf  func(n int64) string
@@ -314,6 +315,9 @@ func (c *Counter) accept(ctx context.Context, p Published, h house.House, in Sen
 	}
 	a.Fact, a.Invited, a.Draft = register.Fact{Kind: register.Received}, invitation.Ref, in.Draft
 	a.Steps = plan.Start(p.Design, facts)
+	if p.Design.Opening.Reminders {
+		a.Reminded = addresses(p.Design.Form, a.Answers)
+	}
 	kept, err := c.Store.Accept(ctx, a)
 	if err != nil {
 		return Receipt{}, told(err)
@@ -421,6 +425,17 @@ func unique(d intake.Design, a form.Answers) []Unique {
 				value = string(text)
 			}
 			out = append(out, Unique{x.Key, strings.ToLower(value)})
+		}
+	}
+	return out
+}
+
+// addresses are the email addresses that were given.
+func addresses(f form.Form, a form.Answers) []string {
+	var out []string
+	for _, x := range f.Fields {
+		if v := a[x.Key]; x.Kind == form.Email && v.Text != "" {
+			out = append(out, v.Text)
 		}
 	}
 	return out

@@ -70,7 +70,8 @@ func open(t *testing.T, change func(*intake.Design)) *desk {
 		t.Fatal(err)
 	}
 	d := &desk{db: db, post: &post{}, works: &workshop.Workshop{Store: db, Now: time.Now}}
-	x := intake.New("Lake day", []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"}})
+	x := intake.New("Lake day", []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name"},
+		{Key: "mail", Kind: form.Email, Label: "Email"}})
 	x.Opening.Reminders = true
 	change(&x)
 	made, err := d.works.Add(t.Context(), x)
@@ -128,6 +129,11 @@ func TestOneReminderGoes(t *testing.T) {
 		if _, err := d.Submit(t.Context(), d.intake.Address, receive.Sending{Answers: answers, Draft: sent}); err != nil {
 			t.Fatal(err)
 		}
+		d.keep(t, "zoe@guest.example", 1, receive.Page{}) // and then on the device where the answers were kept, too
+		zoe := form.Raw{"name": json.RawMessage(`"Zoe"`), "mail": json.RawMessage(`"zoe@guest.example"`)}
+		if _, err := d.Submit(t.Context(), d.intake.Address, receive.Sending{Answers: zoe}); err != nil {
+			t.Fatal(err)
+		}
 		if due, err := d.Remind(t.Context(), d.intake.Address, kept, "ann@guest.example", 2, receive.Page{Language: "de"}); err != nil ||
 			!due.Equal(time.Now().AddDate(0, 0, 2)) {
 			t.Fatal(due, err)
@@ -158,7 +164,7 @@ func TestOneReminderGoes(t *testing.T) {
 		if raw, err := d.Draft(t.Context(), d.intake.Address, u.Query().Get("go-on")); err != nil || string(raw["name"]) != `"Ann"` {
 			t.Errorf("under its link lies %s: %v", raw, err)
 		}
-		for id := range int64(4) {
+		for id := range int64(5) {
 			if x, err := d.db.Reminded(t.Context(), id); err == nil && x.Email != "" {
 				t.Errorf("the address %s is still there", x.Email)
 			}

@@ -46,3 +46,26 @@ test('a list is read whole, page by page', async () => {
   const { read } = lines(13)
   expect((await everything(read)).map((e) => e.id)).toEqual(down(13, 1))
 })
+
+test('an answer that was overtaken never replaces a newer one', async () => {
+  const answers: ((ids: number[], next?: string) => void)[] = []
+  const read = () =>
+    new Promise<Page<Line>>((resolve) => {
+      answers.push((ids, next) => resolve({ entries: ids.map((id) => ({ id })), ...(next ? { next } : {}) }))
+    })
+  const list = usePages<Line>(read)
+  const slow = list.load()
+  const quick = list.start()
+  answers[1]!([3], '2')
+  await quick
+  answers[0]!([])
+  await slow
+  expect(list.all.value.map((e) => e.id)).toEqual([3])
+  const older = list.loadOlder()
+  const anew = list.start()
+  answers[3]!([9])
+  await anew
+  answers[2]!([2])
+  await older
+  expect(list.all.value.map((e) => e.id)).toEqual([9])
+})

@@ -15,6 +15,14 @@ export function usePages<T extends { id: number }, P extends Page<T> = Page<T>>(
   const older = shallowRef<T[][]>([])
   const next = shallowRef<string>()
 
+  let asked = 0
+  /** Reads a first page; nothing where another was asked for meanwhile: the older answer never replaces the newer one. */
+  async function first(): Promise<P | undefined> {
+    const mine = ++asked
+    const got = await read()
+    return mine === asked ? got : undefined
+  }
+
   function begin(first: P) {
     older.value = []
     page.value = first
@@ -23,26 +31,30 @@ export function usePages<T extends { id: number }, P extends Page<T> = Page<T>>(
 
   /** Reads the first page again. */
   async function load() {
+    const got = await first()
+    if (!got) return
     const before = page.value?.entries ?? []
-    const first = await read()
-    const last = first.entries.at(-1)?.id ?? Infinity
+    const last = got.entries.at(-1)?.id ?? Infinity
     const newest = before[0]?.id
     if (!older.value.length || newest === undefined || last > newest) {
-      begin(first) // all of it is new: what lies between is not known
+      begin(got) // all of it is new: what lies between is not known
       return
     }
     const left = before.filter((e) => e.id < last)
     if (left.length) older.value = [left, ...older.value]
-    page.value = first
+    page.value = got
   }
 
   /** Starts anew, as for other words or another intake. */
   async function start() {
-    begin(await read())
+    const got = await first()
+    if (got) begin(got)
   }
 
   async function loadOlder() {
-    const further = await read(next.value)
+    const from = next.value
+    const further = await read(from)
+    if (next.value !== from) return // the list began anew meanwhile
     older.value = [...older.value, further.entries]
     next.value = further.next
   }

@@ -173,7 +173,7 @@ function goTo(place: string) {
             $t('workspace.seeAsRespondent')
           }}</a>
           <ActionButton
-            v-if="may('open') && (intake.state !== 'open' || intake.changed)"
+            v-if="may('open') && station !== 'opening' && (intake.state !== 'open' || intake.changed)"
             main
             :disabled="faults > 0"
             :title="faults ? $t('workspace.mendFaultsFirst') : undefined"
