@@ -1,6 +1,6 @@
 import { accessible, expect, mailTo, test } from './house'
 
-// Notices in the language of who answered, and reminders of answers that were kept.
+// What notices say: in the language of who answered, with pictures; and reminders of answers that were kept.
 
 test('a notice is written in another language, and who answers in it gets that', async ({ desk: page }) => {
   const { entries } = (await (await page.request.get('/api/intakes')).json()) as { entries: { id: number; slug: string }[] }
@@ -61,4 +61,19 @@ test('who keeps answers can ask to be reminded of them', async ({ page }) => {
   await page.goto('/f/parts-order')
   await expect(page.getByRole('button', { name: 'Continue on another device' })).toBeVisible()
   await expect(page.getByRole('button', { name: 'Remind me by email' })).toHaveCount(0)
+})
+
+test('a picture stands below the words of a message, and goes', async ({ desk: page }) => {
+  const { entries } = (await (await page.request.get('/api/intakes')).json()) as { entries: { id: number; slug: string }[] }
+  await page.goto(`/intakes/${entries.find((i) => i.slug === 'gift')!.id}/notices`)
+  const proof = page.locator('[data-notice-proof]')
+  const picture = proof.getByRole('img', { name: 'Our bench, with a violin on it' })
+  await expect(picture).toBeVisible()
+  expect(await picture.evaluate((i: HTMLImageElement) => i.complete && i.naturalWidth > 0)).toBeTruthy()
+  await page.getByRole('button', { name: 'Pictures' }).click()
+  await page.getByLabel('what it shows').fill('Our bench')
+  await expect(proof.getByRole('img', { name: 'Our bench', exact: true })).toBeVisible()
+  await accessible(page)
+  await page.getByRole('button', { name: 'Remove it', exact: true }).first().click()
+  await expect(proof.getByRole('img')).toHaveCount(0)
 })

@@ -83,7 +83,11 @@ func (d *handlers) notice(ctx context.Context, r api.ProofRequest) (n notice.Not
 		facts.Correct = facts.House.Link(r.Design.CorrectPath("TOKEN"))
 	}
 	facts.Filed = facts.House.Link("/cabinet") // something to press in the proof
-	with := notice.With{House: n.People, Links: d.linkedOf(r.Design, n, facts)}
+	_, widths, err := notify.Adorn(ctx, d.Office.Store, n)
+	if err != nil {
+		return n, m, facts, due, err
+	}
+	with := notice.With{House: n.People, Links: d.linkedOf(r.Design, n, facts), Pictures: widths}
 	if n.Collect != nil {
 		m = n.OfMany([]notice.Gathered{{Facts: facts, Address: facts.House.Link("/register")}}, with)
 		return n, m, facts, n.Collect.Next(d.Now(), facts.House.Location()), nil
@@ -140,12 +144,16 @@ func (d *handlers) SendProof(ctx context.Context, r api.SendProofRequestObject) 
 		}
 		files = append(files, notify.Attachment{Name: c.FileName, Type: "application/pdf", Data: c.PDF})
 	}
+	inline, _, err := notify.Adorn(ctx, d.Office.Store, n)
+	if err != nil {
+		return nil, err
+	}
 	me, err := d.person(ctx)
 	if err != nil {
 		return nil, err
 	}
 	to := me.Email
-	if err := d.Post.Trial(ctx, facts.House, r.Body.Design.Account, m, files, to); err != nil {
+	if err := d.Post.Trial(ctx, facts.House, r.Body.Design.Account, m, files, inline, to); err != nil {
 		return nil, unprocessable{err}
 	}
 	return api.SendProof200JSONResponse{To: to}, nil

@@ -292,6 +292,12 @@ func written(l notify.Letter) (*mail.Msg, error) {
 	m.SetGenHeader("Auto-Submitted", "auto-generated") // RFC 3834: holidays do not answer
 	m.SetBodyString(mail.TypeTextPlain, l.Text)
 	m.AddAlternativeString(mail.TypeTextHTML, l.HTML)
+	for _, a := range l.Inline { // RFC 2387, spoken of as RFC 2392 says
+		if err := m.EmbedReader(a.Name, bytes.NewReader(a.Data), mail.WithFileContentType(mail.ContentType(a.Type)),
+			mail.WithFileContentID("<"+a.Name+">")); err != nil {
+			return nil, err
+		}
+	}
 	for _, a := range l.Attached {
 		if err := m.AttachReader(a.Name, bytes.NewReader(a.Data), mail.WithFileContentType(mail.ContentType(a.Type))); err != nil {
 			return nil, err

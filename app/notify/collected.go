@@ -91,12 +91,16 @@ func (o *office) collected(ctx context.Context, j work.Job, carries plan.Carries
 	if n.Collect != nil && n.Collect.Joined {
 		attached = joined(attached, filing.Safe(d.Design.Name)+" "+at.In(d.House.Location()).Format(time.DateOnly))
 	}
-	m := n.OfMany(tells, notice.With{House: house, Links: linkedOf(given, all)})
+	inline, widths, err := Adorn(ctx, o.store, n)
+	if err != nil {
+		return work.Outcome{}, err
+	}
+	m := n.OfMany(tells, notice.With{House: house, Links: linkedOf(given, all), Pictures: widths})
 	if len(carries.Only) > 0 {
 		m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
 	}
 	free := func(Letter, Sender) error { return nil } // one message instead of many is no flood
-	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, given, at, free, of})
+	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, inline, given, at, free, of})
 }
 
 // linkedOf are files of several submissions as a message speaks of them.

@@ -42,7 +42,7 @@ type Desk struct {
 }
 
 // Trial sends a message that is none of a submission's to one address, marked as a trial. Its errors say in words why it did not go.
-func (d *Desk) Trial(ctx context.Context, h house.House, account string, m notice.Message, attached []Attachment, to string) error {
+func (d *Desk) Trial(ctx context.Context, h house.House, account string, m notice.Message, attached, inline []Attachment, to string) error {
 	post, by, err := d.Posts.Post(ctx, account)
 	if err != nil {
 		return err
@@ -56,6 +56,7 @@ func (d *Desk) Trial(ctx context.Context, h house.House, account string, m notic
 	l := Letter{
 		ID: d.Secret.MessageID("proof", rand.Text()), FromName: h.Name, From: by.From, To: []string{to},
 		Subject: locale.For(h.Language).Trial() + ": " + m.Subject, Text: m.Text, HTML: m.HTML, Date: d.Now().UTC(), Attached: attached,
+		Inline: inline,
 	}
 	if m.SenderName != "" {
 		l.FromName = m.SenderName

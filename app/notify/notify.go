@@ -36,6 +36,7 @@ type Letter struct {
 	HTML     string
 	Date     time.Time
 	Attached []Attachment
+	Inline   []Attachment // pictures that the page speaks of, each by its name
 }
 
 // Attachment is a file that goes along.
@@ -103,6 +104,7 @@ type Past interface {
 type Store interface {
 	Past
 	Staff
+	Pictures
 	AddHanded(ctx context.Context, all []handing.Handed) error
 	Held(ctx context.Context, intake int64) (since time.Time, err error)
 	Collection(ctx context.Context, id int64) ([]register.Member, error) // closes it: what comes later is gathered in another
@@ -223,7 +225,11 @@ func (o *office) one(ctx context.Context, d *dossier.Dossier, n notice.Notice, j
 	if err != nil {
 		return work.Outcome{}, err
 	}
-	m := n.For(facts, notice.With{House: house, Links: linked(d, given)})
+	inline, widths, err := Adorn(ctx, o.store, n)
+	if err != nil {
+		return work.Outcome{}, err
+	}
+	m := n.For(facts, notice.With{House: house, Links: linked(d, given), Pictures: widths})
 	if len(carries.Only) > 0 {
 		m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
 	}
@@ -236,13 +242,14 @@ func (o *office) one(ctx context.Context, d *dossier.Dossier, n notice.Notice, j
 		}
 		return Spare(ctx, o.store, by, answered(d.Design.Form, facts.Answers, l.Everybody()), at)
 	}
-	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, given, at, limited, nil})
+	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, inline, given, at, limited, nil})
 }
 
 // outgoing is a message with what it carries, ready to go.
 type outgoing struct {
 	notice.Message
 	attached []Attachment
+	inline   []Attachment
 	given    []handing.Handed
 	at       time.Time
 	limited  func(Letter, Sender) error
@@ -269,7 +276,7 @@ func (o *office) deliver(ctx context.Context, d *dossier.Dossier, n notice.Notic
 	l := Letter{
 		ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: by.From,
 		To: m.To, Copy: m.Copy, Blind: m.BlindCopy, ReplyTo: m.ReplyTo, Subject: m.Subject, Text: m.Text, HTML: m.HTML, Date: m.at,
-		Attached: m.attached,
+		Attached: m.attached, Inline: m.inline,
 	}
 	if m.SenderName != "" {
 		l.FromName = m.SenderName

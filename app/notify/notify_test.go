@@ -71,6 +71,8 @@ func (a *archive) Upload(context.Context, string) (form.File, []byte, error) {
 
 func (a *archive) FixedFile(context.Context, string) ([]byte, error) { return nil, register.NotFound }
 
+func (a *archive) Picture(context.Context, string) ([]byte, error) { return nil, register.NotFound }
+
 func (a *archive) FiledLink(context.Context, int64, string) (string, error) { return "", nil }
 
 func (a *archive) DocumentRevision(_ context.Context, _ int64, key string, _ int) (register.Document, error) {

@@ -146,7 +146,7 @@ func (d Design) Check(exists func(picture string) bool) finding.List {
 		documents = append(documents, x.Key)
 	}
 	for _, x := range d.Notices {
-		l = append(l, x.Check(d.Form, documents)...)
+		l = append(l, x.Check(d.Form, documents, exists)...)
 		notices = append(notices, x.Key)
 	}
 	for _, x := range d.Filings {
@@ -207,7 +207,7 @@ func unique(l *finding.List, place, what string, keys []string) {
 	}
 }
 
-// WithoutFiles is the design without the documents that are files of a house, without what carries them, and without letter paper.
+// WithoutFiles is the design without the documents that are files of a house, what carries them, letter paper and pictures of messages.
 func (d Design) WithoutFiles() Design {
 	out := d.clone()
 	gone := map[string]bool{}
@@ -221,6 +221,7 @@ func (d Design) WithoutFiles() Design {
 	}
 	for i := range out.Notices {
 		out.Notices[i].Attach = slices.DeleteFunc(out.Notices[i].Attach, carried)
+		out.Notices[i].Pictures = nil
 	}
 	out.Filings = slices.DeleteFunc(out.Filings, func(x filing.Filing) bool { return slices.ContainsFunc(x.What, carried) })
 	return out

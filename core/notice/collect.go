@@ -159,7 +159,7 @@ func (n Notice) OfMany(all []Gathered, w With) Message {
 	if !told {
 		body = append(body, bound{entries: entries})
 	}
-	body = append(body, linked(w.Links, common)...)
+	body = append(n.adorned(body, w.Pictures), linked(w.Links, common)...)
 	m.Text, m.HTML = plainText(body), sheet(body, common)
 	return m
 }

@@ -23,6 +23,8 @@ type Notice struct {
 
 	Attach []enclosure.Enclosure `json:"attach"`
 
+	Pictures []Picture `json:"pictures,omitempty"`
+
 	Answers []string `json:"answers,omitempty"` // names of the fields that the table of answers shows; all when empty
 
 	Route  *Route   `json:"route,omitempty"`  // besides To: an address that an answer chooses
@@ -93,8 +95,8 @@ func Usual(f form.Form, document string) []Notice {
 }
 
 // Check finds what is wrong with the notice. Places begin with notices/KEY. documents
-// are the keys of the intake's documents.
-func (n Notice) Check(f form.Form, documents []string) finding.List {
+// are the keys of the intake's documents; exists says whether the house has a picture of a name.
+func (n Notice) Check(f form.Form, documents []string, exists func(picture string) bool) finding.List {
 	var l finding.List
 	place := "notices/" + n.Key
 	if n.Name == "" {
@@ -110,6 +112,7 @@ func (n Notice) Check(f form.Form, documents []string) finding.List {
 	scope := phrase.Scope{Form: f, Correctable: n.ToRespondent(f), Message: true}
 	l = append(l, n.Subject.Check(place+"/subject", phrase.Scope{Form: f, Message: true})...)
 	l = append(l, n.Message.Check(place+"/message", scope)...)
+	l = append(l, n.checkPictures(place, exists)...)
 	l = append(l, n.checkTranslations(place, f, scope)...)
 	for _, name := range n.Answers {
 		if x, ok := f.Field(name); !ok || !x.Answered() {
@@ -143,6 +146,8 @@ func (n Notice) Says(placeholder string) bool {
 type With struct {
 	House []string // the addresses of those people of the house to whom it goes
 	Links []Linked // files that come by links
+
+	Pictures map[string]int // how wide the pictures are that come with it, in pixels of CSS, by their names
 }
 
 // Linked is a file that comes by a link.
@@ -163,7 +168,8 @@ func (n Notice) For(facts phrase.Facts, w With) Message {
 		m.Subject += " – " + facts.Locale().Revision(facts.Revision)
 		message = append(phrase.Body{{Spans: phrase.Phrase{{Text: facts.Locale().Replaces(facts.Revision) + "."}}}}, message...)
 	}
-	m.Text, m.HTML = written(message, facts, n.Answers, w.Links)
+	words := append(n.adorned(bind(message, facts, n.Answers), w.Pictures), linked(w.Links, facts)...)
+	m.Text, m.HTML = plainText(words), sheet(words, facts)
 	n.address(&m, facts, w.House)
 	return m
 }

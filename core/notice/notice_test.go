@@ -22,6 +22,8 @@ var asked = form.Form{Fields: []form.Field{
 	}, {Key: "mail", Kind: form.Email, Label: "Your email", Required: true}, {Key: "other", Kind: form.Email, Label: "Guardian email"},
 }}
 
+func there(picture string) bool { return picture != "gone.png" }
+
 func facts(t *testing.T, answers string) phrase.Facts {
 	var raw form.Raw
 	if err := json.Unmarshal([]byte(answers), &raw); err != nil {
@@ -109,7 +111,7 @@ func TestFindings(t *testing.T) {
 		"no document": {notice.Notice{Key: "x", Name: "X", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("s"),
 			Attach: enclosure.Of("gone")}, 1},
 	} {
-		if l := c.n.Check(asked, []string{"receipt"}); l.Faults() != c.faults {
+		if l := c.n.Check(asked, []string{"receipt"}, there); l.Faults() != c.faults {
 			t.Errorf("%s: %v", name, l)
 		}
 	}
@@ -202,10 +204,29 @@ func TestANoticeSpeaksItsReadersLanguage(t *testing.T) {
 		t.Errorf("in a language for everybody it says %q", m.Subject)
 	}
 	n.Translations["deutsch"] = notice.Wording{Subject: phrase.Parse("{{gone}}")}
-	said := fmt.Sprint(n.Check(f.Form, nil))
+	said := fmt.Sprint(n.Check(f.Form, nil, there))
 	for _, place := range []string{"notices/n/translations/deutsch:", "notices/n/translations/deutsch/subject/placeholder gone"} {
 		if !strings.Contains(said+" ", place) {
 			t.Errorf("no finding at %s in %s", place, said)
 		}
+	}
+}
+
+// Pictures stand over the words or below them, as wide as the words at most; one that is not there leaves no hole, and what they show is
+// said where nobody sees them.
+func TestPicturesStandAroundTheWords(t *testing.T) {
+	n := notice.Notice{
+		Key: "n", Name: "N", To: phrase.Parse("{{mail}}"), Subject: phrase.Parse("S"), Message: phrase.ParseBody("Words."),
+		Pictures: []notice.Picture{{Picture: "wide.png", Alt: `A "lake"`}, {Picture: "gone.png"}, {Picture: "map.png", Below: true}},
+	}
+	m := n.For(facts(t, `{"mail":"a@b.example"}`), notice.With{Pictures: map[string]int{"wide.png": 1088, "map.png": 90}})
+	lake := strings.Index(m.HTML, `src="cid:wide.png@pictures.amberseal" alt="A &#34;lake&#34;" width="544"`)
+	words := strings.Index(m.HTML, "Words.")
+	below := strings.Index(m.HTML, `src="cid:map.png@pictures.amberseal" alt="" width="90"`)
+	if lake < 0 || words < lake || below < words || strings.Contains(m.HTML, "gone") || m.Text != "[A \"lake\"]\n\nWords.\n" {
+		t.Errorf("%q %s", m.Text, m.HTML)
+	}
+	if said := fmt.Sprint(n.Check(asked, nil, there)); strings.Count(said, "notices/n/pictures") != 1 {
+		t.Errorf("the findings are %s", said)
 	}
 }

@@ -23,6 +23,7 @@ type bound struct {
 	table []line // instead of words: the answers
 
 	entries []entry // instead of words: many submissions
+	picture *shown  // instead of words
 }
 
 func bind(b phrase.Body, facts phrase.Facts, chosen []string) []bound {
@@ -54,6 +55,12 @@ func plainText(all []bound) string {
 			out = append(out, plainEntries(p.entries))
 			continue
 		}
+		if p.picture != nil {
+			if p.picture.Alt != "" {
+				out = append(out, "["+p.picture.Alt+"]")
+			}
+			continue
+		}
 		var line strings.Builder
 		depth := p.Depth + 1
 		if p.List == "" {
@@ -81,14 +88,9 @@ func plainText(all []bound) string {
 	return strings.Join(out, "\n\n") + "\n"
 }
 
-// Letter writes a body as a message: its plain text, and a page without script, picture or anything that is fetched from elsewhere.
+// Letter writes a body as a message: its plain text, and a page without script or anything that is fetched from elsewhere.
 func Letter(b phrase.Body, facts phrase.Facts) (text, page string) {
-	return written(b, facts, nil, nil)
-}
-
-// written is a message with the table of chosen answers where it speaks of it.
-func written(b phrase.Body, facts phrase.Facts, chosen []string, links []Linked) (text, page string) {
-	all := append(bind(b, facts, chosen), linked(links, facts)...)
+	all := bind(b, facts, nil)
 	return plainText(all), sheet(all, facts)
 }
 
@@ -141,6 +143,10 @@ func paragraphs(all []bound, c house.Colours) string {
 		}
 		if p.entries != nil {
 			out.WriteString(listed(p.entries, c))
+			continue
+		}
+		if p.picture != nil {
+			out.WriteString(p.picture.img())
 			continue
 		}
 		if r, ok := p.button(); ok {

@@ -2704,6 +2704,14 @@ export interface components {
                 };
                 else?: string;
             };
+            /** @description Over the words of the message, or below them */
+            pictures?: {
+                /** @description Its name */
+                picture: string;
+                /** @description What it shows, for who does not see it */
+                alt?: string;
+                below?: boolean;
+            }[];
             /** @description Names of the fields that the table of answers shows */
             answers?: string[];
             roles?: string[];

@@ -18,7 +18,10 @@ defineEmits<{ pick: [part: 'to' | 'subject' | 'message' | 'attach'] }>()
 
 // The server escapes every answer in it; its own styles, which mail needs and our content policy refuses, are left out.
 const page = computed(() => {
-  const plain = props.html.replace(/<style>[^]*?<\/style>/, '').replace(/ style="[^"]*"/g, '')
+  const plain = props.html
+    .replace(/<style>[^]*?<\/style>/, '')
+    .replace(/ style="[^"]*"/g, '')
+    .replace(/ src="cid:([^"@]+)@[^"]*"/g, ' src="/api/pictures/$1"') // it came with the message; here it is the house's
   return new DOMParser().parseFromString(plain, 'text/html')
 })
 const others = computed(

@@ -6,6 +6,7 @@ import PhraseEditor from '../../parts/PhraseEditor.vue'
 import CarriedList from '../CarriedList.vue'
 import ConditionWords from '../formula/ConditionWords.vue'
 import AnswersTable from './AnswersTable.vue'
+import NoticePictures from './NoticePictures.vue'
 import NoticeWords from './NoticeWords.vue'
 import RecipientCells from './RecipientCells.vue'
 import LinkCells from './LinkCells.vue'
@@ -31,6 +32,9 @@ const emit = defineEmits<{ removed: [words: string] }>()
     <FoldAway :label="$t('notices.others')" :inside="besides(notice)"><RecipientCells v-model="notice" /></FoldAway>
     <FoldAway :label="$t('notices.whenItGoes')" :inside="dueWords(notice)"><TimeCells v-model="notice" /></FoldAway>
     <NoticeWords v-model="notice" v-model:language="language" @removed="emit('removed', $event)" />
+    <FoldAway :label="$t('notices.pictures')" :inside="notice.pictures?.length ? String(notice.pictures.length) : ''">
+      <NoticePictures v-model="notice" />
+    </FoldAway>
     <AnswersTable v-model="notice" />
     <CarriedList v-model="notice.attach" :label="$t('notices.attach')" />
     <LinkCells v-if="notice.attach.length" v-model="notice.attach" />
