@@ -115,3 +115,9 @@ func (d *DB) PlanAgain(ctx context.Context, submission int64, steps []plan.Step,
 	}
 	return d.Plan(ctx, plan.Subject{About: plan.Submission, ID: submission, Run: s.Revision}, s.IntakeID, steps, now)
 }
+
+// toldBy finds a message by a word of its subject, the number of its submission, or an address that it went to. Addresses are JSON, kept as
+// bytes, in which LIKE finds nothing; copies come first in what stands besides, which for most messages is not read then.
+const toldBy = `(m.subject LIKE ? ESCAPE '\' OR s.number LIKE ? ESCAPE '\' OR CAST(m.recipients AS TEXT) LIKE ? ESCAPE '\' OR
+  (CAST(m.others AS TEXT) LIKE '{"copy"%' OR CAST(m.others AS TEXT) LIKE '{"blind"%') AND
+  json_extract(CAST(m.others AS TEXT), '$.copy', '$.blind') LIKE ? ESCAPE '\')`

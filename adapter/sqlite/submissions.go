@@ -469,8 +469,8 @@ func (d *DB) Messages(ctx context.Context, scope access.Scope, q register.Messag
 		}
 	}
 	for _, word := range strings.Fields(q.Words) {
-		where = append(where, `(m.subject LIKE ? ESCAPE '\' OR m.recipients LIKE ? ESCAPE '\' OR s.number LIKE ? ESCAPE '\')`)
-		args = append(args, like(word), like(word), like(word))
+		where = append(where, toldBy)
+		args = append(args, like(word), like(word), like(word), like(word))
 	}
 	r, err := d.read.QueryContext(
 		ctx,

@@ -295,6 +295,13 @@ func TestRecipientsOfAMessage(t *testing.T) {
 	if n := len(h.messages()); n != 1 {
 		t.Errorf("%d messages went out", n)
 	}
+	for words, want := range map[string]int{"one@house.example": 1, "TWO@house": 1, "three@house": 1, "lunn": 1, "nobody@gone": 0,
+		"amber%seal": 0, "Desk": 0} {
+		var found struct{ Entries []struct{ ID int } }
+		if h.call("GET", "/api/messages?words="+url.QueryEscape(words), nil, &found); len(found.Entries) != want {
+			t.Errorf("by %q %d messages are found", words, len(found.Entries))
+		}
+	}
 }
 
 // A mail account of the house's page sends what names it, signed so that a library which knows nothing of ours (dkimpy) verifies it by the
