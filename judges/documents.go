@@ -34,7 +34,8 @@ func read(file string, into any) error {
 }
 
 // documents judges every document of the demo in every look, with answers as given, empty and long, the empty forms, a document of
-// every block and of many scripts, and files of word processors. Each must be what it says it is, and those of the demo must say PDF/UA-1.
+// every block and of many scripts, files of word processors, and drawings. Each must be what it says it is, and those of the demo must
+// say PDF/UA-1.
 func documents(work string) error {
 	lib := work + "/lib"
 	if err := fetch("mvn", "-q", "-B", "-f", "judges/verapdf/pom.xml", "dependency:copy-dependencies",
@@ -63,6 +64,9 @@ func documents(work string) error {
 		}
 	}
 	if err := ofWord(put); err != nil {
+		return err
+	}
+	if err := ofDrawings(put); err != nil {
 		return err
 	}
 	out, err := tool("java", asked...)

@@ -41,7 +41,7 @@ func (w *writer) drawing(b []byte, x *typeset.DrawingAt, height float64) []byte 
 func (w *writer) shape(b []byte, f typeset.Shape, x *typeset.DrawingAt, height float64) []byte {
 	seen := f.Opacity > 0 && f.Opacity < 1
 	if seen && w.flat {
-		f.Colour, seen = f.Colour.OnWhite(f.Opacity), false
+		f, seen = f.OnWhite(), false
 	}
 	alone := seen || len(f.Clips) > 0
 	if alone {
@@ -61,15 +61,35 @@ func (w *writer) shape(b []byte, f typeset.Shape, x *typeset.DrawingAt, height f
 	if seen {
 		b = append(append(append(b, '/'), w.alpha(f.Opacity)...), " gs\n"...)
 	}
-	if f.Gradient != nil && f.Width == 0 {
+	switch {
+	case f.Group != nil && seen:
+		b = w.group(b, f.Group, x, height)
+	case f.Group != nil:
+		for _, part := range f.Group {
+			b = w.shape(b, part, x, height)
+		}
+	case f.Gradient != nil && f.Width == 0:
 		b = w.shade(b, f, x, height)
-	} else {
+	default:
 		b = area(b, f, x, height)
 	}
 	if alone {
 		b = append(b, "Q\n"...)
 	}
 	return b
+}
+
+// group paints shapes together, as a form object (section 8.10) that is a transparency group (section 11.6.6), so that what one of
+// them covers does not show through.
+func (w *writer) group(b []byte, shapes []typeset.Shape, x *typeset.DrawingAt, height float64) []byte {
+	var content []byte
+	for _, s := range shapes {
+		content = w.shape(content, s, x, height)
+	}
+	w.groups = append(w.groups, w.stream(fmt.Sprintf(
+		"/Type /XObject /Subtype /Form /BBox [%s %s %s %s] /Group <</S /Transparency /CS /DeviceRGB /I true>> /Resources %s", num(x.X-1),
+		num(height-x.Y-x.Drawing.Height*x.Scale-1), num(x.X+x.Drawing.Width*x.Scale+1), num(height-x.Y+1), w.shared), content))
+	return fmt.Appendf(b, "/%sT%d Do\n", w.prefix, len(w.groups))
 }
 
 // alpha is the name of a graphics state of an opacity (section 8.4.5), in steps of a hundredth.

@@ -76,6 +76,8 @@ type writer struct {
 	parents   [][]*typeset.Element // of page i: the element of each marked content
 	behind    [2]laid              // the first page, and all others
 	flat      bool                 // nothing is see-through
+	shared    ref                  // the resources of all pages
+	groups    []ref                // shapes that are painted together; T1 is the first
 	alphas    []int                // opacities that are asked for, in hundredths
 }
 
@@ -94,7 +96,8 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	if err := w.lay(p.Behind); err != nil {
 		return nil, err
 	}
-	catalog, tree, resources := w.reserve(), w.reserve(), w.reserve()
+	catalog, tree := w.reserve(), w.reserve()
+	w.shared = w.reserve()
 	for range w.pages.Pages {
 		w.pageRefs = append(w.pageRefs, w.reserve())
 	}
@@ -111,7 +114,7 @@ func (w *writer) write(p Properties) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	w.set(resources, "<<%s>>", named.join(nil))
+	w.set(w.shared, "<<%s>>", named.join(nil))
 	annotated := w.annotations()
 	form := ""
 	if p.Fillable {
@@ -123,7 +126,7 @@ func (w *writer) write(p Properties) ([]byte, error) {
 			annots = fmt.Sprintf(" /Annots %v", annotated[i])
 		}
 		w.set(r, "<</Type /Page /Parent %s /MediaBox [0 0 %s %s] /Resources %s /Contents %s /StructParents %d /Tabs /S%s>>",
-			tree, num(w.pages.Pages[i].Width), num(w.pages.Pages[i].Height), resources, streams[i], i, annots)
+			tree, num(w.pages.Pages[i].Width), num(w.pages.Pages[i].Height), w.shared, streams[i], i, annots)
 	}
 	w.set(tree, "<</Type /Pages /Count %d /Kids %v>>", len(w.pageRefs), w.pageRefs)
 	structure := w.structure()
@@ -275,6 +278,9 @@ func (w *writer) resources() (resourceNames, error) {
 	}
 	for _, img := range w.imageList {
 		out["XObject"] += fmt.Sprintf("/%s %s ", w.images[img].name, w.images[img].ref)
+	}
+	for i, g := range w.groups {
+		out["XObject"] += fmt.Sprintf("/%sT%d %s ", w.prefix, i+1, g)
 	}
 	for _, n := range w.alphas {
 		v := num(float64(n) / 100)

@@ -42,6 +42,8 @@ func drawings(t testing.TB) map[string]string {
 // another way by both, and half a pixel may lie between them.
 func TestDrawingsAgainstChromium(t *testing.T) {
 	const w, h, across = 240, 160, 4
+	all := drawings(t)
+	down := (len(all) + across - 1) / across * h
 	dir := t.TempDir()
 	fonts, err := filepath.Abs("../typeface/files")
 	if err != nil {
@@ -55,8 +57,7 @@ func TestDrawingsAgainstChromium(t *testing.T) {
 		}
 	}
 	page += "</style>"
-	doc := &typeset.Document{Title: "Drawings", Language: "en", Page: typeset.Page{Width: w * across * 0.75, Height: h * 5 * 0.75}}
-	all := drawings(t)
+	doc := &typeset.Document{Title: "Drawings", Language: "en", Page: typeset.Page{Width: w * across * 0.75, Height: float64(down) * 0.75}}
 	names := slices.Sorted(maps.Keys(all))
 	for i, name := range names {
 		x, y := float64(i%across*w), float64(i/across*h)
@@ -89,7 +90,7 @@ func TestDrawingsAgainstChromium(t *testing.T) {
 		t.Fatalf("%v %s", err, out)
 	}
 	paint := exec.Command("chromium", "--headless", "--no-sandbox", "--disable-gpu", "--hide-scrollbars", "--allow-file-access-from-files",
-		"--force-color-profile=srgb", "--user-data-dir="+filepath.Join(dir, "profile"), fmt.Sprintf("--window-size=%d,%d", w*across, h*5),
+		"--force-color-profile=srgb", "--user-data-dir="+filepath.Join(dir, "profile"), fmt.Sprintf("--window-size=%d,%d", w*across, down),
 		"--virtual-time-budget=5000", "--screenshot="+filepath.Join(dir, "theirs.png"), "file://"+dir+"/page.html")
 	if out, err := paint.CombinedOutput(); err != nil {
 		t.Fatalf("make packages installs chromium: %v %s", err, out)

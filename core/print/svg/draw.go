@@ -2,6 +2,7 @@ package svg
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	"amberseal/core/print/typeface"
@@ -55,8 +56,10 @@ func (p *painter) element(n *node, s state) {
 		return
 	}
 	p.refuses(s.values)
-	s.opacity *= share(s.values["opacity"], 1)
 	s.clips = p.clipped(n, s)
+	if o := share(s.values["opacity"], 1); o < 1 && s.clip == nil {
+		defer p.together(len(p.shapes), o)
+	}
 	switch n.name {
 	case "g", "a":
 		p.kids(n, s)
@@ -77,6 +80,26 @@ func (p *painter) element(n *node, s state) {
 		}
 	}
 }
+
+// together gives an opacity to what was painted since, as to one thing (SVG 1.1, 14.5).
+func (p *painter) together(since int, opacity float64) {
+	parts := p.shapes[since:]
+	switch {
+	case len(parts) == 0:
+	case opacity < faintest:
+		p.shapes = p.shapes[:since]
+	case len(parts) == 1 && parts[0].Gradient == nil:
+		if parts[0].Opacity > 0 {
+			opacity *= parts[0].Opacity
+		}
+		parts[0].Opacity = opacity
+	default:
+		p.shapes = append(p.shapes[:since], typeset.Shape{Opacity: opacity, Group: slices.Clone(parts)})
+	}
+}
+
+// faintest is the opacity below which nothing is seen: about one step of 255.
+const faintest = 0.004
 
 // refuses ends a picture that is made of what cannot be drawn.
 func (p *painter) refuses(values map[string]string) {

@@ -63,6 +63,10 @@ func framed(shapes []typeset.Shape, w, h float64) {
 	frame := typeset.Clip{Outlines: [][]float64{{0, 0, w, 0, w, h, 0, h}}}
 	for i := range shapes {
 		s := &shapes[i]
+		framed(s.Group, w, h)
+		if s.Group != nil {
+			continue
+		}
 		b := extent(s.Outlines)
 		if out := s.Width / 2; b[0]-out < -1 || b[1]-out < -1 || b[2]+out > w+1 || b[3]+out > h+1 {
 			s.Clips = append(s.Clips[:len(s.Clips):len(s.Clips)], frame)
@@ -86,7 +90,7 @@ func (p *painter) inked(shape *typeset.Shape, s state, key string, box func() [4
 	c, ok := ink(value, s.values["color"])
 	opacity *= float64(c.A) / 255
 	shape.Colour, shape.Opacity = typeset.Colour{R: c.R, G: c.G, B: c.B}, opacity
-	return ok && opacity > 0.004
+	return ok && opacity > faintest
 }
 
 // dashes are those of a line, unless they are so short that nobody sees them (SVG 1.1, 11.4).

@@ -3,8 +3,8 @@
 // In goes a file (W3C, Scalable Vector Graphics 1.1, with what 2 adds to common files: shapes, paths, strokes, groups, parts used by
 // reference, nested views, clipping, opacity, gradients, style sheets, and words in fonts that ship or are given), out comes a
 // typeset.Drawing of areas and lines, printed as sharp as text. Areas keep their gradients, but for those that repeat, and lines become the
-// colour theirs begins with; the opacity of a group is that of each of its parts. Files may come from anywhere: scripts, links to other
-// files, patterns, filters and masks are refused, and no input makes it panic or run for long.
+// colour theirs begins with. Files may come from anywhere: scripts, links to other files, patterns, filters and masks are refused, and no
+// input makes it panic or run for long.
 package svg
 
 import (

@@ -283,6 +283,7 @@ type Shape struct {
 	Clips    []Clip    // it is seen inside of all of them
 	Dash     []float64 // lengths of dashes and gaps in turn, in the drawing's units; a whole line when empty
 	Phase    float64   // how far into them the line begins
+	Group    []Shape   // instead of all but the opacity: shapes that are painted together before it counts
 }
 
 // LineEnd is what a line's corners or ends look like.

@@ -81,20 +81,37 @@ func (i *Image) Trimmed() *Image {
 // Paled is the drawing as a watermark.
 func (d *Drawing) Paled() *Drawing {
 	p := *d
-	p.Shapes = slices.Clone(d.Shapes)
-	for i := range p.Shapes {
-		p.Shapes[i].Colour = p.Shapes[i].Colour.paled()
-		if g := p.Shapes[i].Gradient; g != nil {
-			pale := *g
-			pale.Stops = slices.Clone(g.Stops)
-			for j := range pale.Stops {
-				pale.Stops[j].Colour = pale.Stops[j].Colour.paled()
-			}
-			p.Shapes[i].Gradient = &pale
-		}
-	}
-	p.Colour = d.Colour.paled()
+	p.Shapes, p.Colour = recoloured(d.Shapes, Colour.paled), d.Colour.paled()
 	return &p
+}
+
+// recoloured are shapes with other colours.
+func recoloured(shapes []Shape, other func(Colour) Colour) []Shape {
+	out := slices.Clone(shapes)
+	for i := range out {
+		s := &out[i]
+		s.Colour = other(s.Colour)
+		if s.Gradient != nil {
+			g := *s.Gradient
+			g.Stops = slices.Clone(g.Stops)
+			for j := range g.Stops {
+				g.Stops[j].Colour = other(g.Stops[j].Colour)
+			}
+			s.Gradient = &g
+		}
+		s.Group = recoloured(s.Group, other)
+	}
+	return out
+}
+
+// OnWhite is the shape as it is seen over white, with colours that cover all instead of its opacity. In a group what lies below
+// others shows through them then.
+func (s Shape) OnWhite() Shape {
+	if s.Opacity > 0 && s.Opacity < 1 {
+		s = recoloured([]Shape{s}, func(c Colour) Colour { return c.OnWhite(s.Opacity) })[0]
+	}
+	s.Opacity = 0
+	return s
 }
 
 // Paleness is what part of its darkness a watermark keeps: an eighth, on which black text has more than 7 to 1 of contrast.

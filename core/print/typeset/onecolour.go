@@ -5,6 +5,7 @@ import (
 	"image"
 	"image/color"
 	"image/png"
+	"slices"
 )
 
 // fullest is the part of a picture that may be covered when all of it is of one colour: beyond, it was light on dark, and nothing could be
@@ -83,15 +84,52 @@ func encoded(img *image.NRGBA, of *Image) (*Image, bool) {
 // anything is left.
 func (d *Drawing) OneColour(c Colour) (*Drawing, bool) {
 	p := *d
-	p.Shapes, p.Colour = nil, c
-	for _, s := range d.Shapes {
+	p.Shapes, p.Colour = inked(d.Shapes, c), c
+	return &p, len(p.Shapes) > 0
+}
+
+// inked are the shapes that are no paper, in one colour.
+func inked(shapes []Shape, c Colour) (out []Shape) {
+	for _, s := range shapes {
+		if s.Group != nil {
+			if s.Group = inked(s.Group, c); s.Group != nil {
+				out = append(out, s)
+			}
+			continue
+		}
 		if s.Gradient == nil && min(s.Colour.R, s.Colour.G, s.Colour.B) > 0xF0 {
 			continue
 		}
 		s.Colour, s.Gradient = c, nil
-		p.Shapes = append(p.Shapes, s)
+		out = append(out, s)
 	}
-	return &p, len(p.Shapes) > 0
+	return out
+}
+
+// turned are shapes of a drawing of a width, each of whose lines is turned.
+func turned(shapes []Shape, width float64, turn func([]float64) []float64) []Shape {
+	all := func(lines [][]float64) [][]float64 {
+		out := make([][]float64, len(lines))
+		for i, l := range lines {
+			out[i] = turn(l)
+		}
+		return out
+	}
+	out := slices.Clone(shapes)
+	for i := range out {
+		s := &out[i]
+		s.Outlines, s.Clips, s.Group = all(s.Outlines), slices.Clone(s.Clips), turned(s.Group, width, turn)
+		for k := range s.Clips {
+			s.Clips[k].Outlines = all(s.Clips[k].Outlines)
+		}
+		if s.Gradient != nil {
+			g := *s.Gradient
+			m := g.Matrix
+			g.Matrix = [6]float64{m[1], -m[0], m[3], -m[2], m[5], width - m[4]}
+			s.Gradient = &g
+		}
+	}
+	return out
 }
 
 // Upright is the drawing turned a quarter against the clock.
@@ -105,21 +143,7 @@ func (d *Drawing) Upright() *Drawing {
 		}
 		return out
 	}
-	p.Shapes = make([]Shape, len(d.Shapes))
-	for i, s := range d.Shapes {
-		p.Shapes[i] = s
-		p.Shapes[i].Outlines = make([][]float64, len(s.Outlines))
-		for k, o := range s.Outlines {
-			p.Shapes[i].Outlines[k] = turn(o)
-		}
-		p.Shapes[i].Clips = make([]Clip, len(s.Clips))
-		for k, c := range s.Clips {
-			p.Shapes[i].Clips[k].EvenOdd = c.EvenOdd
-			for _, o := range c.Outlines {
-				p.Shapes[i].Clips[k].Outlines = append(p.Shapes[i].Clips[k].Outlines, turn(o))
-			}
-		}
-	}
+	p.Shapes = turned(d.Shapes, d.Width, turn)
 	p.Strokes = make([][]float64, len(d.Strokes))
 	for i, s := range d.Strokes {
 		p.Strokes[i] = turn(s)
