@@ -52,7 +52,7 @@ func (w *writer) lay(b *Behind) error {
 				if len(o.Body) == 0 { // pages and what is written anew: nothing speaks of them here
 					o.Body = []byte("null")
 				}
-				w.objects = append(w.objects, object{renumbered(o.Body, shift), o.Stream})
+				w.objects = append(w.objects, object{body: renumbered(o.Body, shift), stream: o.Stream})
 			}
 		}
 		var err error

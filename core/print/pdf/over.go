@@ -87,7 +87,7 @@ func (w *overWriter) write(p Properties) ([]byte, error) {
 	}
 	w.objects = make([]object, n, n+64)
 	for i, o := range w.Base.Objects[:n] {
-		w.objects[i] = object{o.Body, o.Stream}
+		w.objects[i] = object{body: o.Body, stream: o.Stream}
 	}
 	for i := range w.Fills {
 		if f := &w.Fills[i]; f.Element != nil {

@@ -15,6 +15,8 @@ var errFont = errors.New("the font file is damaged")
 type trueType struct {
 	data    []byte
 	tables  map[string][]byte
+	glyf    []byte // of tables, as is hmtx: each glyph asks for them
+	hmtx    []byte
 	loca    []uint32
 	metrics int // number of full entries in hmtx
 }
@@ -41,7 +43,8 @@ func parseTrueType(data []byte) (*trueType, error) {
 	}
 	glyphs := t.glyphs()
 	t.metrics = int(binary.BigEndian.Uint16(t.tables["hhea"][34:]))
-	if t.metrics < 1 || len(t.tables["hmtx"]) < 4*t.metrics {
+	t.glyf, t.hmtx = t.tables["glyf"], t.tables["hmtx"]
+	if t.metrics < 1 || len(t.hmtx) < 4*t.metrics {
 		return nil, errFont
 	}
 	if t.tables["CFF "] != nil {
@@ -70,28 +73,27 @@ func (t *trueType) glyph(id uint16) ([]byte, error) {
 		return nil, errFont
 	}
 	a, b := t.loca[id], t.loca[id+1]
-	if a > b || uint64(b) > uint64(len(t.tables["glyf"])) {
+	if a > b || uint64(b) > uint64(len(t.glyf)) {
 		return nil, errFont
 	}
-	return t.tables["glyf"][a:b], nil
+	return t.glyf[a:b], nil
 }
 
 // advance is a glyph's width in font units, from hmtx.
 func (t *trueType) advance(id uint16) int {
 	i := min(int(id), t.metrics-1)
-	return int(binary.BigEndian.Uint16(t.tables["hmtx"][4*i:]))
+	return int(binary.BigEndian.Uint16(t.hmtx[4*i:]))
 }
 
 func (t *trueType) bearing(id uint16) uint16 {
-	hmtx := t.tables["hmtx"]
 	if int(id) < t.metrics {
-		return binary.BigEndian.Uint16(hmtx[4*int(id)+2:])
+		return binary.BigEndian.Uint16(t.hmtx[4*int(id)+2:])
 	}
 	at := 4*t.metrics + 2*(int(id)-t.metrics)
-	if at+2 > len(hmtx) {
+	if at+2 > len(t.hmtx) {
 		return 0
 	}
-	return binary.BigEndian.Uint16(hmtx[at:])
+	return binary.BigEndian.Uint16(t.hmtx[at:])
 }
 
 // parts calls yield with the place of each component's glyph number in a composite glyph.
