@@ -30,7 +30,7 @@ judges-ready: build
 
 # The race detector over all that many do at once; it takes some minutes and is not part of the tests.
 race: packages ui/node_modules/.stamp
-	go test -race ./app/... ./adapter/... ./web/... ./core/ask/form ./core/words/phrase ./core/ask/formula
+	go test -race -timeout 30m ./app/... ./adapter/... ./web/... ./core/ask/form ./core/words/phrase ./core/ask/formula
 
 # What takes too long for each stop: the race detector, each fuzz target for a while, twenty times the chance in the tests that draw
 # lots, word-processor files set anew by another setter, and ten runs in turn beside the commit BEFORE. Some forty minutes on two cores.
