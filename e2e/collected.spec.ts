@@ -67,8 +67,9 @@ test('a running register is made, and has a line for what comes in', async ({ de
 
 test('what is not as it was filed is found when all is compared', async ({ desk: page, house }) => {
   await page.goto('/cabinet')
-  await page.getByRole('button', { name: /everywhere/ }).click()
-  await page.getByRole('option', { name: 'Cabinet', exact: true }).click()
+  await page.getByRole('link', { name: /^Cabinet \d+ files/ }).click()
+  await expect(page.getByRole('link', { name: /^Repairs / })).toBeVisible()
+  await page.goBack()
   await expect(page.locator('section ul button').first()).toBeVisible()
   // What is still being filed would come back.
   const open = async () => ((await (await page.request.get('/api/submissions')).json()) as { unfinished: number }).unfinished

@@ -75,13 +75,20 @@ test('what lies at a destination is seen, and put back where it was lost', async
   await expect.poll(arrived, { timeout: 30_000 }).toBe(9) // the demo's filing goes on after it has begun
   const shareAlone = async () => {
     await page.goto('/cabinet')
-    await page.getByRole('button', { name: /everywhere/ }).click()
-    await page.getByRole('option', { name: 'Office share' }).click()
+    await page.getByRole('link', { name: /^Office share .*8 files/ }).click()
+    await page.getByRole('link', { name: /^Gifts/ }).click()
+    await page.getByRole('link', { name: /^2026/ }).click()
     await expect(page.locator('section ul button')).toHaveCount(8)
   }
   const pdf = page.locator('section ul button', { hasText: '.pdf' }).first()
   const sheet = page.locator('[data-filed]')
   await shareAlone()
+  await page.getByRole('link', { name: 'Gifts', exact: true }).click() // what is looked for is found below, too
+  await page.getByPlaceholder('Find a folder, a name or a number').fill('GI-2026-001')
+  await expect(page.locator('section ul button')).toHaveCount(2)
+  await page.goBack()
+  await page.getByPlaceholder('Find a folder, a name or a number').fill('')
+  await expect(page.locator('section ul button')).toHaveCount(8)
   await pdf.click()
   await expect(sheet).toContainText('As it was filed, byte for byte.')
   await accessible(page)

@@ -230,8 +230,8 @@ func (d *handlers) ListFilings(ctx context.Context, r api.ListFilingsRequestObje
 		return nil, err
 	}
 	all, err := d.Records.Filed(ctx, whoIs(ctx).Scope(access.Records), register.FiledQuery{
-		Destination: value(r.Params.Destination), Words: value(r.Params.Words), Amiss: value(r.Params.Amiss), Before: before,
-		Limit: pageSize + 1,
+		Destination: value(r.Params.Destination), Folder: value(r.Params.Folder), Here: value(r.Params.Here),
+		Words: value(r.Params.Words), Amiss: value(r.Params.Amiss), Before: before, Limit: pageSize + 1,
 	})
 	if err != nil {
 		return nil, err
@@ -249,6 +249,25 @@ func (d *handlers) ListFilings(ctx context.Context, r api.ListFilingsRequestObje
 		if amiss := api.FiledAmiss(f.Standing); amiss != "" {
 			out.Entries[len(out.Entries)-1].Amiss = &amiss
 		}
+	}
+	return out, nil
+}
+
+func (d *handlers) ListFolders(ctx context.Context, r api.ListFoldersRequestObject) (api.ListFoldersResponseObject, error) {
+	var after string
+	if err := readCursor("folders", r.Params.Cursor, &after); err != nil {
+		return nil, err
+	}
+	all, err := d.Records.FiledFolders(ctx, whoIs(ctx).Scope(access.Records), register.FolderQuery{
+		Destination: value(r.Params.Destination), Folder: value(r.Params.Folder), After: after, Limit: pageSize + 1,
+	})
+	if err != nil {
+		return nil, err
+	}
+	all, next := pageOf("folders", all, pageSize, func(f register.FiledFolder) []any { return []any{f.Name} })
+	out := api.ListFolders200JSONResponse{Entries: []api.Folder{}, Next: next}
+	for _, f := range all {
+		out.Entries = append(out.Entries, api.Folder{Name: f.Name, Files: f.Files, Amiss: f.Amiss})
 	}
 	return out, nil
 }

@@ -69,6 +69,7 @@ type Records interface {
 	WithdrawHanded(ctx context.Context, submission, id int64, now time.Time) error
 	Stop(ctx context.Context, submission, job int64, now time.Time) error
 	Filed(ctx context.Context, scope access.Scope, q register.FiledQuery) ([]register.Filed, error)
+	FiledFolders(ctx context.Context, scope access.Scope, q register.FolderQuery) ([]register.FiledFolder, error)
 	Retry(ctx context.Context, submission, job int64, now time.Time) error
 	RetryAll(ctx context.Context, scope access.Scope, intake int64, now time.Time) (int, error)
 	WithdrawLinks(ctx context.Context, submission int64, now time.Time) error

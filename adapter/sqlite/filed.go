@@ -4,9 +4,11 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"math"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"amberseal/app/access"
 	"amberseal/app/register"
@@ -25,12 +27,105 @@ func scanFiled(r *sql.Rows) (x register.Filed, err error) {
 	return x, err
 }
 
-// Filed gives a page of what was filed in a scope, the newest first: at one destination where one is named, and with some words in its path
-// or the submission's number where some are given.
+// latest leaves out what another file has taken the name of.
+const latest = "NOT EXISTS (SELECT 1 FROM filed g WHERE g.destination = f.destination AND g.path = f.path AND g.id <> f.id AND g.at > f.at)"
+
+// inFolder asks for paths in and below a folder of a destination, which a slash ends.
+func inFolder(where []string, args []any, destination, folder string) ([]string, []any) {
+	if destination != "" {
+		where, args = append(where, "f.destination = ?"), append(args, destination)
+	}
+	if folder != "" {
+		where, args = append(where, "f.path >= ?", "f.path < ?"), append(args, folder, beyond(folder))
+	}
+	return where, args
+}
+
+// beyond is the first path behind those in a folder: no sign is between the slash and the nought.
+func beyond(folder string) string { return strings.TrimSuffix(folder, "/") + "0" }
+
+// slashed is a folder as paths begin that lie in it.
+func slashed(folder string) string {
+	if folder == "" {
+		return ""
+	}
+	return folder + "/"
+}
+
+// FiledFolders gives a page of the folders in a folder of a destination, in the order of their paths, or of the destinations: those that
+// hold files of a scope. It goes from name to name, so that what lies in them costs nothing.
+func (d *DB) FiledFolders(ctx context.Context, scope access.Scope, q register.FolderQuery) ([]register.FiledFolder, error) {
+	var out []register.FiledFolder
+	begin := slashed(q.Folder)
+	for after := q.After; len(out) < q.Limit; after = out[len(out)-1].Name {
+		name, destination, folder, err := d.nextFolder(ctx, scope, q.Destination, begin, after)
+		if errors.Is(err, sql.ErrNoRows) {
+			break
+		}
+		if err != nil {
+			return nil, err
+		}
+		x := register.FiledFolder{Name: name}
+		count := func(table string, where ...string) (n int, err error) {
+			from, where, args := filedOf(table, scope, where, nil)
+			where, args = inFolder(where, args, destination, folder)
+			return n, d.read.QueryRowContext(ctx, "SELECT count(*) FROM (SELECT DISTINCT f.path FROM "+from+" WHERE "+
+				strings.Join(where, " AND ")+" LIMIT ?)", append(args, register.MostCounted+1)...).Scan(&n)
+		}
+		if x.Files, err = count("filed f INDEXED BY filed_path"); err == nil {
+			x.Amiss, err = count("filed f INDEXED BY filed_amiss", "f.standing <> ''", latest) // few are
+		}
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, x)
+	}
+	return out, nil
+}
+
+// nextFolder is the name of the folder behind one, or of the destination behind one, and where what lies in it is.
+func (d *DB) nextFolder(ctx context.Context, scope access.Scope, in, begin, after string) (name, destination, folder string, err error) {
+	if in == "" {
+		from, where, args := filedOf("filed f", scope, []string{"f.destination > ?"}, []any{after})
+		err = d.read.QueryRowContext(ctx, "SELECT f.destination FROM "+from+" WHERE "+strings.Join(where, " AND ")+
+			" ORDER BY f.destination LIMIT 1", args...).Scan(&name)
+		return name, name, "", err
+	}
+	from, where, args := filedOf("filed f", scope, []string{"instr(substr(f.path, ?), '/') > 0"}, []any{utf8.RuneCountInString(begin) + 1})
+	start := begin
+	if after != "" {
+		start = beyond(begin + after + "/")
+	}
+	where, args = append(where, "f.destination = ?", "f.path >= ?"), append(args, in, start) // one bound on each side, as the index takes
+	if begin != "" {
+		where, args = append(where, "f.path < ?"), append(args, beyond(begin))
+	}
+	var path string
+	if err := d.read.QueryRowContext(ctx, "SELECT f.path FROM "+from+" WHERE "+strings.Join(where, " AND ")+
+		" ORDER BY f.path LIMIT 1", args...).Scan(&path); err != nil {
+		return "", "", "", err
+	}
+	name, _, _ = strings.Cut(strings.TrimPrefix(path, begin), "/")
+	return name, in, begin + name + "/", nil
+}
+
+// filedOf asks for files of a scope.
+func filedOf(table string, scope access.Scope, where []string, args []any) (string, []string, []any) {
+	if scope.All {
+		return table, where, args
+	}
+	where, args = among(where, args, "s.intake", scope)
+	return table + " CROSS JOIN submission s ON s.id = f.submission", where, args // in this order
+}
+
+// Filed gives a page of what was filed in a scope, the newest first: at one destination where one is named, in one folder of it, and with
+// some words in its path or the submission's number where some are given.
 func (d *DB) Filed(ctx context.Context, scope access.Scope, q register.FiledQuery) ([]register.Filed, error) {
 	where, args := among([]string{"f.id < ?"}, []any{fromTop(q.Before)}, "s.intake", scope)
-	if q.Destination != "" {
-		where, args = append(where, "f.destination = ?"), append(args, q.Destination)
+	where, args = inFolder(where, args, q.Destination, slashed(q.Folder))
+	if q.Here {
+		where = append(where, "instr(substr(f.path, ?), '/') = 0", latest)
+		args = append(args, utf8.RuneCountInString(slashed(q.Folder))+1)
 	}
 	if q.Amiss {
 		where = append(where, "f.standing <> ''")
@@ -54,9 +149,7 @@ func (d *DB) Uncompared(ctx context.Context, since time.Time, but []string, limi
 		return nil, err
 	}
 	r, err := d.read.QueryContext(ctx, filedColumns+"f.checked < ? AND f.sha256 <> '' AND "+
-		"f.destination NOT IN (SELECT value FROM json_each(?)) AND NOT EXISTS (SELECT 1 FROM filed g WHERE "+
-		"g.destination = f.destination AND g.path = f.path AND g.id <> f.id AND g.at > f.at) ORDER BY f.checked LIMIT ?", micros(since),
-		left, limit)
+		"f.destination NOT IN (SELECT value FROM json_each(?)) AND "+latest+" ORDER BY f.checked LIMIT ?", micros(since), left, limit)
 	return rows(r, err, scanFiled)
 }
 

@@ -261,11 +261,31 @@ type Counts struct {
 // FiledQuery is what the cabinet is asked for.
 type FiledQuery struct {
 	Destination string // its key; all when empty
+	Folder      string // of the destination, with slashes between its names; all when empty
+	Here        bool   // only what lies in the folder itself by now, and nothing below it
 	Submission  int64  // all when 0
 	Words       string // in the path or the number
 	Amiss       bool   // only what is not as it was filed
 	Before      int64
 	Limit       int
+}
+
+// FolderQuery asks which folders are in a folder.
+type FolderQuery struct {
+	Destination string // its key; destinations are asked for when empty
+	Folder      string // with slashes between its names; that of the destination itself when empty
+	After       string // the last name of the page before
+	Limit       int
+}
+
+// MostCounted is how far what lies in a folder is counted; one more says that there are more.
+const MostCounted = 300
+
+// FiledFolder is a folder of a destination, or a destination, with what lies in it and below.
+type FiledFolder struct {
+	Name  string // of a destination its key
+	Files int
+	Amiss int // of them, not as they were filed
 }
 
 // WaitingMessage is a notice that is not done.

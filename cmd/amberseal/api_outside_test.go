@@ -31,6 +31,9 @@ func outside(v *visitor) {
 	}
 	v.well("GET", "/api/filings", nil, &filed)
 	v.well("GET", "/api/filings?amiss=true", nil, nil)
+	v.well("GET", "/api/filings?destination=cabinet&folder=Hire%2F2026&here=true", nil, nil)
+	v.well("GET", "/api/filings/folders", nil, nil)
+	v.well("GET", "/api/filings/folders?destination=cabinet&folder=Hire", nil, nil)
 	v.well("POST", "/api/filings/compare", nil, nil)
 	v.well("GET", "/api/intakes/1/registers", nil, nil)
 	var i struct{ Design map[string]any }

@@ -1278,6 +1278,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/filings/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders in a folder of a destination, by name; the destinations where none is named */
+        get: operations["listFolders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/filings/compare": {
         parameters: {
             query?: never;
@@ -3065,6 +3082,10 @@ export interface components {
             entries: components["schemas"]["Filed"][];
             next?: components["schemas"]["Next"];
         };
+        FolderPage: {
+            entries: components["schemas"]["Folder"][];
+            next?: components["schemas"]["Next"];
+        };
         IntakeLinePage: {
             entries: components["schemas"]["IntakeLine"][];
             next?: components["schemas"]["Next"];
@@ -3229,6 +3250,14 @@ export interface components {
              * @enum {string}
              */
             amiss?: "changed" | "lost";
+        };
+        Folder: {
+            /** @description Of a destination its key */
+            name: string;
+            /** @description How many lie in it and below; 301 says more than 300 */
+            files: number;
+            /** @description How many of them are not as they were filed; 301 says more than 300 */
+            amiss: number;
         };
         FiledStanding: {
             /** @enum {string} */
@@ -5485,6 +5514,10 @@ export interface operations {
         parameters: {
             query?: {
                 destination?: string;
+                /** @description Of the destination, with slashes between its names */
+                folder?: string;
+                /** @description Only what lies in the folder itself by now, and nothing below it */
+                here?: boolean;
                 words?: string;
                 /** @description Only what is not as it was filed */
                 amiss?: boolean;
@@ -5504,6 +5537,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FiledPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFolders: {
+        parameters: {
+            query?: {
+                destination?: string;
+                /** @description Of the destination, with slashes between its names */
+                folder?: string;
+                /** @description Where the page begins, as the page before it said in next */
+                cursor?: components["parameters"]["Cursor"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Those that hold something that was filed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderPage"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -858,6 +858,26 @@ type FilingPath struct {
 // Finding defines model for Finding.
 type Finding = finding.Finding
 
+// Folder defines model for Folder.
+type Folder struct {
+	// Amiss How many of them are not as they were filed; 301 says more than 300
+	Amiss int `json:"amiss"`
+
+	// Files How many lie in it and below; 301 says more than 300
+	Files int `json:"files"`
+
+	// Name Of a destination its key
+	Name string `json:"name"`
+}
+
+// FolderPage defines model for FolderPage.
+type FolderPage struct {
+	Entries []Folder `json:"entries"`
+
+	// Next The cursor of the page that follows; none where this is the last
+	Next *Next `json:"next,omitempty"`
+}
+
 // Form defines model for Form.
 type Form = form.Form
 
@@ -1695,10 +1715,27 @@ type AnnotateFileJSONBody struct {
 // ListFilingsParams defines parameters for ListFilings.
 type ListFilingsParams struct {
 	Destination *string `form:"destination,omitempty" json:"destination,omitempty"`
-	Words       *string `form:"words,omitempty" json:"words,omitempty"`
+
+	// Folder Of the destination, with slashes between its names
+	Folder *string `form:"folder,omitempty" json:"folder,omitempty"`
+
+	// Here Only what lies in the folder itself by now, and nothing below it
+	Here  *bool   `form:"here,omitempty" json:"here,omitempty"`
+	Words *string `form:"words,omitempty" json:"words,omitempty"`
 
 	// Amiss Only what is not as it was filed
 	Amiss *bool `form:"amiss,omitempty" json:"amiss,omitempty"`
+
+	// Cursor Where the page begins, as the page before it said in next
+	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
+}
+
+// ListFoldersParams defines parameters for ListFolders.
+type ListFoldersParams struct {
+	Destination *string `form:"destination,omitempty" json:"destination,omitempty"`
+
+	// Folder Of the destination, with slashes between its names
+	Folder *string `form:"folder,omitempty" json:"folder,omitempty"`
 
 	// Cursor Where the page begins, as the page before it said in next
 	Cursor *Cursor `form:"cursor,omitempty" json:"cursor,omitempty"`
@@ -2126,6 +2163,9 @@ type ServerInterface interface {
 	// CompareFilings Compares all that was filed with what lies there, as is done each night; what is amiss is found among the filings
 	// (POST /api/filings/compare)
 	CompareFilings(c *gin.Context)
+	// ListFolders The folders in a folder of a destination, by name; the destinations where none is named
+	// (GET /api/filings/folders)
+	ListFolders(c *gin.Context, params ListFoldersParams)
 	// AddFont Keeps a TrueType or OpenType font for documents
 	// (POST /api/fonts)
 	AddFont(c *gin.Context)
@@ -2769,6 +2809,22 @@ func (siw *ServerInterfaceWrapper) ListFilings(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "folder" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "folder", c.Request.URL.Query(), &params.Folder, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter folder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "here" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "here", c.Request.URL.Query(), &params.Here, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter here: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	// ------------- Optional query parameter "words" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
@@ -2814,6 +2870,49 @@ func (siw *ServerInterfaceWrapper) CompareFilings(c *gin.Context) {
 	}
 
 	siw.Handler.CompareFilings(c)
+}
+
+// ListFolders operation middleware
+func (siw *ServerInterfaceWrapper) ListFolders(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListFoldersParams
+
+	// ------------- Optional query parameter "destination" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "destination", c.Request.URL.Query(), &params.Destination, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter destination: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "folder" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "folder", c.Request.URL.Query(), &params.Folder, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter folder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListFolders(c, params)
 }
 
 // AddFont operation middleware
@@ -4696,6 +4795,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/holds/house", wrapper.HoldHouse)
 	router.PUT(options.BaseURL+"/api/intakes/:id/hold", wrapper.HoldIntake)
 	router.GET(options.BaseURL+"/api/filings", wrapper.ListFilings)
+	router.GET(options.BaseURL+"/api/filings/folders", wrapper.ListFolders)
 	router.POST(options.BaseURL+"/api/filings/compare", wrapper.CompareFilings)
 	router.POST(options.BaseURL+"/api/submissions/:id/filings/:filing/check", wrapper.CheckFiled)
 	router.POST(options.BaseURL+"/api/submissions/:id/filings/:filing/putback", wrapper.PutBack)
@@ -5936,6 +6036,45 @@ type CompareFilingsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CompareFilingsdefaultApplicationProblemPlusJSONResponse) VisitCompareFilingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFoldersRequestObject struct {
+	Params ListFoldersParams
+}
+
+type ListFoldersResponseObject interface {
+	VisitListFoldersResponse(w http.ResponseWriter) error
+}
+
+type ListFolders200JSONResponse FolderPage
+
+func (response ListFolders200JSONResponse) VisitListFoldersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFoldersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFoldersdefaultApplicationProblemPlusJSONResponse) VisitListFoldersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10108,6 +10247,9 @@ type StrictServerInterface interface {
 	// CompareFilings Compares all that was filed with what lies there, as is done each night; what is amiss is found among the filings
 	// (POST /api/filings/compare)
 	CompareFilings(ctx context.Context, request CompareFilingsRequestObject) (CompareFilingsResponseObject, error)
+	// ListFolders The folders in a folder of a destination, by name; the destinations where none is named
+	// (GET /api/filings/folders)
+	ListFolders(ctx context.Context, request ListFoldersRequestObject) (ListFoldersResponseObject, error)
 	// AddFont Keeps a TrueType or OpenType font for documents
 	// (POST /api/fonts)
 	AddFont(ctx context.Context, request AddFontRequestObject) (AddFontResponseObject, error)
@@ -11084,6 +11226,32 @@ func (sh *strictHandler) CompareFilings(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CompareFilingsResponseObject); ok {
 		if err := validResponse.VisitCompareFilingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListFolders operation middleware
+func (sh *strictHandler) ListFolders(ctx *gin.Context, params ListFoldersParams) {
+	var request ListFoldersRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFolders(ctx, request.(ListFoldersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFolders")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListFoldersResponseObject); ok {
+		if err := validResponse.VisitListFoldersResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -25,6 +25,7 @@ var Permissions = map[string]Needs{
 	"GET /api/events":                                          {"self", "several", 65536},
 	"GET /api/examples":                                        {"look", "several", 65536},
 	"GET /api/filings":                                         {"records", "several", 65536},
+	"GET /api/filings/folders":                                 {"records", "several", 65536},
 	"GET /api/formulas/functions":                              {"look", "several", 65536},
 	"GET /api/holds":                                           {"records", "several", 65536},
 	"GET /api/house":                                           {"look", "several", 65536},

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Filed } from '../../shared/types'
 import { api, data } from '../api'
@@ -9,21 +9,24 @@ import ActionButton from '../parts/ActionButton.vue'
 import ListChoice from '../parts/ListChoice.vue'
 import PlaceHead from '../parts/PlaceHead.vue'
 import { may } from '../session'
-import { asMoment } from '../times'
-import { t } from '../words'
+import FiledList from './FiledList.vue'
 import FiledSheet from './FiledSheet.vue'
+import FolderList from './FolderList.vue'
+import { folderOf, linkTo, usePlace, wayTo } from './place'
 
-/** What was filed, folder by folder, at all destinations; the chosen file is seen beside it. */
+/** What was filed, folder by folder, at all destinations; the chosen file is seen beside it. What is looked for is found below, too. */
+const { place, called } = usePlace()
 const find = ref('')
-const destination = ref('')
 const amiss = ref(useRoute().query.amiss === '1' ? 'amiss' : '')
+const looking = computed(() => !!find.value || !!amiss.value)
 const { all, more, problem, loaded, loadOlder, start } = useList<Filed>((cursor) =>
   data(
     api.GET('/api/filings', {
       params: {
         query: {
+          ...(place.value.destination ? { destination: place.value.destination, here: !looking.value } : {}),
+          ...(place.value.folder ? { folder: place.value.folder } : {}),
           ...(find.value ? { words: find.value } : {}),
-          ...(destination.value ? { destination: destination.value } : {}),
           ...(amiss.value ? { amiss: true } : {}),
           ...behind(cursor),
         },
@@ -31,34 +34,25 @@ const { all, more, problem, loaded, loadOlder, start } = useList<Filed>((cursor)
     }),
   ),
 )
-watch([find, destination, amiss], useDebounceFn(start, 250))
+const open = ref<Filed>()
+const folders = ref(0)
+watch([find, amiss], useDebounceFn(start, 250))
+watch(place, async () => {
+  open.value = undefined
+  folders.value = 0
+  await start()
+})
 const comparing = ref(false)
 const { problem: refused, run } = useDeed()
 async function compare() {
   comparing.value = await run(() => data(api.POST('/api/filings/compare')))
 }
-const open = ref<Filed>()
-const known = ref<{ key: string; name: string }[]>([{ key: 'cabinet', name: t('cabinet.cabinet') }])
-onMounted(async () => {
-  try {
-    known.value = (await data(api.GET('/api/destinations'))).map((l) => l.destination)
-  } catch {
-    // Who may not see the destinations sees their keys.
-  }
-})
-const called = (key: string) => known.value.find((d) => d.key === key)?.name ?? key
-const name = (f: Filed) => f.path.split('/').at(-1) ?? ''
-const folder = (f: Filed) => [called(f.destination), ...f.path.split('/').slice(0, -1)].join(' / ')
-/** Neighbours in one folder stand under its name. */
-const groups = computed(() => {
-  const out: { folder: string; files: Filed[] }[] = []
-  for (const f of all.value) {
-    const last = out.at(-1)
-    if (last?.folder === folder(f)) last.files.push(f)
-    else out.push({ folder: folder(f), files: [f] })
-  }
-  return out
-})
+const home = (f: Filed) => ({ destination: f.destination, folder: folderOf(f.path) })
+const said = (f: Filed) =>
+  wayTo(home(f), called)
+    .map((w) => w.name)
+    .join(' / ')
+const way = computed(() => wayTo(place.value, called))
 </script>
 
 <template>
@@ -72,19 +66,10 @@ const groups = computed(() => {
     <div v-if="loaded" class="grid items-start gap-4 px-3 pb-6 sm:px-6 lg:grid-cols-[3fr_2fr]">
       <div class="sheet">
         <div class="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule px-3 py-3 sm:pl-[76px]">
-          <label class="w-[260px] max-w-full">
+          <label class="w-full max-w-[260px]">
             <span class="sr-only">{{ $t('cabinet.find') }}</span>
             <input v-model="find" class="entry" type="search" :placeholder="$t('cabinet.find')" />
           </label>
-          <ListChoice
-            v-model="destination"
-            inline
-            :label="$t('cabinet.destination')"
-            :options="[
-              { value: '', words: $t('cabinet.everywhere') },
-              ...known.map((d) => ({ value: d.key, words: d.name })),
-            ]"
-          />
           <ListChoice
             v-model="amiss"
             inline
@@ -99,46 +84,54 @@ const groups = computed(() => {
           </button>
           <p v-if="comparing" role="status" class="w-full text-soft">{{ $t('cabinet.comparing') }}</p>
         </div>
-        <section v-for="(g, i) in groups" :key="i" :aria-label="g.folder">
-          <h2 class="flex text-[13px] font-normal text-soft">
-            <span class="ledger w-[60px] shrink-0"></span>
-            <span class="min-w-0 px-3 pt-2 [overflow-wrap:anywhere]"
-              ><span aria-hidden="true">▸ </span>{{ g.folder }}</span
-            >
-          </h2>
-          <ul>
-            <li v-for="f in g.files" :key="f.id" class="border-b border-faint">
-              <button
-                class="grid w-full grid-cols-[60px_1fr_auto] gap-x-3 text-left hover:bg-amber-wash"
-                :class="{ 'bg-amber-wash': open?.id === f.id }"
-                :aria-pressed="open?.id === f.id"
-                @click="open = f"
-              >
-                <span
-                  class="ledger self-stretch py-1.5 pr-4 text-right"
-                  :class="f.amiss ? 'text-madder' : 'text-pine'"
-                  aria-hidden="true"
-                  >{{ f.amiss ? '✕' : '●' }}</span
-                >
-                <span class="min-w-0 py-1.5 font-semibold [overflow-wrap:anywhere]"
-                  >{{ name(f) }}
-                  <span v-if="f.amiss" class="ml-2 font-normal text-madder">{{
-                    f.amiss === 'lost' ? $t('cabinet.isLost') : $t('cabinet.isChanged')
-                  }}</span></span
-                >
-                <span class="py-1.5 pr-3 whitespace-nowrap text-soft tabular-nums">{{ asMoment(f.at) }}</span>
-              </button>
+        <nav v-if="way.length" :aria-label="$t('cabinet.place')" class="border-b border-rule px-3 py-2 sm:pl-[76px]">
+          <ol class="flex flex-wrap items-baseline gap-x-2">
+            <li>
+              <RouterLink class="link" :to="linkTo({ destination: '', folder: '' })">{{
+                $t('cabinet.everywhere')
+              }}</RouterLink>
             </li>
-          </ul>
-        </section>
-        <p v-if="!all.length" class="px-6 py-8">
-          {{ find || destination || amiss ? $t('cabinet.nothingFound') : $t('cabinet.everyFiledDocumentWillListed') }}
+            <li v-for="(w, i) in way" :key="i" class="min-w-0 [overflow-wrap:anywhere]">
+              <span class="mr-2 text-soft" aria-hidden="true">/</span>
+              <span v-if="i === way.length - 1" class="font-semibold" aria-current="page">{{ w.name }}</span>
+              <RouterLink v-else class="link" :to="linkTo(w.place)">{{ w.name }}</RouterLink>
+            </li>
+          </ol>
+        </nav>
+        <template v-if="!looking">
+          <FolderList
+            :key="`${place.destination}:${place.folder}`"
+            :place="place"
+            :called="called"
+            @counted="folders = $event"
+          />
+          <h2 v-if="!place.destination && all.length" class="flex text-[14px]">
+            <span class="ledger w-[60px] shrink-0"></span>
+            <span class="px-3 pt-4">{{ $t('cabinet.lately') }}</span>
+          </h2>
+        </template>
+        <FiledList v-model:open="open" :all="all" :folder="looking || !place.destination ? said : undefined" />
+        <p v-if="!all.length && !folders" class="px-6 py-8">
+          {{
+            looking
+              ? $t('cabinet.nothingFound')
+              : place.destination
+                ? $t('cabinet.nothingHere')
+                : $t('cabinet.everyFiledDocumentWillListed')
+          }}
         </p>
         <div v-if="more" class="p-4">
           <ActionButton @click="loadOlder">{{ $t('cabinet.showOlderOnes') }}</ActionButton>
         </div>
       </div>
-      <FiledSheet v-if="open" :key="open.id" :filed="open" :where="folder(open)" class="lg:sticky lg:top-3" />
+      <FiledSheet
+        v-if="open"
+        :key="open.id"
+        :filed="open"
+        :where="said(open)"
+        :to="linkTo(home(open))"
+        class="lg:sticky lg:top-3"
+      />
       <p v-else-if="all.length" class="p-5 text-soft">{{ $t('cabinet.chooseFile') }}</p>
     </div>
   </main>

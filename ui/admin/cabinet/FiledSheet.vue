@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import type { RouteLocationRaw } from 'vue-router'
 import type { Filed } from '../../shared/types'
 import { api, data } from '../api'
 import { useDeed } from '../load'
@@ -9,7 +10,7 @@ import { asMoment, asSize } from '../times'
 import { t } from '../words'
 
 /** A file as it lies at its destination: its first page, whether it is as it was filed, and how to put it back. */
-const props = defineProps<{ filed: Filed; where: string }>()
+const props = defineProps<{ filed: Filed; where: string; to: RouteLocationRaw }>()
 const path = computed(() => ({ params: { path: { id: props.filed.submissionId, filing: props.filed.id } } }))
 const href = computed(() => `/api/submissions/${props.filed.submissionId}/filings/${props.filed.id}/file`)
 const canvas = ref<HTMLCanvasElement>()
@@ -59,7 +60,9 @@ const said = computed(() => {
 <template>
   <article class="bg-bed p-5" data-filed>
     <h2 class="text-[17px] [overflow-wrap:anywhere]">{{ filed.path.split('/').at(-1) }}</h2>
-    <p class="text-soft [overflow-wrap:anywhere]">{{ where }}</p>
+    <p class="[overflow-wrap:anywhere]">
+      <RouterLink class="link" :to="to">{{ where }}</RouterLink>
+    </p>
     <p class="mt-1 text-soft">
       {{ filed.title }}<template v-if="filed.title"> · </template>{{ asSize(filed.size) }} · {{ asMoment(filed.at) }} ·
       <RouterLink class="link" :to="`/register/${filed.submissionId}`">{{ filed.number }}</RouterLink>

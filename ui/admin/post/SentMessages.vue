@@ -45,7 +45,7 @@ onMounted(async () => {
   <div v-if="loaded" class="grid items-start gap-4 px-3 pb-6 sm:px-6 lg:grid-cols-[3fr_2fr]">
     <div class="sheet">
       <div class="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule px-3 py-3 sm:pl-[76px]">
-        <label class="w-[340px] max-w-full">
+        <label class="w-full max-w-[340px]">
           <span class="sr-only">{{ $t('post.find') }}</span>
           <input v-model="find" class="entry" type="search" :placeholder="$t('post.find')" />
         </label>
