@@ -52,7 +52,8 @@ func TestFoldersHoldAllThatWasFiled(t *testing.T) {
 			if rand.IntN(3) == 0 {
 				continue
 			}
-			x := lying{[]string{"share", "vault"}[i%2], to, int64(n + 1), noon.Add(time.Duration(rand.IntN(1000)*1000+n*500+i) * time.Minute), false}
+			at := noon.Add(time.Duration(rand.IntN(1000)*1000+n*500+i) * time.Minute)
+			x := lying{[]string{"share", "vault"}[i%2], to, int64(n + 1), at, false}
 			all = append(all, x)
 			left = append(left, &register.Filed{Destination: x.destination, Path: x.path, SHA256: "00", Size: 1, At: x.at})
 		}
