@@ -110,6 +110,7 @@ const way = computed(() => wayTo(place.value, called))
             <span class="px-3 pt-4">{{ $t('cabinet.lately') }}</span>
           </h2>
         </template>
+        <h2 v-else class="sr-only">{{ $t('cabinet.found') }}</h2>
         <FiledList v-model:open="open" :all="all" :folder="looking || !place.destination ? said : undefined" />
         <p v-if="!all.length && !folders" class="px-6 py-8">
           {{

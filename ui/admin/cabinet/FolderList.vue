@@ -51,7 +51,12 @@ const inside = (name: string): Place =>
           <span class="min-w-0 py-1.5 [overflow-wrap:anywhere]"
             ><span class="font-semibold">{{ place.destination ? f.name : called(f.name) }}</span>
             <span v-if="f.amiss" class="ml-3 text-madder"
-              >✕ {{ $t('cabinet.notAsFiled', { n: f.amiss }, f.amiss) }}</span
+              >✕
+              {{
+                f.amiss > most
+                  ? $t('cabinet.moreNotAsFiled', { n: most }, most)
+                  : $t('cabinet.notAsFiled', { n: f.amiss }, f.amiss)
+              }}</span
             ></span
           >
           <span class="py-1.5 pr-3 whitespace-nowrap text-soft tabular-nums">{{
