@@ -81,6 +81,8 @@ test('what is not as it was filed is found when all is compared', async ({ desk:
   await expect(page.getByText('All that was filed is compared')).toBeVisible()
   const amiss = async () => ((await (await page.request.get('/api/desk')).json()) as { amiss: number }).amiss
   await expect.poll(amiss, { timeout: 30_000 }).toBeGreaterThan(0)
+  await page.goto('/cabinet?at=cabinet')
+  await expect(page.getByRole('link', { name: /^Repairs ✕ \d+ not as they were filed/ })).toBeVisible()
   await page.goto('/')
   await page.getByRole('link', { name: /not as (it was|they were) filed/ }).click()
   await expect(page.locator('section ul button').first()).toContainText('lost')

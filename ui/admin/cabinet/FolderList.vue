@@ -48,9 +48,9 @@ const inside = (name: string): Place =>
           class="grid w-full grid-cols-[60px_1fr_auto] gap-x-3 hover:bg-amber-wash"
         >
           <span class="ledger self-stretch py-1.5 pr-4 text-right text-soft" aria-hidden="true">▸</span>
-          <span class="min-w-0 py-1.5 [overflow-wrap:anywhere]"
-            ><span class="font-semibold">{{ place.destination ? f.name : called(f.name) }}</span>
-            <span v-if="f.amiss" class="ml-3 text-madder"
+          <span class="min-w-0 py-1.5 font-semibold [overflow-wrap:anywhere]"
+            >{{ place.destination ? f.name : called(f.name) }}
+            <span v-if="f.amiss" class="ml-2 font-normal text-madder"
               >✕
               {{
                 f.amiss > most
