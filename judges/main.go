@@ -1,8 +1,8 @@
 // Command judges holds what Amber Seal makes against judges that are fetched from package registries: veraPDF (Maven) judges the
 // documents, Apache POI with the full schemas of ISO/IEC 29500 (Maven) word-processor files,
 // python-docx and pikepdf (PyPI) what was filled in, jsonschema (PyPI) the schemas of forms,
-// schemathesis (PyPI) the interface by its description; s3cmd, cadaver, sftp and litmus (Debian) what is filed, OpenSSH's server and
-// Postfix (Debian) how it is filed and sent.
+// schemathesis (PyPI) the interface by its description; s3cmd, cadaver, sftp and litmus (Debian) what is filed, OpenSSH's server,
+// Postfix and OpenSMTPD (Debian) how it is filed and sent.
 //
 // It ends with 0 when all of them were content, with 1 when one found a fault, and with 2 when none did but one could not be
 // fetched, which it says by name. Run it from the project's folder, with bin/amberseal built; with names only those judge.
@@ -36,7 +36,7 @@ func main() {
 	var missing, faulty []string
 	for _, j := range []judge{
 		{"veraPDF", documents}, {"POI", wordFiles}, {"readers", readers}, {"jsonschema", schemas},
-		{"clients", clients}, {"OpenSSH", openSSH}, {"Postfix", postfix}, {"schemathesis", description},
+		{"clients", clients}, {"OpenSSH", openSSH}, {"Postfix", postfix}, {"OpenSMTPD", strict}, {"schemathesis", description},
 	} {
 		if len(os.Args) > 1 && !slices.Contains(os.Args[1:], j.name) {
 			continue

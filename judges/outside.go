@@ -12,8 +12,6 @@ import (
 	"os/exec"
 	"os/user"
 	"path/filepath"
-	"regexp"
-	"slices"
 	"strings"
 	"time"
 
@@ -21,12 +19,9 @@ import (
 
 	"amberseal/adapter/bucket"
 	"amberseal/adapter/share"
-	"amberseal/adapter/smtp"
 	"amberseal/adapter/vault"
 	"amberseal/app/file"
-	"amberseal/app/notify"
 	"amberseal/app/register"
-	"amberseal/core/account"
 	"amberseal/core/destination"
 	"amberseal/core/filing"
 	standinbucket "amberseal/standin/bucket"
@@ -197,12 +192,6 @@ func bySFTP(work, address string) error {
 	return same("sftp", folder, names)
 }
 
-// The lines of Postfix's own table of services that are other ones here: the port, and no service in a folder of its own.
-var (
-	regexpSMTP   = regexp.MustCompile(`(?m)^smtp\s+inet.*$`)
-	regexpChroot = regexp.MustCompile(`(?m)^(\S+\s+(?:unix|inet|fifo|pass|unix-dgram)\s+\S+\s+\S+)\s+[y-]\s+(.*)$`)
-)
-
 // freePort is one that nobody listens at.
 func freePort() (string, error) {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
@@ -322,124 +311,5 @@ Subsystem sftp /usr/lib/openssh/sftp-server
 		}
 	}
 	fmt.Println("OpenSSH’s server holds 5 of 5 files as they were filed")
-	return nil
-}
-
-// postfix judges our messages by Postfix (Debian) on loopback: it takes them for everybody but whom it does not know, and delivers them
-// once, with the subject, the envelope and the attachment as they were handed in.
-func postfix(work string) error {
-	if os.Getuid() != 0 {
-		return unfetched{errors.New("Postfix is run by root alone")}
-	}
-	port, err := freePort()
-	if err != nil {
-		return err
-	}
-	nobody, err := user.Lookup("postfix")
-	if err != nil {
-		return unfetched{err}
-	}
-	conf, mail := work+"/conf", work+"/mail"
-	for _, dir := range []string{conf, mail, work + "/queue", work + "/data"} {
-		if err := os.MkdirAll(dir, 0o755); err != nil {
-			return err
-		}
-	}
-	for dir := work; dir != "/tmp" && dir != "/"; dir = filepath.Dir(dir) { // its programs run as somebody else
-		if err := os.Chmod(dir, 0o755); err != nil {
-			return err
-		}
-	}
-	if out, err := tool("chown", nobody.Uid, mail, work+"/data"); err != nil {
-		return fmt.Errorf("%s %w", out, err)
-	}
-	main := fmt.Sprintf(`compatibility_level = 3.6
-queue_directory = %[1]s/queue
-data_directory = %[1]s/data
-maillog_file = %[1]s/log
-maillog_file_prefixes = %[1]s
-mail_owner = postfix
-setgid_group = postdrop
-inet_interfaces = loopback-only
-inet_protocols = ipv4
-myhostname = post.example
-mydestination =
-smtputf8_enable = yes
-virtual_mailbox_domains = post.example
-virtual_mailbox_base = %[1]s/mail
-virtual_mailbox_maps = inline:{ {ann@post.example = ann/} {łucja@post.example = lucja/} }
-virtual_uid_maps = static:%[2]s
-virtual_gid_maps = static:%[3]s
-virtual_minimum_uid = 1
-smtpd_recipient_restrictions = reject_unauth_destination, reject_unlisted_recipient
-`, work, nobody.Uid, nobody.Gid)
-	master, err := os.ReadFile("/usr/share/postfix/master.cf.dist")
-	if err != nil {
-		return unfetched{err}
-	}
-	services := regexpSMTP.ReplaceAllString(string(master), "127.0.0.1:"+port+" inet n - n - - smtpd")
-	services = regexpChroot.ReplaceAllString(services, "$1 n $2")
-	for name, data := range map[string]string{"main.cf": main, "master.cf": services} {
-		if err := os.WriteFile(conf+"/"+name, []byte(data), 0o644); err != nil {
-			return err
-		}
-	}
-	if out, err := tool("postfix", "-c", conf, "start"); err != nil {
-		return fmt.Errorf("Postfix does not start: %w\n%s", err, tail(out))
-	}
-	defer tool("postfix", "-c", conf, "stop")
-	if err := answers("127.0.0.1:" + port); err != nil {
-		return err
-	}
-	return delivered(work, port)
-}
-
-func delivered(work, port string) error {
-	n := 0
-	fmt.Sscan(port, &n)
-	p, err := smtp.New(smtp.Account{Account: account.Account{Host: "127.0.0.1", Port: n, Protection: account.None}}, 1)
-	if err != nil {
-		return err
-	}
-	defer p.Close()
-	l := notify.Letter{
-		ID: "judged", FromName: "Bräu & Söhne, GmbH", From: "desk@post.example", Return: "desk+1-abc@post.example",
-		To:      []string{"ann@post.example", "nobody@post.example", "łucja@post.example"},
-		Subject: "Größe: “ähm” – 価格", Text: ".\n..\nDear Łucja,\n",
-		HTML: "<p>Dear Łucja,</p>", Date: time.Now(),
-		Attached: []notify.Attachment{{Name: "Angebot – Łucja.pdf", Type: "application/pdf", Data: content("x")}},
-	}
-	var partly notify.Partly
-	err = p.Send(context.Background(), l)
-	if !errors.As(err, &partly) || !slices.Equal(partly.Left, []string{"nobody@post.example"}) {
-		return fmt.Errorf("of three recipients, one of them unknown: %v", err)
-	}
-	for _, box := range []string{"ann", "lucja"} {
-		var found []string
-		for range 100 {
-			if found, _ = filepath.Glob(work + "/mail/" + box + "/new/*"); len(found) > 0 {
-				break
-			}
-			time.Sleep(100 * time.Millisecond)
-		}
-		if len(found) != 1 {
-			log, _ := os.ReadFile(work + "/log")
-			return fmt.Errorf("%s has %d messages:\n%s", box, len(found), tail(string(log)))
-		}
-		out, err := tool("python3", "-c", `
-import email, email.policy, sys
-m = email.message_from_bytes(open(sys.argv[1], "rb").read(), policy=email.policy.default)
-a = [p for p in m.iter_attachments()]
-print(m["return-path"], m["subject"], a[0].get_filename(), len(a[0].get_payload(decode=True)),
-    m.get_body(("plain",)).get_content().strip(), sep="|")
-`, found[0])
-		want := fmt.Sprintf("<desk+1-abc@post.example>|%s|%s|%d|%s", l.Subject, l.Attached[0].Name, len(l.Attached[0].Data),
-			strings.TrimSpace(l.Text))
-		if err != nil || strings.TrimSpace(out) != want {
-			raw, _ := os.ReadFile(found[0])
-			return fmt.Errorf("%s reads %s\nnot %s\nof %.1200s", box, out, want, raw)
-		}
-	}
-	fmt.Println("Postfix took the message for two of three, and delivered it once to each")
 	return nil
 }

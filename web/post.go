@@ -36,8 +36,12 @@ func (d *handlers) ListWaitingMessages(ctx context.Context, r api.ListWaitingMes
 			x.Collected = &w.Members
 		}
 		var c plan.Carries
-		if err := json.Unmarshal(w.Body, &c); err == nil && len(c.Only) > 0 {
-			x.Only = &c.Only
+		if err := json.Unmarshal(w.Body, &c); err == nil && len(c.Whom)+len(c.Only) > 0 {
+			whom := c.Only
+			if len(whom) == 0 {
+				whom = c.Whom
+			}
+			x.Only = &whom
 		}
 		out.Entries = append(out.Entries, x)
 	}
@@ -58,7 +62,7 @@ func (d *handlers) SendAgain(ctx context.Context, r api.SendAgainRequestObject) 
 	if err := well(l, nil); err != nil {
 		return nil, err
 	}
-	if err := d.Post.Again(ctx, r.Id, r.Message, to); err != nil {
+	if err := d.Post.Again(ctx, whoIs(ctx), r.Id, r.Message, to); err != nil {
 		return nil, err
 	}
 	d.Hub.Changed()
@@ -158,7 +162,7 @@ func (d *handlers) TakeBounce(ctx context.Context, r api.TakeBounceRequestObject
 		return nil, unprocessable{fmt.Errorf("the report is larger than %s", size(mostOf("POST", "/api/bounces")))}
 	}
 	number, err := d.Bounces.Take(ctx, raw)
-	if errors.Is(err, bounces.ErrNoReport) {
+	if errors.Is(err, bounces.ErrNoReport) || errors.Is(err, bounces.ErrOthers) {
 		return nil, unprocessable{err}
 	}
 	if err != nil {

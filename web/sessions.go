@@ -26,12 +26,12 @@ const (
 
 // person is who is signed in, or nobody. A session ends with a new password and with its person.
 func (d *handlers) person(ctx context.Context) (people.Person, error) {
-	if !d.sessions.Exists(ctx, "person") {
+	if !d.sessions.Exists(ctx, access.InSession) {
 		return people.Person{}, nil
 	}
 	now, seen := d.Now(), time.UnixMicro(d.sessions.GetInt64(ctx, "seen"))
-	p, err := d.People.Store.Person(ctx, d.sessions.GetInt64(ctx, "person"))
-	if errors.Is(err, register.NotFound) || err == nil && p.Generation != d.sessions.GetInt(ctx, "generation") ||
+	p, err := d.People.Store.Person(ctx, d.sessions.GetInt64(ctx, access.InSession))
+	if errors.Is(err, register.NotFound) || err == nil && (!p.Signed || p.Generation != d.sessions.GetInt(ctx, "generation")) ||
 		now.Sub(seen) > sessionIdle {
 		return people.Person{}, d.sessions.Destroy(ctx)
 	}
@@ -152,7 +152,7 @@ func (d *handlers) begin(ctx context.Context, p people.Person) error {
 	if err := d.sessions.RenewToken(ctx); err != nil { // a token from before the sign-in must not work
 		return err
 	}
-	d.sessions.Put(ctx, "person", p.ID)
+	d.sessions.Put(ctx, access.InSession, p.ID)
 	d.sessions.Put(ctx, "generation", p.Generation)
 	d.sessions.Put(ctx, "seen", d.Now().UnixMicro())
 	return d.People.Store.SawPerson(ctx, p.ID, d.Now())

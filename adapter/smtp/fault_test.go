@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"regexp"
 	"strings"
 	"sync"
 	"testing"
@@ -26,6 +27,14 @@ type server struct {
 	mu      sync.Mutex
 	letters int // that were taken whole
 	calls   int
+}
+
+// grammar is what a command must look like, to the letter (RFC 5321 sections 4.1.1.2 and 4.1.1.3, with the parameters of RFC 6152 and
+// RFC 6531): paths stand in brackets, no space is beside the colon, and a line ends with CR LF.
+var grammar = map[string]*regexp.Regexp{
+	"EHLO": regexp.MustCompile(`^EHLO [A-Za-z0-9.-]+\r\n$`),
+	"MAIL": regexp.MustCompile(`^MAIL FROM:<([^<>\s@]+@[^<>\s@]+)?>( BODY=8BITMIME)?( SMTPUTF8)?\r\n$`),
+	"RCPT": regexp.MustCompile(`^RCPT TO:<("[^"]+"|[^<>\s@"]+)@[^<>\s@]+>\r\n$`),
 }
 
 func (s *server) dial(context.Context, string, string) (net.Conn, error) {
@@ -61,6 +70,9 @@ func (s *server) serve(c net.Conn) {
 			s.mu.Unlock()
 		}
 		answer, late, hangUp := s.say(command)
+		if want := grammar[command]; want != nil && !want.MatchString(line) {
+			answer, late, hangUp = "501 5.5.4 syntax error", 0, false
+		}
 		if answer == "" {
 			answer = map[string]string{"DATA": "354 go on", "EHLO": "250 8BITMIME"}[command]
 		}

@@ -230,9 +230,9 @@ func (l *line) deliver(ctx context.Context, msg letter) (err error) {
 
 // recipients names whom a letter is for. Those that the server refuses among others are given back; where it takes none, or does not
 // answer, that is the error: of two the one that may pass.
-func (l *line) recipients(to []string, step func(stage, time.Duration, func() error) error) (left []string, err error) {
-	for _, address := range to {
-		e := step(atRecipient, commandTime, func() error { return l.smtp.Rcpt(address) })
+func (l *line) recipients(to []recipient, step func(stage, time.Duration, func() error) error) (left []string, err error) {
+	for _, who := range to {
+		e := step(atRecipient, commandTime, func() error { return l.smtp.Rcpt(who.path) })
 		var r refused
 		if e == nil {
 			continue
@@ -240,7 +240,7 @@ func (l *line) recipients(to []string, step func(stage, time.Duration, func() er
 		if !errors.As(e, &r) || r.code() == 0 || r.code() == 421 {
 			return nil, e
 		}
-		if left = append(left, address); err == nil || r.code() < 500 {
+		if left = append(left, who.address); err == nil || r.code() < 500 {
 			err = e
 		}
 	}

@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"io"
 	"net"
+	netmail "net/mail"
 	"net/textproto"
 	"net/url"
 	"regexp"
@@ -227,10 +228,13 @@ var enhanced = regexp.MustCompile(`(?m)^[245]\.\d+\.\d+ `)
 
 // letter is a message that is ready: its envelope, and its bytes.
 type letter struct {
-	from string
-	to   []string
+	from string // with its brackets, as a path is written (RFC 5321 section 4.1.2)
+	to   []recipient
 	io.WriterTo
 }
+
+// recipient is one whom a letter is for: the address as the letter has it, and the path that the wire takes.
+type recipient struct{ address, path string }
 
 // message writes a letter, and signs it where the account signs.
 func (p *Post) message(l notify.Letter) (letter, error) {
@@ -239,16 +243,17 @@ func (p *Post) message(l notify.Letter) (letter, error) {
 		return letter{}, err
 	}
 	out := letter{WriterTo: m}
-	if out.from = l.Return; out.from == "" {
-		if out.from, err = m.GetSender(false); err != nil {
-			return letter{}, err
-		}
-	}
-	if out.to, err = m.GetRecipients(); err != nil {
+	if l.Return != "" {
+		out.from = (&netmail.Address{Address: l.Return}).String()
+	} else if out.from, err = m.GetSender(false); err != nil {
 		return letter{}, err
 	}
-	for i, to := range out.to {
-		out.to[i] = strings.Trim(to, "<>")
+	paths, err := m.GetRecipients()
+	if err != nil {
+		return letter{}, err
+	}
+	for i, address := range l.Everybody() {
+		out.to = append(out.to, recipient{address, paths[i]})
 	}
 	if p.account.Signing.Key != "" {
 		out.WriterTo, err = signed(m, p.account.Signing)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -17,17 +18,24 @@ import (
 func (d *DB) Bounced(ctx context.Context, job int64, mid string, all []bounces.Failure, now time.Time) (number string, err error) {
 	err = d.do(ctx, func(tx txn) error {
 		var message, submission int64
-		var text string
-		err := tx.QueryRow("SELECT m.id, m.submission, m.returned, s.number, m.job FROM message m "+
+		var text, to, besides string
+		err := tx.QueryRow("SELECT m.id, m.submission, m.returned, m.recipients, m.others, s.number, m.job FROM message m "+
 			"JOIN submission s ON s.id = m.submission "+
-			"WHERE (?1 > 0 AND m.job = ?1) OR (?2 <> '' AND m.mid = ?2) LIMIT 1", job, mid).Scan(&message, &submission, &text, &number,
-			&job)
+			"WHERE (?1 > 0 AND m.job = ?1) OR (?2 <> '' AND m.mid = ?2) LIMIT 1", job, mid).Scan(&message, &submission, &text, &to,
+			&besides, &number, &job)
 		if err != nil {
 			return found(err)
 		}
 		var known []register.Returned
-		if err := json.Unmarshal([]byte(text), &known); err != nil {
+		var envelope register.Message
+		var o others
+		if err := errors.Join(json.Unmarshal([]byte(text), &known), json.Unmarshal([]byte(to), &envelope.To),
+			json.Unmarshal([]byte(besides), &o)); err != nil {
 			return err
+		}
+		envelope.Copy, envelope.Blind = o.Copy, o.Blind
+		if all = bounces.Of(envelope.Everybody(), all); len(all) == 0 {
+			return bounces.ErrOthers
 		}
 		r, err := tx.Query("SELECT "+jobColumns+" FROM job WHERE id = ?", job)
 		sent, err := one(r, err, scanJob)
@@ -51,8 +59,7 @@ func (d *DB) Bounced(ctx context.Context, job int64, mid string, all []bounces.F
 			if err != nil {
 				return err
 			}
-			reason := "It came back from " + f.Address + ": " + strings.TrimSuffix(f.Reason, ".") +
-				". Mend the address; or try again, if it " +
+			reason := "It came back from " + f.Address + ", where it was said: " + f.Reason + ". Mend the address; or try again, if it " +
 				"should be reached by now."
 			at := micros(now)
 			if _, err := tx.Exec("INSERT INTO job (about, subject, run, share, since, updated, due, kind, key, name, target, lane, "+

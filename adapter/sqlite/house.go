@@ -8,6 +8,9 @@ import (
 	"fmt"
 	"time"
 
+	"github.com/alexedwards/scs/v2"
+
+	"amberseal/app/access"
 	"amberseal/core/words/house"
 )
 
@@ -147,13 +150,18 @@ func (s Sessions) Find(token string) ([]byte, bool, error) {
 	return data, err == nil, err
 }
 
-// Commit keeps a session.
+// Commit keeps a session, beside whose it is.
 func (s Sessions) Commit(token string, data []byte, expires time.Time) error {
+	_, values, err := scs.GobCodec{}.Decode(data)
+	if err != nil {
+		return err
+	}
+	person, _ := values[access.InSession].(int64)
 	return s.DB.do(context.Background(), func(tx txn) error {
 		_, err := tx.Exec(
-			"INSERT INTO session (hash, data, expires) VALUES (?, ?, ?) ON CONFLICT (hash) DO UPDATE SET data = excluded.data, expires "+
-				"= excluded.expires",
-			hashed(token), data, micros(expires),
+			"INSERT INTO session (hash, data, expires, person) VALUES (?, ?, ?, ?) ON CONFLICT (hash) DO UPDATE SET data = excluded.data, "+
+				"expires = excluded.expires, person = excluded.person",
+			hashed(token), data, micros(expires), person,
 		)
 		return err
 	})

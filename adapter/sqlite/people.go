@@ -155,6 +155,9 @@ func (d *DB) RemovePerson(ctx context.Context, id int64, now time.Time) error {
 		if _, err := tx.Exec("DELETE FROM person WHERE id = ?", id); err != nil {
 			return err
 		}
+		if err := endSessions(tx, id); err != nil {
+			return err
+		}
 		if err := owned(tx); err != nil {
 			return err
 		}
@@ -180,9 +183,18 @@ func (d *DB) SetPassword(ctx context.Context, id int64, generation int, hash str
 // EndSessions ends all of somebody's sessions.
 func (d *DB) EndSessions(ctx context.Context, id int64) (generation int, err error) {
 	err = d.do(ctx, func(tx txn) error {
-		return found(tx.QueryRow("UPDATE person SET generation = generation + 1 WHERE id = ? RETURNING generation", id).Scan(&generation))
+		err := tx.QueryRow("UPDATE person SET generation = generation + 1 WHERE id = ? RETURNING generation", id).Scan(&generation)
+		if err != nil {
+			return found(err)
+		}
+		return endSessions(tx, id)
 	})
 	return generation, err
+}
+
+func endSessions(tx txn, person int64) error {
+	_, err := tx.Exec("DELETE FROM session WHERE person = ?", person)
+	return err
 }
 
 // SawPerson notes when somebody was there last.

@@ -107,13 +107,19 @@ func (d *DB) SentBy(ctx context.Context, submission, message int64) (j register.
 	return j, m[0].Everybody(), found(err)
 }
 
-// PlanAgain plans a step of the present run of a submission.
-func (d *DB) PlanAgain(ctx context.Context, submission int64, steps []plan.Step, now time.Time) error {
+// PlanAgain plans a step of the present run of a submission, and tells by whose wish.
+func (d *DB) PlanAgain(ctx context.Context, submission int64, steps []plan.Step, by register.Fact, now time.Time) error {
 	s, _, err := d.Submission(ctx, submission)
 	if err != nil {
 		return err
 	}
-	return d.Plan(ctx, plan.Subject{About: plan.Submission, ID: submission, Run: s.Revision}, s.IntakeID, steps, now)
+	subject := plan.Subject{About: plan.Submission, ID: submission, Run: s.Revision}
+	return d.do(ctx, func(tx txn) error {
+		if err := insertJobs(tx, subject, s.IntakeID, steps, now, false); err != nil {
+			return err
+		}
+		return tx.tell(subject, by, now)
+	})
 }
 
 // toldBy finds a message by a word of its subject, the number of its submission, or an address that it went to. Addresses are JSON, kept as

@@ -19,6 +19,7 @@ const (
 
 // Who is somebody with what they may do: by a role in the house, and besides by roles on single intakes.
 type Who struct {
+	Person  int64 // who it is, 0 for nobody of the house
 	Role    Role
 	Intakes map[int64]Role
 }
@@ -47,6 +48,9 @@ func (w Who) Scope(p Permission) Scope {
 	}
 	return s
 }
+
+// InSession is the name under which a session holds the number of its person.
+const InSession = "person"
 
 // Scope is a set of intakes: all, or some.
 type Scope struct {

@@ -12,14 +12,18 @@ import (
 	"io"
 	"net/mail"
 	"net/textproto"
+	"regexp"
+	"slices"
 	"strings"
 	"time"
+	"unicode"
 
 	"github.com/emersion/go-message"
 	_ "github.com/emersion/go-message/charset" // reports in any character set
 
 	"amberseal/app/register"
 	"amberseal/core/link"
+	"amberseal/core/notice"
 )
 
 // Failure is somebody whom a message did not reach for good.
@@ -39,7 +43,13 @@ type Report struct {
 // ErrNoReport is the error of a message that reports no failure for good, such as one from somebody on holiday, or of a delay.
 var ErrNoReport = errors.New("this is no report of mail that came back")
 
-const largest = 4 << 20 // bytes of a part that are read
+// ErrOthers is the error of a report that names nobody whom its message went to. It proves nothing but that somebody wrote it.
+var ErrOthers = errors.New("this report names nobody whom the message went to")
+
+const (
+	largest      = 4 << 20 // bytes of a part that are read
+	mostFailures = 100     // that one report tells: no message goes to more
+)
 
 // Read reads a report.
 func Read(raw []byte) (Report, error) {
@@ -72,6 +82,7 @@ func Read(raw []byte) (Report, error) {
 				return nil
 			}
 			r.Failures = append(r.Failures, failures(data)...)
+			r.Failures = r.Failures[:min(len(r.Failures), mostFailures)]
 		case "message/rfc822", "text/rfc822-headers", "message/global", "message/global-headers":
 			h, _ := textproto.NewReader(bufio.NewReader(io.LimitReader(part.Body, largest))).ReadMIMEHeader()
 			if id := strings.Trim(h.Get("Message-Id"), "<> "); id != "" {
@@ -99,13 +110,41 @@ func failures(data []byte) (out []Failure) {
 			if f.Reason == "" {
 				f.Reason = "status " + strings.TrimSpace(h.Get("Status"))
 			}
-			f.Reason = strings.Join(strings.Fields(f.Reason), " ")
+			f.Reason = quoted(f.Reason)
 			out = append(out, f)
 		}
-		if err != nil {
+		if err != nil || len(out) == mostFailures {
 			return out
 		}
 	}
+}
+
+const mostQuoted = 200 // letters of a stranger’s words
+
+// quoted are the words of who reports: anybody can write a report, so that they stand in quotation marks, are short, and lead nowhere.
+func quoted(s string) string {
+	words := []rune(strings.Join(strings.FieldsFunc(s, func(r rune) bool { return unicode.IsSpace(r) || !unicode.IsPrint(r) }), " "))
+	if len(words) > mostQuoted {
+		words = append(words[:mostQuoted-1], '…')
+	}
+	plain := strings.NewReplacer("“", "'", "”", "'", "\"", "'").Replace(addressed.ReplaceAllString(string(words), "…"))
+	return "“" + strings.TrimSuffix(plain, ".") + "”"
+}
+
+// addressed is an address of a page, as people or programs would follow it.
+var addressed = regexp.MustCompile(`(?i)\b(?:[a-z][a-z0-9+.-]*://|www\.)\S*`)
+
+// Of are the failures of a report that may be true of a message: those of whom it went to, once each, with their addresses as the message
+// had them.
+func Of(readers []string, all []Failure) []Failure {
+	var out []Failure
+	for _, reader := range readers {
+		i := slices.IndexFunc(all, func(f Failure) bool { return notice.SameAddress(f.Address, reader) })
+		if i >= 0 && !slices.ContainsFunc(out, func(f Failure) bool { return notice.SameAddress(f.Address, reader) }) {
+			out = append(out, Failure{reader, all[i].Reason})
+		}
+	}
+	return out
 }
 
 // typed is the value of a field that begins with its type: “rfc822; ann@reader.example”.
@@ -120,7 +159,8 @@ func typed(s string) string {
 // Store marks messages. Look-ups of nothing give register.NotFound.
 //
 // Bounced marks the message of a job, or of a Message-ID without its domain where the job is 0: who it came back from, once each, with a
-// step of the submission that failed for that reason and can be tried again.
+// step of the submission that failed for that reason and can be tried again. Of the failures it takes those that Of gives for its readers;
+// where there are none, it is ErrOthers.
 type Store interface {
 	Bounced(ctx context.Context, job int64, mid string, all []Failure, now time.Time) (number string, err error)
 }
@@ -132,8 +172,8 @@ type Taker struct {
 	Now    func() time.Time
 }
 
-// Take reads a report and marks its message. It gives the number of the submission, ErrNoReport, or register.NotFound where the message is
-// none of ours.
+// Take reads a report and marks its message. It gives the number of the submission, ErrNoReport, ErrOthers, or register.NotFound
+// where the message is none of ours.
 func (t *Taker) Take(ctx context.Context, raw []byte) (number string, err error) {
 	r, err := Read(raw)
 	if err != nil {

@@ -70,7 +70,7 @@ const earliest = 10 * time.Minute
 // early reports whether a report that is about nothing known is about a message of ours that may not be on record yet.
 func (t *Taker) early(raw []byte) bool {
 	r, err := Read(raw)
-	if err != nil || t.Now().Sub(r.Date) > earliest {
+	if err != nil || t.Now().Sub(r.Date).Abs() > earliest {
 		return false
 	}
 	return slices.ContainsFunc(r.To, func(to string) bool { _, ours := t.Secret.Returned(to); return ours })
@@ -89,7 +89,7 @@ func (t *Taker) Look(ctx context.Context, r Reading, looks Looks) (reason string
 			if errors.Is(err, register.NotFound) && t.early(raw) {
 				return false, errEarly
 			}
-			if errors.Is(err, ErrNoReport) || errors.Is(err, register.NotFound) {
+			if errors.Is(err, ErrNoReport) || errors.Is(err, ErrOthers) || errors.Is(err, register.NotFound) {
 				return false, nil // somebody else's
 			}
 			return err == nil, err

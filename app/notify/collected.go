@@ -96,9 +96,7 @@ func (o *office) collected(ctx context.Context, j work.Job, carries plan.Carries
 		return work.Outcome{}, err
 	}
 	m := n.OfMany(tells, notice.With{House: house, Links: linkedOf(given, all), Pictures: widths})
-	if len(carries.Only) > 0 {
-		m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
-	}
+	address(&m, carries)
 	free := func(Letter, Sender) error { return nil } // one message instead of many is no flood
 	return o.deliver(ctx, d, n, j, carries, outgoing{m, attached, inline, given, at, free, of})
 }

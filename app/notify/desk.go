@@ -4,8 +4,10 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/json"
+	"strings"
 	"time"
 
+	"amberseal/app/access"
 	"amberseal/app/register"
 	"amberseal/app/work"
 	"amberseal/core/intake"
@@ -26,7 +28,7 @@ type Hold struct {
 type Kept interface {
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
 	SentBy(ctx context.Context, submission, message int64) (j register.Job, to []string, err error)
-	PlanAgain(ctx context.Context, submission int64, steps []plan.Step, now time.Time) error
+	PlanAgain(ctx context.Context, submission int64, steps []plan.Step, by register.Fact, now time.Time) error
 	Hold(ctx context.Context, intake int64, now time.Time) error
 	Release(ctx context.Context, intake int64, now time.Time) error
 }
@@ -64,8 +66,9 @@ func (d *Desk) Trial(ctx context.Context, h house.House, account string, m notic
 	return post.Send(ctx, l)
 }
 
-// Again sends the notice of a message again: to whom it went, or to others. It is a message of its own, with the answers as they are now.
-func (d *Desk) Again(ctx context.Context, submission, message int64, to []string) error {
+// Again sends the notice of a message again: to whom it went, or to others. It is a message of its own, with the answers as they are now,
+// and who asked for it, for whom, is on record.
+func (d *Desk) Again(ctx context.Context, who access.Who, submission, message int64, to []string) error {
 	j, before, err := d.Store.SentBy(ctx, submission, message)
 	if err != nil {
 		return err
@@ -94,7 +97,8 @@ func (d *Desk) Again(ctx context.Context, submission, message int64, to []string
 	if c.Collection != 0 {
 		submission = j.Subject.ID
 	}
-	if err := d.Store.PlanAgain(ctx, submission, plan.Again(design, n, c, to, now), now); err != nil {
+	fact := register.Fact{Kind: register.Resent, Body: register.FactBody{Job: j.ID, By: who.Person}, Words: strings.Join(to, ", ")}
+	if err := d.Store.PlanAgain(ctx, submission, plan.Again(design, n, c, to, now), fact, now); err != nil {
 		return err
 	}
 	d.Wake()

@@ -161,7 +161,7 @@ func Hand(dossiers *dossier.Opener, posts Posts, store Store, now func() time.Ti
 		if !ok {
 			return work.Outcome{}, noNotice(carries.Rule)
 		}
-		if n.Collect != nil && len(carries.Only) == 0 {
+		if n.Collect != nil && len(carries.Whom)+len(carries.Only) == 0 {
 			return o.gather(d, n, carries)
 		}
 		return o.one(ctx, d, n, j, carries)
@@ -230,9 +230,7 @@ func (o *office) one(ctx context.Context, d *dossier.Dossier, n notice.Notice, j
 		return work.Outcome{}, err
 	}
 	m := n.For(facts, notice.With{House: house, Links: linked(d, given), Pictures: widths})
-	if len(carries.Only) > 0 {
-		m.To, m.Copy, m.BlindCopy, m.Problem = carries.Only, nil, nil, ""
-	}
+	address(&m, carries)
 	if m.Problem == "" {
 		m.Problem = n.Waits(facts)
 	}
@@ -315,6 +313,19 @@ func (o *office) deliver(ctx context.Context, d *dossier.Dossier, n notice.Notic
 		return work.Outcome{}, err
 	}
 	return work.Outcome{Then: then, Result: strings.Join(record.Everybody(), ", "), Records: []register.Record{record}}, nil
+}
+
+// address makes a message go to whom a person of the house named, where one did, and to no more than the step is for.
+func address(m *notice.Message, c plan.Carries) {
+	if len(c.Whom) > 0 {
+		m.To, m.Copy, m.BlindCopy, m.Problem = c.Whom, nil, nil, ""
+	}
+	if len(c.Only) == 0 || m.Problem != "" {
+		return
+	}
+	if m.Only(c.Only); len(m.To)+len(m.Copy)+len(m.BlindCopy) == 0 {
+		m.Problem = "The message does not go to " + strings.Join(c.Only, ", ") + " any more. Whom it should reach can be named in Post."
+	}
 }
 
 // NoSender is why a house without an address sends nothing.

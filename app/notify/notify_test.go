@@ -158,11 +158,24 @@ func TestNoticesGoOut(t *testing.T) {
 	if _, err := send(20); err != nil {
 		t.Errorf("the house itself: %v", err)
 	}
+	usual := job.Body
+	job.Body = []byte(`{"documents":["receipt"],"rule":"respondent","only":["attacker@evil.example"]}`)
+	if _, err := send(0); !errors.As(err, new(work.GiveUp)) || !strings.Contains(err.Error(), "attacker@evil.example") {
+		t.Errorf("a step for somebody whom the message does not go to: %v", err)
+	}
+	job.Body = []byte(`{"documents":[],"rule":"respondent","whom":["cy@reader.example","di@reader.example"],"only":["DI@reader.example"]}`)
+	if _, err := send(0); err != nil {
+		t.Errorf("a step for one of those whom a person named: %v", err)
+	}
+	if last := box.Messages()[0]; strings.Join(last.For, " ") != "di@reader.example" {
+		t.Errorf("it went to %v", last.For)
+	}
+	job.Body = usual
 	a.submission.Answers = form.Raw{}
 	if _, err := send(0); !errors.As(err, new(work.GiveUp)) {
 		t.Errorf("a letter to nobody: %v", err)
 	}
-	if len(box.Messages()) != 3 {
+	if len(box.Messages()) != 4 {
 		t.Errorf("%d letters went out", len(box.Messages()))
 	}
 }

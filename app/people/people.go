@@ -36,7 +36,7 @@ type Person struct {
 }
 
 // Who is what they may do.
-func (p Person) Who() access.Who { return access.Who{Role: p.Role, Intakes: p.Intakes} }
+func (p Person) Who() access.Who { return access.Who{Person: p.ID, Role: p.Role, Intakes: p.Intakes} }
 
 // Store is where people are kept. Look-ups of nothing give register.NotFound.
 type Store interface {

@@ -27,6 +27,7 @@ const (
 	Voided    FactKind = "voided"    // a job, with the reason in words
 	Expired   FactKind = "expired"
 	Retried   FactKind = "retried" // a job, or all that failed, by hand
+	Resent    FactKind = "resent"  // a message is sent again by hand, with to whom in words
 	Unlinked  FactKind = "links withdrawn"
 	Bounced   FactKind = "bounced" // a message came back, with from whom and why in words
 	Opened    FactKind = "opened"  // a file that came by a link, with its name in words
@@ -103,6 +104,8 @@ func (l Line) Sentence(f form.Form) string {
 		return "Tried again by hand, with all that failed"
 	case l.Kind == Retried:
 		return "Tried again by hand"
+	case l.Kind == Resent:
+		return l.Job + " is sent again by hand, to " + l.Words
 	case l.Kind == Bounced:
 		return l.Job + " came back: " + l.Words
 	case l.Kind == Opened:

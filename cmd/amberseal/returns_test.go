@@ -102,6 +102,8 @@ func TestMailThatComesBack(t *testing.T) {
 		{report(a.Sender, "other@house.example", "a@reader.example", "failed"), 200},
 		{report("bounces@house.example", b.MessageID, "b@reader.example", "failed"), 200},
 		{report(c.Sender, c.MessageID, "c@reader.example", "delayed"), 422},
+		{report(c.Sender, c.MessageID, "attacker@evil.example", "failed"), 422},
+		{report("bounces@house.example", c.MessageID, "attacker@evil.example", "failed"), 422},
 		{report(forged, "none@house.example", "c@reader.example", "failed"), 404},
 		{[]byte("Subject: On holiday\r\n\r\nBack soon.\r\n"), 422},
 	} {
@@ -118,7 +120,7 @@ func TestMailThatComesBack(t *testing.T) {
 	h.call("GET", "/api/messages", nil, &page)
 	for _, m := range page.Entries {
 		if want := m.To[0] != "c@reader.example"; (len(m.Returned) == 1) != want || want &&
-			m.Returned[0].Reason != "550 5.1.1 No such user" {
+			m.Returned[0].Reason != "“550 5.1.1 No such user”" {
 			t.Errorf("the message to %s came back as %+v", m.To, m.Returned)
 		}
 	}

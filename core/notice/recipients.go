@@ -132,8 +132,8 @@ func (n Notice) address(m *Message, facts phrase.Facts, house []string) {
 	}
 	once := func(all []string) []string {
 		return slices.DeleteFunc(all, func(a string) bool {
-			known := seen[strings.ToLower(a)]
-			seen[strings.ToLower(a)] = true
+			known := seen[mailbox(a)]
+			seen[mailbox(a)] = true
 			return known
 		})
 	}

@@ -128,7 +128,11 @@ type Carries struct {
 	Documents []string `json:"documents"`
 	Rule      string   `json:"rule,omitempty"`
 	To        string   `json:"to,omitempty"`
-	Only      []string `json:"only,omitempty"` // of a notice: to these addresses and nobody else
+
+	// Of a notice. Whom are the addresses that a person of the house named in the place of its own; Only are those of whom it goes to
+	// which it goes to now. Nothing but a person's act widens whom a message reaches.
+	Whom []string `json:"whom,omitempty"`
+	Only []string `json:"only,omitempty"`
 
 	Register   string `json:"register,omitempty"`   // of a filing: the key of a running register, into which a line is written
 	Collection int64  `json:"collection,omitempty"` // of a notice: the number of what it tells of, which was gathered from many submissions
@@ -216,19 +220,21 @@ func WithOthers(key string) bool { return strings.Contains(key, collectedMark) }
 func Left(d intake.Design, n notice.Notice, c Carries, addresses []string) []Step {
 	var steps []Step
 	for _, a := range addresses {
-		steps = append(steps, only(d, n, c, "left "+a, a))
+		c.Only = []string{a}
+		steps = append(steps, once(d, n, c, "left "+a))
 	}
 	return steps
 }
 
-// Again is the step by which a notice goes once more, to some addresses.
+// Again is the step by which a notice goes once more, to addresses that a person of the house named.
 func Again(d intake.Design, n notice.Notice, c Carries, to []string, now time.Time) []Step {
-	return []Step{only(d, n, c, "again "+now.UTC().Format("2006-01-02T15:04:05.000Z"), to...)}
+	c.Whom, c.Only = to, nil
+	return []Step{once(d, n, c, "again "+now.UTC().Format("2006-01-02T15:04:05.000Z"))}
 }
 
-// only is a step by which a notice goes to some addresses and nobody else.
-func only(d intake.Design, n notice.Notice, c Carries, mark string, addresses ...string) Step {
-	c.Rule, c.Only = n.Key, addresses
+// once is a step by which a notice goes besides its own.
+func once(d intake.Design, n notice.Notice, c Carries, mark string) Step {
+	c.Rule = n.Key
 	return Step{Kind: Notice, Key: n.Key + " " + mark, Name: n.Name, Target: MailBy(d.Account), Body: encoded(c)}
 }
 
