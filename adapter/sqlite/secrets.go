@@ -7,12 +7,12 @@ import (
 	"amberseal/app/safe"
 )
 
-const secretColumns = "SELECT name, key, bytes, at FROM secret"
+const secretColumns = "SELECT name, key, door, bytes, at FROM secret"
 
 func scanSecret(r scanner) (safe.Sealed, error) {
 	var s safe.Sealed
 	var at int64
-	err := r.Scan(&s.Name, &s.Key, &s.Bytes, &at)
+	err := r.Scan(&s.Name, &s.Key, &s.Door, &s.Bytes, &at)
 	s.At = moment(at)
 	return s, found(err)
 }
@@ -31,7 +31,8 @@ func (d *DB) Secrets(ctx context.Context) ([]safe.Sealed, error) {
 // SetSecret keeps one in place of that of its name.
 func (d *DB) SetSecret(ctx context.Context, s safe.Sealed) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT OR REPLACE INTO secret (name, key, bytes, at) VALUES (?, ?, ?, ?)", s.Name, s.Key, s.Bytes, micros(s.At))
+		_, err := tx.Exec("INSERT OR REPLACE INTO secret (name, key, door, bytes, at) VALUES (?, ?, ?, ?, ?)", s.Name, s.Key, s.Door,
+			s.Bytes, micros(s.At))
 		return err
 	})
 }

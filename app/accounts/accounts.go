@@ -142,11 +142,11 @@ func (b *Book) List(ctx context.Context) ([]Line, error) {
 			}
 		}
 		if a.Selector != "" {
-			key, err := b.Safe.Get(ctx, a.KeyName())
+			key, err := b.Safe.Get(ctx, a.KeyName(), "")
 			if err == nil {
 				l.Record, err = Record(a.Selector, a.Domain(h.Email), key)
 			}
-			if err != nil && !errors.Is(err, register.NotFound) && !errors.Is(err, safe.ErrNoKey) && !errors.As(err, new(safe.Lost)) {
+			if err != nil && !errors.Is(err, register.NotFound) && !safe.Shut(err) {
 				return nil, err
 			}
 		}
@@ -177,7 +177,7 @@ func (b *Book) Inboxes(ctx context.Context) ([]bounces.Reading, error) {
 		if a.Inbox == nil {
 			continue
 		}
-		secret, err := b.secret(ctx, a.InboxName())
+		secret, err := b.secret(ctx, a.InboxName(), a.Inbox.Door())
 		out = append(out, bounces.Reading{Key: a.Key, Inbox: b.BuildInbox(*a.Inbox, secret), Err: err})
 	}
 	return out, nil
@@ -212,27 +212,26 @@ func (b *Book) Set(ctx context.Context, a account.Account, given Passwords) (fin
 	if a.Key == Given {
 		l.Fault("account/key", "account.given-is-the-programs")
 	}
-	before, err := b.Store.Account(ctx, a.Key)
-	if err != nil && !errors.Is(err, register.NotFound) {
-		return nil, err
+	passwords := []password{{a.SecretName(), a.Door(), "account/secret", a.User != "", given.Sending}}
+	if a.Inbox != nil {
+		passwords = append(passwords, password{a.InboxName(), a.Inbox.Door(), "account/inbox/secret", true, given.Inbox})
+	} else {
+		passwords = append(passwords, password{name: a.InboxName()})
 	}
-	moved := before.Host != a.Host || before.PortOrUsual() != a.PortOrUsual() || a.Protection == account.None &&
-		before.Protection != a.Protection
-	if err == nil && given.Sending == nil && before.User != "" && a.User != "" && moved {
-		l.Fault("account/secret", "account.password-for-another")
-	}
-	if was, is := before.Inbox, a.Inbox; given.Inbox == nil && was != nil && is != nil && (was.Host != is.Host ||
-		was.PortOrUsual() != is.PortOrUsual() || is.Protection == account.None && was.Protection != is.Protection) {
-		l.Fault("account/inbox/secret", "account.password-for-another")
+	for _, p := range passwords {
+		fits, err := b.Safe.Fits(ctx, p.name, p.door)
+		if err != nil && !errors.Is(err, register.NotFound) {
+			return nil, err
+		}
+		if err == nil && p.used && !fits && p.given == nil {
+			l.Fault(p.place, "account.password-for-another")
+		}
 	}
 	if l.Faults() > 0 {
 		return l, nil
 	}
-	for name, secret := range map[string]*string{a.SecretName(): given.Sending, a.InboxName(): given.Inbox} {
-		if secret == nil || *secret == "" {
-			continue
-		}
-		if err := b.Safe.Put(ctx, name, *secret); err != nil {
+	for _, p := range passwords {
+		if err := b.keep(ctx, p); err != nil {
 			return nil, err
 		}
 	}
@@ -246,6 +245,42 @@ func (b *Book) Set(ctx context.Context, a account.Account, given Passwords) (fin
 	}
 	b.forget(a.Key)
 	return nil, b.again(ctx, a.Key)
+}
+
+// password is one of an account: under which name and for which server it is kept, where findings about it stand, whether the account
+// has a use for it, and what was entered anew.
+type password struct {
+	name, door, place string
+	used              bool
+	given             *string
+}
+
+// keep keeps a password that was entered anew, and forgets one that has no use any more.
+func (b *Book) keep(ctx context.Context, p password) error {
+	if !p.used {
+		if err := b.Safe.Store.RemoveSecret(ctx, p.name); err != nil && !errors.Is(err, register.NotFound) {
+			return err
+		}
+		return nil
+	}
+	if p.given == nil || *p.given == "" {
+		return nil
+	}
+	return b.Safe.Put(ctx, p.name, p.door, *p.given)
+}
+
+// Bind keeps passwords of a time before they were kept for one server for that of their account.
+func (b *Book) Bind(ctx context.Context) error {
+	all, err := b.Store.Accounts(ctx)
+	for _, a := range all {
+		if err == nil {
+			err = b.Safe.Bind(ctx, a.SecretName(), a.Door())
+		}
+		if err == nil && a.Inbox != nil {
+			err = b.Safe.Bind(ctx, a.InboxName(), a.Inbox.Door())
+		}
+	}
+	return err
 }
 
 func (b *Book) again(ctx context.Context, key string) error {
@@ -291,7 +326,7 @@ const signingBits = 2048
 
 // sign makes the key by which an account signs, where it has none.
 func (b *Book) sign(ctx context.Context, a account.Account) error {
-	if _, err := b.Safe.Get(ctx, a.KeyName()); !errors.Is(err, register.NotFound) {
+	if _, err := b.Safe.Get(ctx, a.KeyName(), ""); !errors.Is(err, register.NotFound) {
 		return err
 	}
 	key, err := rsa.GenerateKey(rand.Reader, signingBits)
@@ -302,7 +337,7 @@ func (b *Book) sign(ctx context.Context, a account.Account) error {
 	if err != nil {
 		return err
 	}
-	return b.Safe.Put(ctx, a.KeyName(), string(pem.EncodeToMemory(&pem.Block{Type: "PRIVATE KEY", Bytes: der})))
+	return b.Safe.Put(ctx, a.KeyName(), "", string(pem.EncodeToMemory(&pem.Block{Type: "PRIVATE KEY", Bytes: der})))
 }
 
 // Record is what the DNS is to say of a signing key (RFC 6376 section 3.6.1), as a line of a zone's file.
@@ -355,7 +390,7 @@ func (b *Book) opened(ctx context.Context, key string) (Post, account.Account, e
 	}
 	secret, s := b.GivenSecret, Signing{}
 	if a.Key != Given {
-		if secret, err = b.secret(ctx, a.SecretName()); err != nil {
+		if secret, err = b.secret(ctx, a.SecretName(), a.Door()); err != nil {
 			return nil, a, err
 		}
 		if a.Selector != "" {
@@ -364,7 +399,7 @@ func (b *Book) opened(ctx context.Context, key string) (Post, account.Account, e
 				return nil, a, err
 			}
 			s = Signing{Domain: a.Domain(h.Email), Selector: a.Selector}
-			if s.Key, err = b.secret(ctx, a.KeyName()); err != nil {
+			if s.Key, err = b.secret(ctx, a.KeyName(), ""); err != nil {
 				return nil, a, err
 			}
 		}
@@ -402,10 +437,10 @@ func (b *Book) account(ctx context.Context, key string) (account.Account, error)
 }
 
 // secret opens one; there may be none.
-func (b *Book) secret(ctx context.Context, name string) (string, error) {
-	s, err := b.Safe.Get(ctx, name)
+func (b *Book) secret(ctx context.Context, name, door string) (string, error) {
+	s, err := b.Safe.Get(ctx, name, door)
 	switch {
-	case errors.Is(err, safe.ErrNoKey), errors.As(err, new(safe.Lost)):
+	case safe.Shut(err):
 		return "", work.Again{Reason: "The mail account’s password cannot be opened: " + err.Error() + ".", Outage: true}
 	case errors.Is(err, register.NotFound):
 		return "", nil

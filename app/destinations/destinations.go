@@ -97,21 +97,27 @@ func (p *Depot) Set(ctx context.Context, d destination.Destination, secret *stri
 	if err != nil && !errors.Is(err, register.NotFound) {
 		return nil, err
 	}
-	if err == nil && elsewhere(before, d) && secret == nil && before.User != "" {
-		var l finding.List // a password is never handed to a server that it was not entered for
-		l.Fault("destination/secret", "destination.password-for-another")
-		return l, nil
-	}
 	switch {
 	case d.HostKey == destination.ForgetKey:
 		d.HostKey = ""
 	case d.HostKey == "" && !elsewhere(before, d): // who saves an older page forgets no key by that
 		d.HostKey = before.HostKey
 	}
-	if secret != nil && *secret != "" {
-		if err := p.Safe.Put(ctx, d.SecretName(), *secret); err != nil {
+	switch fits, err := p.Safe.Fits(ctx, d.SecretName(), d.Door()); {
+	case err != nil && !errors.Is(err, register.NotFound):
+		return nil, err
+	case d.User == "":
+		if err := p.forgetSecret(ctx, d.Key); err != nil {
 			return nil, err
 		}
+	case secret != nil && *secret != "":
+		if err := p.Safe.Put(ctx, d.SecretName(), d.Door(), *secret); err != nil {
+			return nil, err
+		}
+	case err == nil && !fits:
+		var l finding.List // a password is never handed to a server that it was not entered for
+		l.Fault("destination/secret", "destination.password-for-another")
+		return l, nil
 	}
 	if err := p.Store.SetDestination(ctx, d, p.Now()); err != nil {
 		return nil, err
@@ -132,10 +138,26 @@ func (p *Depot) Remove(ctx context.Context, key string) error {
 		return err
 	}
 	p.forget(key)
-	if err := p.Safe.Store.RemoveSecret(ctx, destination.Destination{Key: key}.SecretName()); !errors.Is(err, register.NotFound) {
-		return err
+	return p.forgetSecret(ctx, key)
+}
+
+func (p *Depot) forgetSecret(ctx context.Context, key string) error {
+	err := p.Safe.Store.RemoveSecret(ctx, destination.Destination{Key: key}.SecretName())
+	if errors.Is(err, register.NotFound) {
+		return nil
 	}
-	return nil
+	return err
+}
+
+// Bind keeps passwords of a time before they were kept for one server for that of their destination.
+func (p *Depot) Bind(ctx context.Context) error {
+	all, err := p.Store.Destinations(ctx)
+	for _, d := range all {
+		if err == nil {
+			err = p.Safe.Bind(ctx, d.SecretName(), d.Door())
+		}
+	}
+	return err
 }
 
 func (p *Depot) forget(key string) {
@@ -161,16 +183,21 @@ func (p *Depot) Place(ctx context.Context, key string) (file.Place, error) {
 	if err != nil {
 		return nil, err
 	}
-	secret, err := p.Safe.Get(ctx, d.SecretName())
+	secret, err := p.Safe.Get(ctx, d.SecretName(), d.Door())
 	switch {
-	case errors.Is(err, safe.ErrNoKey), errors.As(err, new(safe.Lost)):
+	case safe.Shut(err):
 		return nil, work.Again{Reason: "The password of “" + d.Name + "” cannot be opened: " + err.Error() + ".", Outage: true}
 	case err != nil && !errors.Is(err, register.NotFound):
 		return nil, err
 	}
 	place, err := p.Build(d, secret, func(hostKey string) error {
+		was := d.Door()
 		d.HostKey = hostKey
-		return p.Store.SetDestination(context.WithoutCancel(ctx), d, p.Now())
+		ctx := context.WithoutCancel(ctx)
+		if err := p.Store.SetDestination(ctx, d, p.Now()); err != nil {
+			return err
+		}
+		return p.Safe.Move(ctx, d.SecretName(), was, d.Door())
 	})
 	if err != nil {
 		return nil, work.Again{Reason: fmt.Sprintf("“%s” cannot be used as it is set: %v.", d.Name, err), Outage: true}

@@ -99,13 +99,27 @@ func TestHostKeysAndPasswords(t *testing.T) {
 		t.Errorf("saved from an older page: %+v", r)
 	}
 	d.HostKey = destination.ForgetKey
-	set(d, nil)
+	if codes := set(d, nil); codes != "destination.password-for-another" {
+		t.Errorf("for a key that was never seen: %q", codes)
+	}
+	set(d, &secret)
 	if r := last(); r.Reason != "" {
 		t.Errorf("taken on purpose: %+v", r)
 	}
 	d.Address, d.HostKey = "elsewhere.example:22", ""
 	if codes := set(d, nil); codes != "destination.password-for-another" {
 		t.Errorf("for another server: %q", codes)
+	}
+	share := destination.Destination{Key: "share", Name: "Share", Kind: destination.Share, Address: "https://share.example/", User: "u"}
+	set(share, &secret)
+	share.User = "" // two steps lead to another server no more than one does
+	if codes := set(share, nil); codes != "" {
+		t.Fatal(codes)
+	}
+	share.User, share.Address = "u", "https://evil.example/"
+	set(share, nil)
+	if _, err := depot.Safe.Store.Secret(ctx, share.SecretName()); !errors.Is(err, register.NotFound) {
+		t.Errorf("a password that nobody signs in with is still kept: %v", err)
 	}
 	for _, name := range []string{"house.db", "house.db-wal"} {
 		if data, err := os.ReadFile(filepath.Join(dir, name)); err == nil && strings.Contains(string(data), secret) {

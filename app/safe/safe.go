@@ -16,6 +16,8 @@ import (
 	"strings"
 	"sync"
 	"time"
+
+	"amberseal/app/register"
 )
 
 // Key seals: AES-256 in Galois/Counter Mode (NIST SP 800-38D).
@@ -50,6 +52,7 @@ func (k Key) mark() string {
 type Sealed struct {
 	Name  string
 	Key   string // the mark of the key it is sealed with
+	Door  string // the server that it was entered for, sealed along with it; empty where it is for none
 	Bytes []byte // the nonce, and the sealed words
 	At    time.Time
 }
@@ -85,8 +88,19 @@ func (e Lost) Error() string {
 
 var name = regexp.MustCompile(`^[a-z][a-z0-9./-]{0,99}$`)
 
-// Put seals a secret and keeps it under a name, in place of the one before.
-func (s *Safe) Put(ctx context.Context, as, secret string) error {
+// Elsewhere is the error of a secret that was entered for another server than the one it is asked for.
+type Elsewhere struct{ Name string }
+
+func (e Elsewhere) Error() string {
+	return fmt.Sprintf("the secret “%s” was entered for another server; enter it again for this one", e.Name)
+}
+
+// InTheClear ends the name of a door whose connection is not protected. What was entered for it opens for the same door when that is
+// protected, and not the other way round.
+const InTheClear = " in the clear"
+
+// Put seals a secret for a door and keeps it under a name, in place of the one before.
+func (s *Safe) Put(ctx context.Context, as, door, secret string) error {
 	if !name.MatchString(as) {
 		return fmt.Errorf("“%s” cannot name a secret; use small letters, digits, points, slashes and hyphens", as)
 	}
@@ -96,18 +110,68 @@ func (s *Safe) Put(ctx context.Context, as, secret string) error {
 	}
 	nonce := make([]byte, seal.NonceSize())
 	rand.Read(nonce)
-	// The name is sealed with it, so that no secret can be put in another's place.
-	sealed := seal.Seal(nonce, nonce, []byte(secret), []byte(as))
-	return s.Store.SetSecret(ctx, Sealed{Name: as, Key: s.key().mark(), Bytes: sealed, At: s.Now()})
+	x := Sealed{Name: as, Key: s.key().mark(), Door: door, At: s.Now()}
+	x.Bytes = seal.Seal(nonce, nonce, []byte(secret), x.beside())
+	return s.Store.SetSecret(ctx, x)
 }
 
-// Get opens a secret. The error is register.NotFound where there is none, ErrNoKey without a key, or Lost.
-func (s *Safe) Get(ctx context.Context, as string) (string, error) {
+// beside is what is sealed along with a secret, so that none can be put in another's place, nor be kept for another door.
+func (x Sealed) beside() []byte {
+	if x.Door == "" {
+		return []byte(x.Name)
+	}
+	return []byte(x.Name + "\x00" + x.Door)
+}
+
+// Get opens a secret for a door. The error is register.NotFound where there is none, ErrNoKey without a key, Lost, or Elsewhere.
+func (s *Safe) Get(ctx context.Context, as, door string) (string, error) {
 	kept, err := s.Store.Secret(ctx, as)
 	if err != nil {
 		return "", err
 	}
+	if !kept.fits(door) {
+		return "", Elsewhere{as}
+	}
 	return s.open(kept)
+}
+
+func (x Sealed) fits(door string) bool {
+	return x.Door == door || door != "" && x.Door == door+InTheClear
+}
+
+// Fits reports whether a secret is kept that was entered for a door.
+func (s *Safe) Fits(ctx context.Context, as, door string) (bool, error) {
+	kept, err := s.Store.Secret(ctx, as)
+	return err == nil && kept.fits(door), err
+}
+
+// Bind keeps a secret that was entered for no door, as they once were, for one. Where there is none, or it cannot be opened, nothing is done.
+func (s *Safe) Bind(ctx context.Context, as, door string) error { return s.Move(ctx, as, "", door) }
+
+// Move keeps a secret that was entered for one door for another, as when the server's key was seen.
+func (s *Safe) Move(ctx context.Context, as, from, to string) error {
+	kept, err := s.Store.Secret(ctx, as)
+	if err != nil || kept.Door != from {
+		return ignored(err)
+	}
+	words, err := s.open(kept)
+	if err != nil {
+		return ignored(err)
+	}
+	return s.Put(ctx, as, to, words)
+}
+
+// ignored are errors of secrets that are not there, or do not open.
+func ignored(err error) error {
+	if errors.Is(err, register.NotFound) || errors.Is(err, ErrNoKey) || errors.As(err, new(Lost)) {
+		return nil
+	}
+	return err
+}
+
+// Shut reports whether an error says that a secret does not open: there is no key, not the right one, or it is for another door.
+func Shut(err error) bool {
+	return errors.Is(err, ErrNoKey) || errors.As(err, new(Lost)) || errors.As(err, new(Elsewhere))
 }
 
 func (s *Safe) open(kept Sealed) (string, error) {
@@ -116,7 +180,7 @@ func (s *Safe) open(kept Sealed) (string, error) {
 		return "", err
 	}
 	if n := seal.NonceSize(); len(kept.Bytes) > n {
-		if words, err := seal.Open(nil, kept.Bytes[:n], kept.Bytes[n:], []byte(kept.Name)); err == nil {
+		if words, err := seal.Open(nil, kept.Bytes[:n], kept.Bytes[n:], kept.beside()); err == nil {
 			return string(words), nil
 		}
 	}

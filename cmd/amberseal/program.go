@@ -157,6 +157,9 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Slots: map[string]int{plan.Press: 3, plan.Mail: mailConnections, plan.Cabinet: 4},
 	}
 	depot.Again, p.book.Again = p.crew.Again, p.crew.Again
+	if err := errors.Join(p.book.Bind(ctx), depot.Bind(ctx)); err != nil {
+		return err
+	}
 	h, err := p.db.House(ctx)
 	if err != nil {
 		return err
@@ -220,8 +223,11 @@ func (p *program) openBook(ctx context.Context, mailAccount string) error {
 	given.Key, given.Name, given.Rule = accounts.Given, given.Host, true
 	p.book.Given, p.book.GivenSecret = &given.Account, given.Password
 	if given.User != "" && given.Password == "" {
-		switch p.book.GivenSecret, err = p.safe.Get(ctx, mailSecret); {
-		case errors.Is(err, safe.ErrNoKey), errors.As(err, new(safe.Lost)):
+		if err := p.safe.Bind(ctx, mailSecret, given.Door()); err != nil {
+			return err
+		}
+		switch p.book.GivenSecret, err = p.safe.Get(ctx, mailSecret, given.Door()); {
+		case safe.Shut(err):
 			p.log.Warn("the mail account cannot be used", "error", err)
 			p.book.Build = func(account.Account, string, accounts.Signing) (accounts.Post, error) { return nil, err }
 		case err != nil && !errors.Is(err, register.NotFound):

@@ -155,7 +155,7 @@ func TestReportsAreReadFromAMailbox(t *testing.T) {
 		return len(page.Entries) == 1 && len(page.Entries[0].Returned) == 1
 	})
 	if len(page.Entries) != 1 || len(page.Entries[0].Returned) != 1 || page.Entries[0].Returned[0].Address != "ann@late.example" ||
-		page.Entries[0].Returned[0].Reason != "552 5.2.2 The mailbox is full" {
+		page.Entries[0].Returned[0].Reason != "“552 5.2.2 The mailbox is full”" {
 		t.Errorf("the messages are %+v", page)
 	}
 	var again struct {

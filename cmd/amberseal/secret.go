@@ -128,7 +128,11 @@ func secrets(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		if words = strings.TrimRight(words, "\r\n"); err != nil || words == "" {
 			return errors.New("no secret was given")
 		}
-		if err := p.safe.Put(ctx, *set, words); err != nil {
+		door, err := p.door(ctx, *set)
+		if err != nil {
+			return err
+		}
+		if err := p.safe.Put(ctx, *set, door, words); err != nil {
 			return err
 		}
 		fmt.Fprintf(stdout, "\nThe secret “%s” is kept.\n", *set)
@@ -151,4 +155,31 @@ func secrets(ctx context.Context, args []string, stdout, stderr io.Writer) error
 		fmt.Fprintln(stdout, "The house keeps no secrets yet.")
 	}
 	return sayLost(ctx, p.safe, stdout)
+}
+
+// door is the server that a secret of a name is for: that of its account or destination. Other secrets, such as that of the account which
+// the program is started with, are for none.
+func (p *program) door(ctx context.Context, name string) (string, error) {
+	kind, key, _ := strings.Cut(name, "/")
+	switch kind {
+	case "account", "inbox":
+		a, err := p.db.Account(ctx, key)
+		if err != nil {
+			return "", fmt.Errorf("there is no mail account “%s”: %w", key, err)
+		}
+		if kind == "account" {
+			return a.Door(), nil
+		}
+		if a.Inbox == nil {
+			return "", fmt.Errorf("the mail account “%s” has no mailbox", key)
+		}
+		return a.Inbox.Door(), nil
+	case "destination":
+		d, err := p.db.Destination(ctx, key)
+		if err != nil {
+			return "", fmt.Errorf("there is no destination “%s”: %w", key, err)
+		}
+		return d.Door(), nil
+	}
+	return "", nil
 }

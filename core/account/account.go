@@ -66,6 +66,20 @@ func (b Inbox) PortOrUsual() int {
 	return 143
 }
 
+// Door names the server that its password is for.
+func (b Inbox) Door() string { return door("imap", b.Host, b.PortOrUsual(), b.Protection) }
+
+// Door names the server that its password is for.
+func (a Account) Door() string { return door("smtp", a.Host, a.PortOrUsual(), a.Protection) }
+
+func door(protocol, host string, port int, p Protection) string {
+	name := fmt.Sprintf("%s %s:%d", protocol, strings.ToLower(host), port)
+	if p == None {
+		name += " in the clear"
+	}
+	return name
+}
+
 // InboxName is the name of its mailbox's password in the safe.
 func (a Account) InboxName() string { return "inbox/" + a.Key }
 

@@ -48,6 +48,15 @@ const ForgetKey = "forget"
 // SecretName is the name of its password in the safe.
 func (d Destination) SecretName() string { return "destination/" + d.Key }
 
+// Door names the server that its password is for: its kind, where it is, and of a vault the key that it showed first.
+func (d Destination) Door() string {
+	name := string(d.Kind) + " " + d.Address
+	if d.Kind == Vault && d.HostKey != "" && d.HostKey != ForgetKey {
+		name += " " + Fingerprint(d.HostKey)
+	}
+	return name
+}
+
 // Cabinet is the key of the destination that each house has by itself.
 const Cabinet = "cabinet"
 
