@@ -122,7 +122,7 @@ func badRequest(c *gin.Context, err error) {
 func unavailable(w http.ResponseWriter, err error) {
 	kind, said := pBusy, "The house cannot do this at the moment. Please try again in a minute."
 	if fullDisk(err) {
-		kind, said = pFull, "The house’s disk is full, so that nothing can be taken in. Please try again later; the house has been told."
+		kind, said = pFull, "The house’s disk is full, so that nothing can be taken in. Please try again later."
 	}
 	w.Header().Set("Retry-After", "30")
 	refuse(w, kind, http.StatusServiceUnavailable, said)
@@ -137,7 +137,7 @@ func refuse(w http.ResponseWriter, t problemType, status int, detail string) {
 
 // fullDisk recognises SQLITE_FULL and the system's own word for it.
 func fullDisk(err error) bool {
-	return errors.Is(err, syscall.ENOSPC) || strings.Contains(err.Error(), "database or disk is full") ||
+	return errors.Is(err, register.ErrUnwritable) || errors.Is(err, syscall.ENOSPC) || strings.Contains(err.Error(), "database or disk is full") ||
 		strings.Contains(err.Error(), "disk I/O error")
 }
 

@@ -28,6 +28,7 @@ import (
 	"amberseal/app/file"
 	"amberseal/app/handing"
 	"amberseal/app/invite"
+	"amberseal/app/mistake"
 	"amberseal/app/notify"
 	"amberseal/app/people"
 	"amberseal/app/produce"
@@ -310,8 +311,8 @@ func mostOf(method, path string) int64 {
 func (d *handlers) recovered(c *gin.Context) {
 	defer func() {
 		if p := recover(); p != nil {
-			d.Log.Error("a request failed", "path", masked(c.Request.URL.Path), "panic", p)
-			problem(c, pMistake, http.StatusInternalServerError, "The program made a mistake. It is written down in the log.")
+			number := mistake.Log(d.Log, p, "path", masked(c.Request.URL.Path))
+			problem(c, pMistake, http.StatusInternalServerError, "The program made a mistake. It is written down in the log as "+number+".")
 		}
 	}()
 	c.Next()

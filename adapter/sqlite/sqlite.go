@@ -21,6 +21,7 @@ import (
 
 	"github.com/pressly/goose/v3"
 	driversqlite "modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
 
 	"amberseal/app/receive"
 	"amberseal/app/register"
@@ -313,8 +314,21 @@ func (t txn) commit(group []job) {
 		if err != nil {
 			results[i] = err
 		}
-		j.reply <- results[i]
+		j.reply <- unwritable(results[i])
 	}
+}
+
+// unwritable marks an error of the file itself as what it is (SQLite, “Result and Error Codes”; an extended code ends with its own).
+func unwritable(err error) error {
+	var e *driversqlite.Error
+	if !errors.As(err, &e) {
+		return err
+	}
+	switch e.Code() & 0xff {
+	case sqlite3.SQLITE_FULL, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_READONLY, sqlite3.SQLITE_CANTOPEN, sqlite3.SQLITE_NOMEM:
+		return fmt.Errorf("%w: %w", register.ErrUnwritable, err)
+	}
+	return err
 }
 
 // all does a group in one transaction. Its error is everybody's.

@@ -16,6 +16,10 @@ import (
 	"amberseal/core/plan"
 )
 
+// ErrUnwritable is the error of a store that can write nothing down, as on a full disk: what was to be written is not lost by that, and can
+// be written when there is room again.
+var ErrUnwritable = errors.New("nothing can be written down at present")
+
 // NotFound is the error of every look-up of something that is not there.
 var NotFound = errors.New("there is no such entry")
 

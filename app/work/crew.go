@@ -7,8 +7,10 @@ import (
 	"log/slog"
 	"math/rand/v2"
 	"sync"
+	"sync/atomic"
 	"time"
 
+	"amberseal/app/mistake"
 	"amberseal/app/register"
 	"amberseal/core/plan"
 )
@@ -25,6 +27,7 @@ type Crew struct {
 	doors   doors
 	under   sync.WaitGroup
 	writing chan struct{} // how many are being written down
+	unkept  atomic.Int32  // how many ended and could not be written down yet
 	next    upcoming
 	once    sync.Once
 	wake    chan struct{}
@@ -40,6 +43,9 @@ const (
 	unsurePause  = time.Minute        // four times longer each time
 	mostUnsure   = 3                  // copies that may arrive of one letter, besides the first
 	mostLost     = 3                  // times that the program ended during one job
+	unkeptPause  = time.Second          // between two tries to write down how a job ended
+	mostUnkept   = 3                    // such tries while all else can be written
+	mostGoodbyes = 3                    // such tries when the program stops
 	clockFell    = time.Minute
 	lookAgain    = 100 * time.Millisecond
 	breath       = 5 * time.Millisecond // between two looks for work: many arrive at once, and many end
@@ -47,13 +53,14 @@ const (
 	bulkFirst    = 8                    // each so many rounds what is in bulk goes first, so that it is never left for ever
 )
 
-// Run works until the context ends, and returns when no job is under way.
+// Run works until the context ends, and returns when no job is under way. It gives no error: what cannot be done now is tried again.
 func (c *Crew) Run(ctx context.Context) error {
-	if err := c.takeUp(ctx); err != nil {
+	for err := c.takeUp(ctx); err != nil; err = c.takeUp(ctx) {
 		if ctx.Err() != nil { // it was to end before it had begun
 			return nil
 		}
-		return err
+		c.Log.Error("the work cannot be taken up; it is tried again", "error", err)
+		c.pause(ctx, outagePause)
 	}
 	c.writing = make(chan struct{}, mostWriting)
 	defer c.under.Wait()
@@ -72,7 +79,7 @@ func (c *Crew) Run(ctx context.Context) error {
 			}
 		}
 		n, err := c.claim(ctx, round%bulkFirst == 0)
-		if err != nil && ctx.Err() == nil {
+		if err != nil && err != errUnkept && ctx.Err() == nil {
 			c.Log.Error("jobs could not be claimed", "error", err)
 		}
 		if n == 0 {
@@ -157,11 +164,14 @@ type upcoming struct {
 // rest is how long there is nothing to do: until the next job is due, or the next knock at a target that is out. While all hands
 // are busy one that ends wakes the crew. Under load it is woken very often, so that what comes is looked up once in a while.
 func (c *Crew) rest(ctx context.Context, failed error) time.Duration {
+	if failed != nil {
+		return time.Second
+	}
 	now := c.Now()
 	rest := idle
 	if since := now.Sub(c.next.looked); since < 0 || since >= lookAgain {
 		due, any, err := c.Store.NextDue(ctx, now)
-		if err != nil || failed != nil {
+		if err != nil {
 			return time.Second
 		}
 		c.next = upcoming{due, any, now}
@@ -187,8 +197,12 @@ func (c *Crew) terms(room func(register.Job) bool, bulk bool) Terms {
 	return Terms{Now: now, Lanes: lanes, Room: room, Until: func(k plan.Kind) time.Time { return now.Add(c.Hands[k].Longest + grace) }}
 }
 
-// claim leases what there is room for and begins it.
+// claim leases what there is room for and begins it. While something that ended could not be written down nothing more leaves the house:
+// nobody would know of it.
 func (c *Crew) claim(ctx context.Context, bulk bool) (int, error) {
+	if c.unkept.Load() > 0 {
+		return 0, errUnkept
+	}
 	b := c.doors.book(c.Now(), false)
 	t := c.terms(b.room, bulk)
 	jobs, err := c.Store.Claim(ctx, t)
@@ -217,9 +231,7 @@ func (c *Crew) through(ctx context.Context, j standing) {
 				c.Changed()
 				c.Wake()
 			}()
-			if err := c.record(ctx, ended.Job, o, err); err != nil {
-				c.Log.Error("a job could not be recorded; its lease ends by itself", "about", ended.Subject, "key", ended.Key, "error", err)
-			}
+			c.keep(ctx, ended.Job, o, err)
 		})
 		j, again = c.doors.leave(j)
 	}
@@ -231,12 +243,12 @@ func (c *Crew) do(ctx context.Context, s standing) (Outcome, error) {
 	switch {
 	case !known:
 		return Outcome{}, errUnknown
-	case ctx.Err() != nil || c.Now().Sub(s.leased) > grace/2:
+	case ctx.Err() != nil || c.Now().Sub(s.leased) > grace/2 || c.unkept.Load() > 0:
 		return Outcome{}, errStood
 	}
 	timed, cancel := context.WithTimeout(ctx, hand.Longest)
 	defer cancel()
-	return guarded(timed, hand, Job{s.Job, s.carried})
+	return c.guarded(timed, hand, Job{s.Job, s.carried})
 }
 
 // noted notes whether a target answers before the next job is let in to it.
@@ -256,6 +268,38 @@ var (
 	errUnknown = errors.New("it is of an unknown kind")
 )
 
+// keep writes down how a job ended, again and again while nothing can be written down: it alone knows. What cannot be written though all
+// else can is given up, with how it ended in the reason.
+func (c *Crew) keep(ctx context.Context, j register.Job, o Outcome, ended error) {
+	err := c.record(ctx, j, o, ended)
+	if err == nil {
+		return
+	}
+	c.Log.Error("how a job ended could not be written down", "about", j.Subject, "key", j.Key, "ended", ended, "error", err)
+	c.unkept.Add(1)
+	defer c.unkept.Add(-1)
+	for n := 1; ; n++ {
+		if ctx.Err() != nil && n > mostGoodbyes {
+			c.Log.Error("it stays unwritten; it is done again at the next start", "about", j.Subject, "key", j.Key, "ended", ended)
+			return
+		}
+		time.Sleep(unkeptPause) // a program that stops waits so long too: it may find room for this yet
+		if err = c.record(ctx, j, o, ended); err == nil {
+			return
+		}
+		if !errors.Is(err, register.ErrUnwritable) && n >= mostUnkept {
+			break
+		}
+	}
+	reason := "How this ended could not be written down (" + err.Error() + "). It may have been done; look before you try it again."
+	if err := c.Store.Fail(context.WithoutCancel(ctx), j, reason, nil, c.Now()); err != nil {
+		c.Log.Error("it could not be given up either; its lease ends by itself", "about", j.Subject, "key", j.Key, "error", err)
+	}
+}
+
+// errUnkept says that nothing is begun.
+var errUnkept = errors.New("nothing is begun while something that ended could not be written down")
+
 // record writes down how a job ended. What a job says of itself while the program stops does not count, unless it may have
 // succeeded.
 func (c *Crew) record(until context.Context, j register.Job, o Outcome, err error) error {
@@ -274,13 +318,17 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 		}
 		released, err := c.Store.Finish(ctx, j, o, c.terms(room, false))
 		c.begin(until, b, released, o.Carry, now)
-		return errors.Join(err, c.keepOutage(ctx, j.Target))
+		if err == nil {
+			c.tellOutage(ctx, j.Target)
+		}
+		return err
 	case err == errUnknown:
 		reason := fmt.Sprintf("This program does not know jobs of the kind “%s”: a newer one planned it, and will do it.", j.Kind)
 		return c.Store.Later(ctx, j, Pause{Again: Again{Reason: reason, Outage: true}, Due: now.Add(longestPause)}, now)
 	case (stopping || err == errStood) && !unsure:
 		return c.Store.Later(ctx, j, Pause{Again: Again{Outage: true}, Due: now}, now)
 	case errors.As(err, &giveUp):
+		c.Log.Warn("a job is given up", "about", j.Subject, "kind", j.Kind, "key", j.Key, "attempt", j.Attempts, "reason", giveUp.Reason)
 		return c.Store.Fail(ctx, j, giveUp.Reason, o.Records, now)
 	case errors.As(err, &held):
 		due := now.Add(longestPause)
@@ -304,7 +352,8 @@ func (c *Crew) record(until context.Context, j register.Job, o Outcome, err erro
 func (c *Crew) putOff(ctx context.Context, j register.Job, again Again, left []register.Record, now time.Time) error {
 	switch {
 	case again.Outage:
-		return errors.Join(c.Store.Later(ctx, j, Pause{Again: again, Due: now}, now), c.keepOutage(ctx, j.Target))
+		c.tellOutage(ctx, j.Target)
+		return c.Store.Later(ctx, j, Pause{Again: again, Due: now}, now)
 	case again.Unsure && j.Unsure >= mostUnsure:
 		return c.Store.Fail(ctx, j, fmt.Sprintf("%s This happened %d times; the message may have arrived. "+
 			"Ask who it is for before you send it again.", again.Reason, j.Unsure+1), left, now)
@@ -324,11 +373,19 @@ func (c *Crew) keepOutage(ctx context.Context, target string) error {
 	return nil
 }
 
+// tellOutage keeps it beside how a job ended, which is written down whether or not this can be.
+func (c *Crew) tellOutage(ctx context.Context, target string) {
+	if err := c.keepOutage(ctx, target); err != nil {
+		c.Log.Error("an outage could not be written down", "target", target, "error", err)
+	}
+}
+
 // guarded turns a panic in a job into its failure, so that one design cannot stop the house.
-func guarded(ctx context.Context, hand Hand, j Job) (o Outcome, err error) {
+func (c *Crew) guarded(ctx context.Context, hand Hand, j Job) (o Outcome, err error) {
 	defer func() {
 		if p := recover(); p != nil {
-			err = GiveUp{fmt.Sprintf("The program made a mistake: %v. Please report it.", p)}
+			number := mistake.Log(c.Log, p, "about", j.Subject, "kind", j.Kind, "key", j.Key)
+			err = GiveUp{fmt.Sprintf("The program made a mistake: %v. It stands in the log as %s; please report it.", p, number)}
 		}
 	}()
 	return hand.Do(ctx, j)

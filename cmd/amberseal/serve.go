@@ -33,8 +33,9 @@ func listen(address string) (net.Listener, error) {
 // serveUntilDone answers requests and works until the context ends, then finishes what is
 // under way.
 func (p *program) serveUntilDone(ctx context.Context, l net.Listener) error {
+	working, stop := context.WithCancel(ctx)
 	crewDone := make(chan error, 1)
-	go func() { crewDone <- p.crew.Run(ctx) }()
+	go func() { crewDone <- p.crew.Run(working) }()
 	closing := make(chan struct{})
 	p.server.Closing = closing
 	s := &http.Server{
@@ -48,8 +49,6 @@ func (p *program) serveUntilDone(ctx context.Context, l net.Listener) error {
 	var err error
 	select {
 	case err = <-failed:
-	case err = <-crewDone:
-		crewDone <- nil
 	case <-ctx.Done():
 	}
 	p.log.Info("stopping")
@@ -60,9 +59,8 @@ func (p *program) serveUntilDone(ctx context.Context, l net.Listener) error {
 	} else if err == nil {
 		err = shut
 	}
-	if ctx.Err() != nil {
-		err = errors.Join(err, <-crewDone)
-	}
+	stop() // also where only the pages failed: nobody works on a database that is closed next
+	err = errors.Join(err, <-crewDone)
 	if errors.Is(err, http.ErrServerClosed) {
 		return nil
 	}
