@@ -7,7 +7,6 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
-	"image"
 	"time"
 
 	"amberseal/app/produce"
@@ -33,8 +32,14 @@ type Store interface {
 
 // Office does the house's business.
 type Office struct {
-	Store Store
-	Now   func() time.Time
+	Store    Store
+	Pictures Pictures
+	Now      func() time.Time
+}
+
+// Pictures unpack what was sent, turned and without anything but its pixels; upload.Taker does.
+type Pictures interface {
+	Upright(ctx context.Context, client string, data []byte, media string) ([]byte, error)
 }
 
 // SetHouse keeps what was said about the house, or gives the findings that stand against it.
@@ -59,6 +64,9 @@ func (o *Office) SetHouse(ctx context.Context, h house.House) (finding.List, err
 	}
 	return nil, o.Store.SetHouse(ctx, h)
 }
+
+// theHouse is the client whose pictures are looked at here.
+const theHouse = "the house"
 
 // LargestFile is how many bytes a fixed file may have: what is larger would never go along with a message.
 const LargestFile = 10 << 20
@@ -89,14 +97,16 @@ func (o *Office) AddPicture(ctx context.Context, data []byte) (string, error) {
 		if err != nil {
 			return "", err
 		}
-		if _, _, err := image.Decode(bytes.NewReader(data)); err != nil {
+		clean, err := o.Pictures.Upright(ctx, theHouse, data, "image/"+img.Format)
+		if errors.Is(err, upload.ErrBusy) || ctx.Err() != nil {
+			return "", err
+		}
+		if err != nil {
 			return "", errors.New("the picture is damaged: it breaks off, or its colours cannot be read")
 		}
 		kind = map[string]string{"png": "png", "jpeg": "jpg"}[img.Format]
 		if max(img.Width, img.Height) > upload.LongSide || bytes.Contains(data, []byte("Exif\x00\x00")) {
-			if data, err = upload.Upright(ctx, data, "image/"+img.Format); err != nil {
-				return "", err
-			}
+			data = clean
 		}
 	}
 	name := named(data, kind)

@@ -17,6 +17,7 @@ import (
 	"amberseal/adapter/sqlite"
 	"amberseal/app/administer"
 	"amberseal/app/register"
+	"amberseal/app/upload"
 	"amberseal/core/print/typeface"
 	"amberseal/core/words/house"
 )
@@ -28,7 +29,7 @@ func office(t *testing.T) (*administer.Office, *sqlite.DB) {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { db.Close() })
-	return &administer.Office{Store: db, Now: func() time.Time { return time.Unix(1e9, 0) }}, db
+	return &administer.Office{Store: db, Pictures: &upload.Taker{Now: time.Now}, Now: func() time.Time { return time.Unix(1e9, 0) }}, db
 }
 
 func painted(t *testing.T, encode func(*bytes.Buffer, image.Image) error) []byte {

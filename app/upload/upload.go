@@ -9,15 +9,13 @@ import (
 	"crypto/rand"
 	"encoding/base64"
 	"errors"
-	"fmt"
-	"image"
-	"image/color"
 	"image/jpeg"
 	"image/png"
 	"path"
 	"strings"
 	"sync"
 	"time"
+	"unicode"
 	"unicode/utf8"
 
 	"github.com/disintegration/imaging"
@@ -25,6 +23,7 @@ import (
 
 	"amberseal/core/ask/form"
 	"amberseal/core/filing"
+	"amberseal/core/foreign/picture"
 )
 
 // Store keeps files.
@@ -38,18 +37,27 @@ type Taker struct {
 	Store Store
 	Now   func() time.Time
 
+	// Unpack decodes a picture and packs it anew, as Clean does, and tells what that cost of a processor's time; Here where it is nil. It
+	// is given what Look has found fit alone.
+	Unpack func(ctx context.Context, data []byte, media string) (clean []byte, cost time.Duration, err error)
+
 	mu    sync.Mutex
 	taken map[string]budget // of each client
+	queue queue
 }
 
-// budget is what a client has sent lately.
+// budget is what a client has sent lately, and what that cost.
 type budget struct {
 	bytes int64
+	cost  time.Duration
 	since time.Time
 }
 
 // ErrBusy is the error of a picture for which there is no turn soon.
 var ErrBusy = errors.New("many pictures are being looked at; please try again in a moment")
+
+// ErrCostly is the error of a picture of somebody whose pictures have cost much lately.
+var ErrCostly = Refused{"Your pictures have taken very long to look at. Please try again in an hour, or send smaller ones."}
 
 // ErrFull is the error of a file for which there is no room.
 var ErrFull = Refused{"So many files are waiting for their answers that there is no room for another. Please try again in an hour."}
@@ -62,25 +70,28 @@ func (r Refused) Error() string { return r.Reason }
 // Limits.
 const (
 	MostBytes    = form.MaxLargest << 20
-	mostPixels   = 50_000_000
-	mostUnpacked = 200 << 20           // bytes of a picture
 	LongSide     = 2400                // pixels of a kept picture: 200 a centimetre across a page's text
 	KeptFor      = 30 * 24 * time.Hour // files of drafts are kept as long as these
 	clientBytes  = 300 << 20           // that one client may send in clientFor
 	clientFor    = time.Hour
-	waitingBytes = 4 << 30 // of all files that wait for their answers
-	mostWaiting  = 4       // pictures that wait for their turn
-	longestTurn  = 20 * time.Second
-)
-
-// decoding holds pictures of up to 200 MB unpacked; one at a time keeps the house small. waiting are those in the queue for it.
-var (
-	decoding = make(chan struct{}, 1)
-	waiting  = make(chan struct{}, mostWaiting)
+	clientTime   = 2 * time.Minute // of a processor, for pictures, that one client may cost in clientFor
+	waitingBytes = 4 << 30         // of all files that wait for their answers
 )
 
 // afford counts a file against its client's budget.
 func (d *Taker) afford(client string, size int64) bool {
+	return d.spend(client, size, 0)
+}
+
+// payable reports whether a client's pictures may still be looked at.
+func (d *Taker) payable(client string) bool { return d.spend(client, 0, 0) }
+
+// pay counts what a picture has cost.
+func (d *Taker) pay(client string, cost time.Duration) { d.spend(client, 0, cost) }
+
+// spend counts bytes or a cost against a client's budget, or neither, and reports whether it was not spent before. Bytes that go beyond it
+// are not counted; they are not taken.
+func (d *Taker) spend(client string, size int64, cost time.Duration) bool {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	now := d.Now()
@@ -91,9 +102,10 @@ func (d *Taker) afford(client string, size int64) bool {
 	if now.Sub(b.since) > clientFor {
 		b = budget{since: now}
 	}
-	if b.bytes += size; b.bytes > clientBytes {
+	if b.bytes+size > clientBytes || size+int64(cost) == 0 && b.cost > clientTime {
 		return false
 	}
+	b.bytes, b.cost = b.bytes+size, b.cost+cost
 	d.taken[client] = b
 	return true
 }
@@ -122,7 +134,7 @@ func (d *Taker) Take(ctx context.Context, intake int64, field form.Field, name, 
 		return form.File{}, Refused{reason}
 	}
 	if f.Type == "image/jpeg" || f.Type == "image/png" && checked.Kind == form.Photo {
-		clean, err := Upright(ctx, data, f.Type)
+		clean, err := d.Upright(ctx, client, data, f.Type)
 		if err != nil {
 			return form.File{}, err
 		}
@@ -144,33 +156,37 @@ func fileName(name string) string {
 	return name
 }
 
-// Upright decodes, turns and packs a picture anew, so that nothing but its pixels is left, and no more of them than LongSide.
-// The error is Refused, ErrBusy or the context's.
-func Upright(ctx context.Context, data []byte, media string) ([]byte, error) {
-	c, _, err := image.DecodeConfig(bytes.NewReader(data))
+// Upright has a picture of a client's decoded, turned and packed anew, so that nothing but its pixels is left, and no more of them than
+// LongSide. The error is Refused, ErrBusy, ErrCostly or the context's.
+func (d *Taker) Upright(ctx context.Context, client string, data []byte, media string) ([]byte, error) {
+	if _, _, err := picture.Look(data); err != nil {
+		return nil, Refused{upper(err.Error()) + "."}
+	}
+	if !d.payable(client) {
+		return nil, ErrCostly
+	}
+	leave, err := d.queue.enter(ctx, client)
 	if err != nil {
-		return nil, Refused{"The picture is damaged."}
+		return nil, err
 	}
-	if c.Width < 1 || c.Height < 1 || c.Width > mostPixels/c.Height || c.Width > mostUnpacked/(c.Height*depth(c.ColorModel)) {
-		return nil, Refused{fmt.Sprintf("The picture has %d × %d pixels; at most 50 million fit, and less with many colours.", c.Width,
-			c.Height)}
+	defer leave()
+	unpack := d.Unpack
+	if unpack == nil {
+		unpack = Here
 	}
-	select {
-	case waiting <- struct{}{}:
-		defer func() { <-waiting }()
-	default:
-		return nil, ErrBusy
-	}
-	turn := time.NewTimer(longestTurn)
-	defer turn.Stop()
-	select {
-	case decoding <- struct{}{}:
-		defer func() { <-decoding }()
-	case <-turn.C:
-		return nil, ErrBusy
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
+	clean, cost, err := unpack(ctx, data, media)
+	d.pay(client, cost)
+	return clean, err
+}
+
+// Here unpacks a picture in this program.
+func Here(_ context.Context, data []byte, media string) (clean []byte, cost time.Duration, err error) {
+	clean, err = Clean(data, media)
+	return clean, 0, err
+}
+
+// Clean decodes, turns and packs a picture anew. The error is Refused.
+func Clean(data []byte, media string) ([]byte, error) {
 	img, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
 	if err != nil {
 		return nil, Refused{"The picture is damaged."}
@@ -187,15 +203,7 @@ func Upright(ctx context.Context, data []byte, media string) ([]byte, error) {
 	return out.Bytes(), err
 }
 
-// depth is how many bytes a pixel takes unpacked.
-func depth(m color.Model) int {
-	switch m {
-	case color.RGBA64Model, color.NRGBA64Model:
-		return 8
-	case color.GrayModel:
-		return 1
-	case color.Gray16Model:
-		return 2
-	}
-	return 4
+func upper(s string) string {
+	r, n := utf8.DecodeRuneInString(s)
+	return string(unicode.ToUpper(r)) + s[n:]
 }

@@ -43,9 +43,9 @@ const (
 	unsurePause  = time.Minute        // four times longer each time
 	mostUnsure   = 3                  // copies that may arrive of one letter, besides the first
 	mostLost     = 3                  // times that the program ended during one job
-	unkeptPause  = time.Second          // between two tries to write down how a job ended
-	mostUnkept   = 3                    // such tries while all else can be written
-	mostGoodbyes = 3                    // such tries when the program stops
+	unkeptPause  = time.Second        // between two tries to write down how a job ended
+	mostUnkept   = 3                  // such tries while all else can be written
+	mostGoodbyes = 3                  // such tries when the program stops
 	clockFell    = time.Minute
 	lookAgain    = 100 * time.Millisecond
 	breath       = 5 * time.Millisecond // between two looks for work: many arrive at once, and many end

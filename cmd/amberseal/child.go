@@ -15,6 +15,7 @@ import (
 
 	"amberseal/adapter/libreoffice"
 	"amberseal/app/produce"
+	"amberseal/app/upload"
 	"amberseal/core/foreign/annex"
 	"amberseal/core/foreign/ground"
 )
@@ -46,17 +47,17 @@ const longestTurn = 20 * time.Second
 var errBusy = produce.ErrBusy
 
 // child runs this program once more with limits, so that a hostile file ends the child alone. It has an environment of its own, in
-// which no password stands. said is what it complains of.
-func child(ctx context.Context, args ...string) (out []byte, said string, err error) {
+// which no password stands.
+func child(ctx context.Context, args ...string) (e ended, err error) {
 	self, err := os.Executable()
 	if err != nil {
-		return nil, "", err
+		return e, err
 	}
 	select {
 	case waiting <- struct{}{}:
 		defer func() { <-waiting }()
 	default:
-		return nil, "", errBusy
+		return e, errBusy
 	}
 	turn := time.NewTimer(longestTurn)
 	defer turn.Stop()
@@ -64,9 +65,9 @@ func child(ctx context.Context, args ...string) (out []byte, said string, err er
 	case children <- struct{}{}:
 		defer func() { <-children }()
 	case <-turn.C:
-		return nil, "", errBusy
+		return e, errBusy
 	case <-ctx.Done():
-		return nil, "", ctx.Err()
+		return e, ctx.Err()
 	}
 	ctx, cancel := context.WithTimeout(ctx, 20*time.Second)
 	defer cancel()
@@ -74,8 +75,59 @@ func child(ctx context.Context, args ...string) (out []byte, said string, err er
 	cmd.Env = []string{limited + "=1", "GOMEMLIMIT=700MiB", "TMPDIR=" + os.TempDir()}
 	var complaint bytes.Buffer
 	cmd.Stderr = &complaint
-	out, err = cmd.Output()
-	return out, strings.TrimSpace(complaint.String()), err
+	e.out, err = cmd.Output()
+	e.said = strings.TrimSpace(complaint.String())
+	if s := cmd.ProcessState; s != nil {
+		e.cost = s.UserTime() + s.SystemTime()
+	}
+	return e, err
+}
+
+// ended is how a child ended: what it gave, what it complains of, and the processor's time that it took.
+type ended struct {
+	out  []byte
+	said string
+	cost time.Duration
+}
+
+// unpack unpacks a picture and packs it anew, in a child.
+func unpack(ctx context.Context, data []byte, media string) (clean []byte, cost time.Duration, err error) {
+	dir, err := os.MkdirTemp("", "amberseal-unpack-")
+	if err != nil {
+		return nil, 0, err
+	}
+	defer os.RemoveAll(dir)
+	name := filepath.Join(dir, "picture")
+	if err := os.WriteFile(name, data, 0o600); err != nil {
+		return nil, 0, err
+	}
+	e, err := child(ctx, "unpack", name, media)
+	switch {
+	case err == nil, ctx.Err() != nil:
+		return e.out, e.cost, err
+	case errors.Is(err, errBusy):
+		return nil, e.cost, upload.ErrBusy
+	case e.said != "":
+		return nil, e.cost, upload.Refused{Reason: "The picture is damaged."}
+	}
+	return nil, e.cost, upload.Refused{Reason: "The picture takes too long to unpack; save it anew, as an ordinary JPEG."}
+}
+
+// runUnpack is the child’s side of unpack.
+func runUnpack(args []string) ([]byte, error) {
+	if os.Getenv(limited) != "" {
+		if err := limit(); err != nil {
+			return nil, err
+		}
+	}
+	if len(args) != 2 {
+		return nil, usageError{"unpack takes a picture and its media type"}
+	}
+	data, err := os.ReadFile(args[0])
+	if err != nil {
+		return nil, err
+	}
+	return upload.Clean(data, args[1])
 }
 
 // apart is what is done in children, which end with the context. A program that sets files is found where it is installed; its profile
@@ -121,11 +173,11 @@ func joinIn(ctx context.Context, document []byte, sent [][]byte) (joined []byte,
 		}
 		args = append(args, name)
 	}
-	out, said, err := child(ctx, args...)
+	e, err := child(ctx, args...)
 	if err != nil {
-		return nil, 0, complained(ctx, said, err)
+		return nil, 0, complained(ctx, e.said, err)
 	}
-	count, file, _ := bytes.Cut(out, []byte("\n")) // the number of pages stands before the file
+	count, file, _ := bytes.Cut(e.out, []byte("\n")) // the number of pages stands before the file
 	added, err = strconv.Atoi(string(count))
 	return file, added, err
 }
@@ -152,11 +204,11 @@ func take(ctx context.Context, data []byte) ([]byte, error) {
 	if err := os.WriteFile(name, data, 0o600); err != nil {
 		return nil, err
 	}
-	out, said, err := child(ctx, "take", name)
+	e, err := child(ctx, "take", name)
 	if err != nil {
-		return nil, complained(ctx, said, err)
+		return nil, complained(ctx, e.said, err)
 	}
-	return out, nil
+	return e.out, nil
 }
 
 // runTake is the child’s side of take.

@@ -191,16 +191,16 @@ func readCopy(ctx context.Context, d intake.Design, h house.House, data []byte) 
 			return nil, err
 		}
 	}
-	out, said, err := child(
+	e, err := child(
 		ctx, "read", "--unchecked", "--intake", filepath.Join(dir, "intake.json"), "--house", filepath.Join(dir, "house.json"),
 		filepath.Join(dir, "copy.pdf"),
 	)
 	if err != nil {
-		if _, after, ok := strings.Cut(said, "copy.pdf: "); ok {
+		if _, after, ok := strings.Cut(e.said, "copy.pdf: "); ok {
 			return nil, receive.UnreadableCopy{Reason: after}
 		}
 		return nil, receive.UnreadableCopy{Reason: "the PDF could not be read within its limits"}
 	}
 	var raw form.Raw
-	return raw, json.Unmarshal(out, &raw)
+	return raw, json.Unmarshal(e.out, &raw)
 }

@@ -109,6 +109,12 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 			_, err = stdout.Write(data)
 		}
 		return err
+	case "unpack":
+		data, err := runUnpack(args[1:])
+		if err == nil {
+			_, err = stdout.Write(data)
+		}
+		return err
 	case "help", "--help", "-h":
 		fmt.Fprint(stdout, help)
 		return nil

@@ -176,8 +176,9 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	if err != nil {
 		return err
 	}
+	uploads := &upload.Taker{Store: p.db, Now: p.now, Unpack: unpack}
 	p.server = &web.Server{
-		Office:       &administer.Office{Store: p.db, Now: p.now},
+		Office:       &administer.Office{Store: p.db, Pictures: uploads, Now: p.now},
 		People:       &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,
@@ -186,7 +187,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 			Store: p.db, Now: p.now, Wake: p.crew.Wake, Posts: p.book, Secret: p.secret,
 		},
 		Hatch:   &handing.Hatch{Store: p.db, Dossiers: dossiers, Secret: p.secret, Now: p.now},
-		Counter: counter, Uploads: &upload.Taker{Store: p.db, Now: p.now},
+		Counter: counter, Uploads: uploads,
 		Invitations: &invite.Inviter{Store: p.db, Now: p.now, Wake: p.crew.Wake}, Shelf: files, Copies: readCopy, Apart: aside,
 		Examples: examples,
 		Records:  p.db, Secret: p.secret, Sessions: sqlite.Sessions{DB: p.db}, Hub: hub, Wake: p.crew.Wake, Now: p.now, Log: p.log,

@@ -3,16 +3,14 @@ package typeset
 import (
 	"bytes"
 	"errors"
-	"fmt"
 	"image"
 	"image/color"
 	_ "image/jpeg" // the two formats documents take
 	"image/png"
 	"slices"
-)
 
-// MaxPixels is how large a picture may be.
-const MaxPixels = 50_000_000
+	"amberseal/core/foreign/picture"
+)
 
 // headRoom is how far into a file its marker by Adobe is looked for.
 const headRoom = 256 << 10
@@ -28,12 +26,12 @@ type Image struct {
 // ReadImage looks at a PNG or JPEG file without decoding its pixels. The error says in
 // plain words what is wrong with it.
 func ReadImage(data []byte) (*Image, error) {
-	c, format, err := image.DecodeConfig(bytes.NewReader(data))
-	if err != nil || format != "png" && format != "jpeg" {
+	c, format, err := picture.Look(data)
+	if errors.Is(err, picture.ErrDamaged) {
 		return nil, errors.New("the picture is neither PNG nor JPEG, or is damaged")
 	}
-	if c.Width < 1 || c.Height < 1 || c.Width > MaxPixels/c.Height {
-		return nil, fmt.Errorf("the picture has %d × %d pixels; at most 50 million fit", c.Width, c.Height)
+	if err != nil {
+		return nil, err
 	}
 	if format == "jpeg" && c.ColorModel == color.CMYKModel && !bytes.Contains(data[:min(len(data), headRoom)], []byte("Adobe")) {
 		return nil, errors.New("the picture is a CMYK JPEG that does not say how its colours are written; save it as RGB")
