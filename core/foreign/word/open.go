@@ -45,6 +45,7 @@ type File struct {
 	coreAt  string
 	rels    map[string]relationships // by the part whose they are
 	left    int                      // elements that may still be read
+	cleaned map[string][]byte        // parts that are written other than they lie in the package
 
 	styles, numbering, theme, settings *etree.Document // nil where the file has none
 	listStyles                         map[string]bool // whose paragraphs are items of lists

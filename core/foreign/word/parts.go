@@ -38,6 +38,16 @@ func (f *File) relationships(part string) (relationships, error) {
 	if part == "" {
 		name = "_rels/.rels"
 	}
+	rs, err := f.relationshipsIn(name, part)
+	if err != nil {
+		return nil, err
+	}
+	f.rels[part] = rs
+	return rs, nil
+}
+
+// relationshipsIn are those that a part of the package says are another's.
+func (f *File) relationshipsIn(name, part string) (relationships, error) {
 	var rs relationships
 	if f.members[name] != nil {
 		d, err := f.parse(name)
@@ -55,7 +65,6 @@ func (f *File) relationships(part string) (relationships, error) {
 			rs = append(rs, r)
 		}
 	}
-	f.rels[part] = rs
 	return rs, nil
 }
 
@@ -136,6 +145,12 @@ func (f *File) read() error {
 			return Unreadable{"The file holds controls that run programs. Take them out and bring it again."}
 		}
 	}
+	if err := f.shut(); err != nil {
+		return err
+	}
+	if err := f.clean(); err != nil {
+		return err
+	}
 	if err := f.story(f.main, bodyStory); err != nil {
 		return err
 	}
@@ -148,11 +163,7 @@ func (f *File) read() error {
 	}
 	for _, r := range rs {
 		kind := map[string]storyKind{"header": headerStory, "footer": footerStory, "footnotes": notesStory, "endnotes": notesStory}[r.kind]
-		switch {
-		case r.external && r.kind != "hyperlink":
-			return Unreadable{fmt.Sprintf("The file takes a part from outside (%s). Put it into the file itself.", r.target)}
-		case f.members[r.target] == nil:
-		case kind != "":
+		if kind != "" && f.members[r.target] != nil {
 			if err := f.story(r.target, kind); err != nil {
 				return err
 			}
@@ -261,14 +272,8 @@ func (f *File) story(name string, kind storyKind) error {
 	if err != nil {
 		return err
 	}
-	if rs, err := f.relationships(name); err != nil {
+	if _, err := f.relationships(name); err != nil {
 		return err
-	} else if name != f.main {
-		for _, r := range rs {
-			if r.external && r.kind != "hyperlink" {
-				return Unreadable{fmt.Sprintf("The file takes a part from outside (%s). Put it into the file itself.", r.target)}
-			}
-		}
 	}
 	number(tree.Root(), kind)
 	f.stories = append(f.stories, &story{name, kind, tree})

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bytes"
 	"io"
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -15,7 +16,7 @@ var placeMarks = regexp.MustCompile(` ` + placeMark + `="[^"]*"`)
 
 // Bytes writes the filled file. Parts that nobody touched are copied as they lie in the package.
 func (x *Filled) Bytes() ([]byte, error) {
-	changed := map[string][]byte{}
+	changed := maps.Clone(x.file.cleaned)
 	for _, s := range x.stories {
 		data, err := s.tree.WriteToBytes()
 		if err != nil {
