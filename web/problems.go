@@ -137,7 +137,8 @@ func refuse(w http.ResponseWriter, t problemType, status int, detail string) {
 
 // fullDisk recognises SQLITE_FULL and the system's own word for it.
 func fullDisk(err error) bool {
-	return errors.Is(err, register.ErrUnwritable) || errors.Is(err, syscall.ENOSPC) || strings.Contains(err.Error(), "database or disk is full") ||
+	return errors.Is(err, register.ErrUnwritable) || errors.Is(err, syscall.ENOSPC) ||
+		strings.Contains(err.Error(), "database or disk is full") ||
 		strings.Contains(err.Error(), "disk I/O error")
 }
 

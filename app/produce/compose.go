@@ -41,8 +41,15 @@ type Composed struct {
 // ErrBusy is the error of a document for which others’ PDFs are to be read while too many are.
 var ErrBusy = errors.New("many PDFs are being read; please try again in a moment")
 
+// Passing is the error of what failed for a reason that lies in none of the files, and may succeed later.
+type Passing struct{ Err error }
+
+func (e Passing) Error() string { return e.Err.Error() }
+
+func (e Passing) Unwrap() error { return e.Err }
+
 // Join adds the pages of PDFs that were sent to the end of a document. It reads what anybody may have sent, and so does its
-// work where that can harm nobody. added is how many pages came to it.
+// work where that can harm nobody. added is how many pages came to it. The error is ErrBusy, Passing, or of the files.
 type Join func(document []byte, sent [][]byte) (joined []byte, added int, err error)
 
 // Setter sets a filled word-processor file by another program. What it gives is a ground as it is kept.
@@ -68,7 +75,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 		return Composed{}, NoDocument{key}
 	}
 	pages, findings, err := set(design, facts, pictures, apart.Setter)
-	if errors.Is(err, ErrBusy) {
+	if errors.Is(err, ErrBusy) || errors.As(err, new(Passing)) {
 		return Composed{}, err
 	}
 	if err != nil {
@@ -124,7 +131,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	added := 0
 	if len(annexes) > 0 {
 		joined, more, err := apart.Join(data, annexes)
-		if errors.Is(err, ErrBusy) {
+		if errors.Is(err, ErrBusy) || errors.As(err, new(Passing)) {
 			return Composed{}, err
 		}
 		if err != nil {

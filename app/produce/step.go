@@ -73,16 +73,27 @@ func Hand(dossiers *dossier.Opener, shelf Shelf, now func() time.Time, busy func
 		at := now().UTC()
 		facts, code := d.Facts(at), seal.Code(d.Secret, d.Submission.Ref, j.Key, d.Submission.Revision)
 		facts.Check = CheckAddress(d.House, code)
-		c, err := Compose(d.Design, j.Key, facts, Pictures(ctx, shelf), apart(ctx))
+		from := newSources(ctx, shelf)
+		c, err := Compose(d.Design, j.Key, facts, from.picture, apart(ctx))
+		if err := from.verdict(ctx, facts.Answers); err != nil {
+			return work.Outcome{}, err
+		}
+		var passing Passing
 		switch {
 		case errors.Is(err, ErrBusy):
 			return work.Outcome{}, work.Again{Reason: "Others' documents with sent pages are made first."}
+		case errors.As(err, &passing):
+			return work.Outcome{}, work.Again{Reason: "The document could not be made now: " + err.Error() + "."}
 		case err != nil:
 			return work.Outcome{}, work.GiveUp{Reason: "The document could not be made: " + err.Error() + "."}
 		}
 		var word []byte
 		if d.Design.SendsWord(j.Key) {
-			if word, err = Word(d.Design, j.Key, facts, Pictures(ctx, shelf)); err != nil {
+			word, err = Word(d.Design, j.Key, facts, from.picture)
+			if err := from.verdict(ctx, facts.Answers); err != nil {
+				return work.Outcome{}, err
+			}
+			if err != nil {
 				return work.Outcome{}, work.GiveUp{Reason: "The word-processor file could not be filled: " + err.Error() + "."}
 			}
 		}

@@ -162,14 +162,14 @@ func join(ctx context.Context) produce.Join {
 func joinIn(ctx context.Context, document []byte, sent [][]byte) (joined []byte, added int, err error) {
 	dir, err := os.MkdirTemp("", "amberseal-join-")
 	if err != nil {
-		return nil, 0, err
+		return nil, 0, produce.Passing{Err: err}
 	}
 	defer os.RemoveAll(dir)
 	args := []string{"join"}
 	for i, data := range append([][]byte{document}, sent...) {
 		name := filepath.Join(dir, fmt.Sprintf("%03d.pdf", i))
 		if err := os.WriteFile(name, data, 0o600); err != nil {
-			return nil, 0, err
+			return nil, 0, produce.Passing{Err: err}
 		}
 		args = append(args, name)
 	}
@@ -184,8 +184,11 @@ func joinIn(ctx context.Context, document []byte, sent [][]byte) (joined []byte,
 
 // complained is the error of a child that read PDFs, in its own words where it had any.
 func complained(ctx context.Context, said string, err error) error {
-	if errors.Is(err, errBusy) || ctx.Err() != nil {
-		return err
+	if ctx.Err() != nil {
+		return produce.Passing{Err: ctx.Err()}
+	}
+	if _, ended := errors.AsType[*exec.ExitError](err); !ended { // it was not begun
+		return produce.Passing{Err: err}
 	}
 	if _, after, ok := strings.Cut(said, "amberseal: "); ok {
 		return errors.New(after)

@@ -35,9 +35,10 @@ func (f *File) shut() error {
 		for _, r := range rs {
 			switch kind := strings.ToLower(r.kind); {
 			case kind == "afchunk" || kind == "subdocument" || kind == "package" || kind == "oleobject":
-				return Unreadable{fmt.Sprintf("The file holds another file (%s). Paste what it shows as words or as a picture, and bring it again.",
-					path.Base(r.target))}
-			case !r.external && strings.Contains(r.target, ":"), r.external && kind != "hyperlink" && !f.isSettings(part):
+				return Unreadable{fmt.Sprintf("The file holds another file (%s). Paste what it shows as words or as a picture, and bring "+
+					"it again.", path.Base(r.target))}
+			case !r.external && strings.Contains(r.target, ":"),
+				r.external && kind != "hyperlink" && !f.isSettings(part):
 				return Unreadable{fmt.Sprintf("The file takes a part from outside (%s). Put it into the file itself.", r.target)}
 			case r.external && kind == "hyperlink":
 				links[r.id] = true
