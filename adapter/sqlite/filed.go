@@ -73,7 +73,7 @@ func (d *DB) FiledFolders(ctx context.Context, scope access.Scope, q register.Fo
 				strings.Join(where, " AND ")+" LIMIT ?)", append(args, register.MostCounted+1)...).Scan(&n)
 		}
 		if x.Files, err = count("filed f INDEXED BY filed_path"); err == nil {
-			x.Amiss, err = count("filed f INDEXED BY filed_amiss", "f.standing <> ''", latest) // few are
+			x.Amiss, err = count("filed f INDEXED BY filed_amiss", amissOnly, latest) // few are
 		}
 		if err != nil {
 			return nil, err
@@ -170,9 +170,12 @@ func (d *DB) KeepStanding(ctx context.Context, x register.Filed, standing, words
 	})
 }
 
+// amissOnly are the files that are not as they were filed. Those that could not be looked at are none of them.
+const amissOnly = "f.standing <> '' AND f.standing <> 'unread'"
+
 // AmissIn counts the files of a scope that are not as they were filed.
 func (d *DB) AmissIn(ctx context.Context, scope access.Scope) (n int, err error) {
-	where, args := among([]string{"f.standing <> ''"}, []any{}, "s.intake", scope)
+	where, args := among([]string{amissOnly}, []any{}, "s.intake", scope)
 	err = d.read.QueryRowContext(ctx, "SELECT count(*) FROM filed f JOIN submission s ON s.id = f.submission WHERE "+
 		strings.Join(where, " AND "), args...).Scan(&n)
 	return n, err

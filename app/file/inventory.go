@@ -7,6 +7,7 @@ import (
 	"mime"
 	"path"
 	"slices"
+	"strings"
 	"time"
 
 	"amberseal/app/register"
@@ -23,6 +24,7 @@ const (
 	Changed Standing = "changed" // other bytes have its name
 	Lost    Standing = "lost"    // nothing has its name
 	Unknown Standing = "unknown" // nobody can say, with a reason
+	Unread  Standing = "unread"  // it could not be looked at in a night in which others of its destination could
 )
 
 // Entries is what the inventory needs of the store. Look-ups of nothing give register.NotFound.
@@ -77,6 +79,7 @@ func (v *Inventory) Check(ctx context.Context, submission, id int64) (s Standing
 // compared says how a file lies there, of its bytes or of why they could not be read.
 func compared(x register.Filed, data []byte, err error) (Standing, string, error) {
 	var again work.Again
+	var giveUp work.GiveUp
 	switch {
 	case errors.Is(err, Gone):
 		return Lost, "", nil
@@ -84,6 +87,8 @@ func compared(x register.Filed, data []byte, err error) (Standing, string, error
 		return Unknown, "The house has no such destination any more.", nil
 	case errors.As(err, &again):
 		return Unknown, again.Reason, nil
+	case errors.As(err, &giveUp):
+		return Unknown, giveUp.Reason, nil
 	case err != nil:
 		return "", "", err
 	case x.SHA256 == "":
@@ -100,45 +105,109 @@ const (
 	comparedAtOnce = 100
 	longestNight   = 3 * time.Hour
 	anew           = 20 * time.Hour // what was compared since is not compared again
+	mostUnread     = 3              // files of a destination one after the other that cannot be looked at: then it is passed over
 )
 
-// Hand compares what was filed, the longest uncompared first. A place that is out is passed over.
+// Hand compares what was filed, the longest uncompared first. A destination of which three files in a row cannot be looked at is passed
+// over; one file that cannot, among others that can, is told, and hides no other.
 func (v *Inventory) Hand() work.Hand {
 	return work.Hand{Longest: longestNight, Do: func(ctx context.Context, j work.Job) (work.Outcome, error) {
 		since := v.Now().Add(-anew)
 		if j.Every == 0 { // somebody asked
 			since = j.Since
 		}
-		var out []string
-		n, amiss := 0, 0
-		for n < mostCompared {
-			all, err := v.Store.Uncompared(ctx, since, out, comparedAtOnce)
+		night := night{Inventory: v, unread: map[string][]unreadFile{}, worked: map[string]bool{}}
+		for night.compared < mostCompared {
+			all, err := v.Store.Uncompared(ctx, since, night.out, comparedAtOnce)
 			if err != nil || len(all) == 0 {
-				return work.Outcome{Result: compares(n, amiss)}, err
+				return work.Outcome{Result: night.result()}, errors.Join(err, night.end(ctx))
 			}
 			for _, x := range all {
-				if slices.Contains(out, x.Destination) {
+				if slices.Contains(night.out, x.Destination) {
 					continue
 				}
-				s, _, err := v.Check(ctx, x.SubmissionID, x.ID)
-				switch {
-				case err != nil:
+				if err := night.look(ctx, x); err != nil {
 					return work.Outcome{}, err
-				case s == Unknown:
-					out = append(out, x.Destination)
-					continue
-				case s != Same:
-					amiss++
 				}
-				n++
 			}
 		}
-		return work.Outcome{Result: compares(n, amiss)}, nil
+		err := night.end(ctx)
+		return work.Outcome{Result: night.result()}, err
 	}}
 }
 
-func compares(n, amiss int) string {
-	return fmt.Sprintf("%d files compared, %d not as they were filed", n, amiss)
+// night is one night's comparison.
+type night struct {
+	*Inventory
+	compared, amiss, left int
+	out                   []string                // destinations that are passed over
+	unread                map[string][]unreadFile // by destination, since the last that could be looked at
+	worked                map[string]bool         // destinations of which something could be
+}
+
+type unreadFile struct {
+	register.Filed
+	reason string
+}
+
+func (n *night) look(ctx context.Context, x register.Filed) error {
+	s, reason, err := n.Check(ctx, x.SubmissionID, x.ID)
+	if err != nil {
+		return err
+	}
+	if s != Unknown {
+		if s != Same {
+			n.amiss++
+		}
+		n.compared++
+		n.worked[x.Destination] = true
+		return n.tell(ctx, x.Destination)
+	}
+	n.unread[x.Destination] = append(n.unread[x.Destination], unreadFile{x, reason})
+	if len(n.unread[x.Destination]) == mostUnread {
+		n.out = append(n.out, x.Destination)
+		delete(n.unread, x.Destination)
+	}
+	return n.Store.KeepStanding(ctx, x, x.Standing, "", n.Now()) // the next night begins with another
+}
+
+// tell keeps of a destination that answers which of its files could not be looked at.
+func (n *night) tell(ctx context.Context, destination string) error {
+	for _, x := range n.unread[destination] {
+		words := "“" + x.Path + "” could not be looked at: " + x.reason
+		if err := n.Store.KeepStanding(ctx, x.Filed, string(Unread), words, n.Now()); err != nil {
+			return err
+		}
+		n.left++
+	}
+	delete(n.unread, destination)
+	return nil
+}
+
+// end tells of the last ones, where their destination answered before.
+func (n *night) end(ctx context.Context) error {
+	for destination := range n.unread {
+		if n.worked[destination] {
+			if err := n.tell(ctx, destination); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func (n *night) result() string {
+	s := fmt.Sprintf("%d files compared, %d not as they were filed", n.compared, n.amiss)
+	for _, all := range n.unread {
+		n.left += len(all)
+	}
+	if n.left > 0 {
+		s += fmt.Sprintf(", %d could not be looked at", n.left)
+	}
+	if len(n.out) > 0 {
+		s += "; passed over: " + strings.Join(n.out, ", ")
+	}
+	return s
 }
 
 // ErrNoOriginal is the error of a file of which the house has no copy.

@@ -183,7 +183,7 @@ type Filed struct {
 	SHA256       string // of its bytes, in hexadecimal; empty for what was filed before sums were kept
 	Size         int
 	At           time.Time
-	Standing     string // how it lay there when it was compared last: "changed", "lost", or empty
+	Standing     string // how it lay there when it was compared last: "changed", "lost", "unread", or empty
 }
 
 // Sum is the SHA-256 of bytes in hexadecimal.

@@ -3246,10 +3246,10 @@ export interface components {
             /** Format: date-time */
             at: string;
             /**
-             * @description How it lay there when it was compared last
+             * @description How it lay there when it was compared last; unread where it could not be looked at
              * @enum {string}
              */
-            amiss?: "changed" | "lost";
+            amiss?: "changed" | "lost" | "unread";
         };
         Folder: {
             /** @description Of a destination its key */
@@ -5519,7 +5519,7 @@ export interface operations {
                 /** @description Only what lies in the folder itself by now, and nothing below it */
                 here?: boolean;
                 words?: string;
-                /** @description Only what is not as it was filed */
+                /** @description Only what is not as it was filed or could not be looked at */
                 amiss?: boolean;
                 /** @description Where the page begins, as the page before it said in next */
                 cursor?: components["parameters"]["Cursor"];

@@ -60,6 +60,7 @@ func (e EntryState) Valid() bool {
 const (
 	FiledAmissChanged FiledAmiss = "changed"
 	FiledAmissLost    FiledAmiss = "lost"
+	FiledAmissUnread  FiledAmiss = "unread"
 )
 
 // Valid indicates whether the value is a known member of the FiledAmiss enum.
@@ -68,6 +69,8 @@ func (e FiledAmiss) Valid() bool {
 	case FiledAmissChanged:
 		return true
 	case FiledAmissLost:
+		return true
+	case FiledAmissUnread:
 		return true
 	default:
 		return false
@@ -804,7 +807,7 @@ type FileLink struct {
 
 // Filed defines model for Filed.
 type Filed struct {
-	// Amiss How it lay there when it was compared last
+	// Amiss How it lay there when it was compared last; unread where it could not be looked at
 	Amiss *FiledAmiss `json:"amiss,omitempty"`
 	At    time.Time   `json:"at"`
 
@@ -822,7 +825,7 @@ type Filed struct {
 	Title        string  `json:"title"`
 }
 
-// FiledAmiss How it lay there when it was compared last
+// FiledAmiss How it lay there when it was compared last; unread where it could not be looked at
 type FiledAmiss string
 
 // FiledPage defines model for FiledPage.
@@ -1723,7 +1726,7 @@ type ListFilingsParams struct {
 	Here  *bool   `form:"here,omitempty" json:"here,omitempty"`
 	Words *string `form:"words,omitempty" json:"words,omitempty"`
 
-	// Amiss Only what is not as it was filed
+	// Amiss Only what is not as it was filed or could not be looked at
 	Amiss *bool `form:"amiss,omitempty" json:"amiss,omitempty"`
 
 	// Cursor Where the page begins, as the page before it said in next

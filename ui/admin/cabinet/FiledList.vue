@@ -35,13 +35,14 @@ const groups = computed(() => {
         >
           <span
             class="ledger self-stretch py-1.5 pr-4 text-right"
-            :class="f.amiss ? 'text-madder' : 'text-pine'"
+            :class="f.amiss === 'unread' ? 'text-ochre' : f.amiss ? 'text-madder' : 'text-pine'"
             aria-hidden="true"
-            >{{ f.amiss ? '✕' : '●' }}</span
+            >{{ f.amiss === 'unread' ? '◐' : f.amiss ? '✕' : '●' }}</span
           >
           <span class="min-w-0 py-1.5 font-semibold [overflow-wrap:anywhere]"
             >{{ name(f) }}
-            <span v-if="f.amiss" class="ml-2 font-normal text-madder">{{
+            <span v-if="f.amiss === 'unread'" class="ml-2 font-normal text-ochre">{{ $t('cabinet.isUnread') }}</span>
+            <span v-else-if="f.amiss" class="ml-2 font-normal text-madder">{{
               f.amiss === 'lost' ? $t('cabinet.isLost') : $t('cabinet.isChanged')
             }}</span></span
           >
