@@ -24,6 +24,8 @@ import FileEntry from '../../parts/FileEntry.vue'
 import { useDeed } from '../../load'
 import { allBlocks, listsIn, useScript, type BlockLine } from './script'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
+import RemoveDocument from './RemoveDocument.vue'
+import { takeOut, usesOf, type Use } from './removal'
 import { t } from '../../words'
 
 const { design, mark, undo, future } = useIntake()
@@ -124,14 +126,23 @@ function addTurned(made: PaperDocument, left: string[]) {
   show(key)
   turned.value = { key, left }
 }
-function removeDocument() {
+/** What names the document that is about to go. */
+const leaving = ref<Use[]>()
+function askToRemove() {
+  const uses = usesOf(design.value!, doc.value!.key)
+  if (uses.length) leaving.value = uses
+  else removeDocument(true)
+}
+function removeDocument(sure: boolean) {
+  leaving.value = undefined
+  if (!sure) return
   mark()
-  const key = doc.value?.key
-  design.value!.documents.splice(at.value, 1)
-  for (const n of design.value!.notices) n.attach = n.attach.filter((e) => e.document !== key)
-  design.value!.filings = design.value!.filings.filter((f) => f.what[0]?.document !== key)
+  const { key, name } = doc.value!
+  takeOut(design.value!, key)
+  mark()
   page.value = false
   void router.replace({ query: {} })
+  gone.value = { words: t('documents.documentRemoved', { name: name || key }), back: undo }
 }
 /** Adds a block behind a line, or inside it when it is a group or columns without any, or at the end. */
 async function add(kind: BlockKind, after?: BlockLine) {
@@ -202,6 +213,8 @@ const likely = computed(() => {
 <template>
   <SplitDesk>
     <template #script>
+      <RemoveDocument v-if="leaving && doc" :name="doc.name || doc.key" :uses="leaving" @done="removeDocument" />
+      <TakeBack v-model="gone" />
       <div class="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-4 py-2.5 sm:pl-[76px]">
         <button
           v-for="(d, i) in documents"
@@ -254,11 +267,10 @@ const likely = computed(() => {
               <span class="text-[13px] text-soft">{{ $t('documents.pageWord') }}</span>
             </button>
             <fieldset v-if="page" class="min-w-0" :disabled="locked">
-              <PageSettings v-model="documents[at]!" @remove="removeDocument" />
+              <PageSettings v-model="documents[at]!" @remove="askToRemove" />
             </fieldset>
           </div>
         </div>
-        <TakeBack v-model="gone" />
         <p v-if="turned?.key === doc.key" role="status" class="border-b border-faint px-4 py-2.5 sm:pl-[76px]">
           {{ turned.left.length ? $t('brought.left', { what: turned.left.join(', ') }) : $t('brought.nothingLeft') }}
           <button type="button" class="link ml-2" @click="turned = undefined">{{ $t('workspace.good') }}</button>
