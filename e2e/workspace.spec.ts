@@ -198,6 +198,16 @@ test('changes of two people are joined, and where both changed the same it is as
   await expect(page.getByText('Somebody else changed other places meanwhile; both are kept.')).toBeVisible()
   await expect(line(page, 'Their name')).toBeVisible()
   await expect(line(other, 'My story')).toBeVisible()
+  // Who undoes takes back what they did, and nothing of the other.
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(line(page, 'Its story')).toBeVisible()
+  await kept(page)
+  await expect(line(page, 'Their name')).toBeVisible()
+  await expect(line(other, 'Its story')).toBeVisible()
+  await expect(line(other, 'Their name')).toBeVisible()
+  await page.getByRole('button', { name: 'Redo' }).click()
+  await expect(line(other, 'My story')).toBeVisible()
+  await kept(page)
 
   await page.route('**/api/intakes/*', deaf)
   await line(other, 'My story').click()

@@ -4,6 +4,7 @@ import { store } from '../../shared/store'
 import type { Design, Intake, Permission, Typed } from '../../shared/types'
 import { api, data, Refused, words } from '../api'
 import { merge, type Plain } from './merge'
+import { rebased } from './rebase'
 import { mayOn } from '../session'
 
 export type Keeping = 'kept' | 'keeping' | 'unkept'
@@ -186,8 +187,14 @@ export function createIntake(id: number) {
     stale.value = false
     joined.value = true
     intake.value = got
-    known = JSON.stringify(got.design)
-    design.value = JSON.parse(JSON.stringify(mine)) as Design
+    const theirs = JSON.stringify(got.design)
+    const now = JSON.stringify(mine)
+    // Undo takes back my steps: each state of before has what they changed from here on.
+    past.value = rebased(past.value, known, theirs)
+    future.value = rebased(future.value, known, theirs)
+    last = rebased([last], known, theirs)[0] ?? now
+    known = theirs
+    design.value = JSON.parse(now) as Design
     void soon()
   }
 
