@@ -92,7 +92,7 @@ test('a respondent meets rows, sums, a photo, a signature and another language',
   await page.getByRole('button', { name: 'Go on' }).click()
   await page.getByLabel('Viola').check()
   await page.getByLabel('Photo on arrival').setInputFiles('../demo/pictures/bench.jpg')
-  await expect(page.getByText('bench.jpg')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Remove bench.jpg' })).toBeVisible()
   await page.getByRole('button', { name: 'Go on' }).click()
   await page.getByLabel('What is wrong').fill('The bridge leans.')
   for (const [work, hours] of [

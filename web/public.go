@@ -237,6 +237,15 @@ func (d *handlers) ReadAgain(ctx context.Context, r api.ReadAgainRequestObject) 
 	return api.ReadAgain200JSONResponse(apiReceipt(r.Slug, receipt)), nil
 }
 
+func (d *handlers) Arrived(ctx context.Context, r api.ArrivedRequestObject) (api.ArrivedResponseObject, error) {
+	var receipt receive.Receipt
+	err := d.opened(request(ctx), func() (err error) { receipt, err = d.Counter.Sending(ctx, r.Slug, r.Once); return err }, linkless)
+	if err != nil {
+		return nil, err
+	}
+	return api.Arrived200JSONResponse(apiReceipt(r.Slug, receipt)), nil
+}
+
 func (d *handlers) SaveDraft(ctx context.Context, r api.SaveDraftRequestObject) (api.SaveDraftResponseObject, error) {
 	req := request(ctx)
 	if d.often(req) {

@@ -287,7 +287,7 @@ func masked(path string) string {
 	if strings.HasPrefix(path, "/d/") || strings.HasPrefix(path, "/o/") {
 		return path[:3] + "…"
 	}
-	for _, part := range []string{"/sent/", "/drafts/", "/receipts/", "/welcome/"} {
+	for _, part := range []string{"/sent/", "/drafts/", "/receipts/", "/sendings/", "/welcome/"} {
 		if i := strings.Index(path, part); i >= 0 {
 			return path[:i+len(part)] + "…"
 		}

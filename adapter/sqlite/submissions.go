@@ -369,6 +369,11 @@ func (d *DB) SubmissionByRef(ctx context.Context, ref string) (register.Submissi
 	return d.submission(ctx, "s.ref = ?", ref)
 }
 
+// SubmissionByOnce finds a submission of an intake by the key that its sender gave it.
+func (d *DB) SubmissionByOnce(ctx context.Context, intake int64, once string) (register.Submission, intake.Design, error) {
+	return d.submission(ctx, "s.intake = ? AND s.once = ?", intake, once)
+}
+
 // WithdrawLinks makes all personal links of a submission void.
 func (d *DB) WithdrawLinks(ctx context.Context, submission int64, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
@@ -383,8 +388,8 @@ func (d *DB) WithdrawLinks(ctx context.Context, submission int64, now time.Time)
 	})
 }
 
-func (d *DB) submission(ctx context.Context, where string, arg any) (register.Submission, intake.Design, error) {
-	r, err := d.prepared(ctx, "SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE "+where, arg)
+func (d *DB) submission(ctx context.Context, where string, args ...any) (register.Submission, intake.Design, error) {
+	r, err := d.prepared(ctx, "SELECT "+submissionColumns+" FROM submission s JOIN intake i ON i.id = s.intake WHERE "+where, args...)
 	s, err := one(r, err, func(r *sql.Rows) (register.Submission, error) { return scanSubmission(r) })
 	if err = found(err); err != nil {
 		return s, intake.Design{}, err

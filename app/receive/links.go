@@ -10,6 +10,7 @@ import (
 	"amberseal/core/intake"
 	"amberseal/core/link"
 	"amberseal/core/plan"
+	"amberseal/core/words/house"
 	"amberseal/core/words/phrase"
 )
 
@@ -92,6 +93,34 @@ func (c *Counter) ReadAgain(ctx context.Context, slug, tok string) (Receipt, err
 	if err != nil {
 		return Receipt{}, err
 	}
+	r, _ := c.receiptOf(h, s, d)
+	return r, nil
+}
+
+// shortestKey is the length of a key by which a sending may be asked after: nobody guesses it.
+const shortestKey = 32
+
+// Sending is the receipt of a submission for who sent it with a key and never got the answer. The error is register.NotFound where it did
+// not arrive.
+func (c *Counter) Sending(ctx context.Context, slug, once string) (Receipt, error) {
+	p, h, err := c.Form(ctx, slug)
+	if err != nil {
+		return Receipt{}, err
+	}
+	if len(once) < shortestKey {
+		return Receipt{}, register.NotFound
+	}
+	s, d, err := c.Store.SubmissionByOnce(ctx, p.IntakeID, once)
+	if err != nil {
+		return Receipt{}, err
+	}
+	r, facts := c.receiptOf(h, s, d)
+	c.further(&r, p, facts, s)
+	return r, nil
+}
+
+// receiptOf is the receipt of a submission as it is read again.
+func (c *Counter) receiptOf(h house.House, s register.Submission, d intake.Design) (Receipt, phrase.Facts) {
 	facts := phrase.Facts{
 		House:    h,
 		Intake:   d.Name,
@@ -102,7 +131,10 @@ func (c *Counter) ReadAgain(ctx context.Context, slug, tok string) (Receipt, err
 		Made:     s.Received,
 		Revision: s.Revision,
 	}
-	return Receipt{Number: s.Number, Read: tok, Revision: s.Revision, Received: s.Received, Documents: handed(d, plan.Start(d, facts))}, nil
+	return Receipt{
+		Number: s.Number, Read: c.Secret.Token(link.Read, s.Ref, s.Links), Revision: s.Revision, Received: s.Received,
+		Documents: handed(d, plan.Start(d, facts)),
+	}, facts
 }
 
 // Document is the submission whose document a link opens: one that is for the respondent. The error is register.NotFound for all

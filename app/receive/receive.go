@@ -121,6 +121,7 @@ type Store interface {
 	Accept(ctx context.Context, a Arrival) (Kept, error)
 	Correct(ctx context.Context, a Arrival, submission int64) (revision int, err error)
 	SubmissionByRef(ctx context.Context, ref string) (register.Submission, intake.Design, error)
+	SubmissionByOnce(ctx context.Context, intake int64, once string) (register.Submission, intake.Design, error)
 	InvitationByRef(ctx context.Context, ref string) (invite.Invitation, error)
 	SaveDraft(ctx context.Context, intake int64, token string, fresh bool, answers form.Raw, now time.Time) error
 	Draft(ctx context.Context, intake int64, token string) (form.Raw, error)
@@ -392,15 +393,21 @@ func (c *Counter) receipt(p Published, facts phrase.Facts, steps []plan.Step, k 
 	facts.Number = k.Number
 	r := Receipt{
 		Number: k.Number, Read: c.Secret.Token(link.Read, k.Ref, k.Links), Revision: revision, Received: facts.Received,
-		Documents: handed(p.Design, steps), Onward: p.Design.Opening.Onward,
+		Documents: handed(p.Design, steps),
 	}
+	c.further(&r, p, facts, register.Submission{Ref: k.Ref, Links: k.Links})
+	return r
+}
+
+// further adds what only who has just sent it is told: how to correct it, thanks, and where to go on.
+func (c *Counter) further(r *Receipt, p Published, facts phrase.Facts, s register.Submission) {
+	r.Onward = p.Design.Opening.Onward
 	if p.Design.Opening.Correct {
-		r.Correct = c.Secret.Token(link.Correct, k.Ref, k.Links)
+		r.Correct = c.Secret.Token(link.Correct, s.Ref, s.Links)
 	}
 	for _, para := range p.Design.Opening.Thanks {
 		r.Thanks = append(r.Thanks, para.Spans.Plain(facts))
 	}
-	return r
 }
 
 // spoken is a language that a page says it is read in; what is none is the house's.

@@ -2,7 +2,8 @@
 import { onMounted } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import TopBand from './parts/TopBand.vue'
-import { focusHead } from './router'
+import LostPart from './parts/LostPart.vue'
+import { focusHead, unreached } from './router'
 import { loadSession, session } from './session'
 
 const route = useRoute()
@@ -22,6 +23,7 @@ onMounted(async () => {
   <div v-if="route.meta.door || session?.signedIn" class="flex min-h-screen flex-col">
     <a v-if="!route.meta.door" href="#content" class="skip" @click.prevent="skip">{{ $t('program.content') }}</a>
     <TopBand v-if="!route.meta.door" />
+    <LostPart v-if="unreached" :to="unreached" />
     <RouterView />
   </div>
 </template>

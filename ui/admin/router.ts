@@ -1,4 +1,4 @@
-import { nextTick } from 'vue'
+import { nextTick, ref } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
 import { t } from './words'
 
@@ -77,7 +77,16 @@ export async function focusHead(of = 'main h1') {
   }
 }
 
+/** Where somebody wanted to go when a view could not be fetched, or nothing. */
+export const unreached = ref('')
+router.onError((error, to) => {
+  if (/dynamically imported module|module script|Failed to fetch|preload/i.test(String(error)))
+    unreached.value = to.fullPath
+  else throw error
+})
+
 router.afterEach((to, from) => {
+  unreached.value = ''
   setTitle(String(to.meta.title))
   if (from.matched.length && to.path !== from.path) void focusHead()
 })

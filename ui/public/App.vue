@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import LostPart from '../shared/LostPart.vue'
+import { part } from '../shared/part'
 import { fieldSettings } from '../shared/settings'
 import FormSheet from '../shared/sheet/FormSheet.vue'
 import { provideSheet } from '../shared/sheet/sheet'
@@ -12,16 +14,31 @@ import { standBack, stepForward, takeOver } from './served'
 
 const slug = pathPart(2)
 const r = useRespondent(slug)
-const { stage, form, texts, answers, errors, problem, sending, receipt, corrected, pages, page, current, trap } = r
+const {
+  stage,
+  form,
+  texts,
+  answers,
+  errors,
+  problem,
+  sending,
+  receipt,
+  arrival,
+  corrected,
+  pages,
+  page,
+  current,
+  trap,
+} = r
 provideSheet(r.sheet)
 
 // Needed at the end only: fetched once the form can be filled, so that its first field comes sooner.
 const readThrough = () => import('./ReadThrough.vue')
 const thanks = () => import('./Thanks.vue')
-const ReadThrough = defineAsyncComponent(readThrough)
-const Thanks = defineAsyncComponent(thanks)
-const RemindMe = defineAsyncComponent(() => import('./RemindMe.vue'))
-watch(stage, (now) => now === 'asking' && setTimeout(() => void Promise.all([readThrough(), thanks()]), 500), {
+const ReadThrough = part(readThrough, LostPart)
+const Thanks = part(thanks, LostPart)
+const RemindMe = part(() => import('./RemindMe.vue'), LostPart)
+watch(stage, (now) => now === 'asking' && setTimeout(() => void Promise.allSettled([readThrough(), thanks()]), 500), {
   once: true,
 })
 onMounted(r.load)
@@ -251,6 +268,7 @@ function clear() {
         :texts="texts"
         :again="stage === 'again'"
         :corrected="!!corrected"
+        :arrival="stage === 'sent' ? arrival : ''"
         :day="day(receipt.received)"
         @again="r.again"
       />

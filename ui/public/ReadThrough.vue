@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { plainNumber } from '../shared/numbers'
+import { partsOf } from '../shared/parts'
 import { shapes } from '../shared/kinds.gen'
 import { fieldSettings } from '../shared/settings'
 import { useSheet } from '../shared/sheet/sheet'
@@ -64,7 +65,8 @@ function words(f: Field, path: string, v: Typed | undefined): string {
       return labelOf(f, v as string)
     case 'parts':
       return (
-        Object.values(v as object)
+        partsOf(f)
+          .map((p) => (v as Record<string, string>)[p])
           .filter(Boolean)
           .join(f.kind === 'address' ? '\n' : ' ') || none
       )

@@ -4,11 +4,12 @@ import type { Receipt } from '../shared/types'
 import FirstPage from './FirstPage.vue'
 
 /** What was taken in, right after sending or when it is read again by its link. */
-defineProps<{ receipt: Receipt; texts: Texts; again: boolean; corrected: boolean; day: string }>()
+defineProps<{ receipt: Receipt; texts: Texts; again: boolean; corrected: boolean; day: string; arrival: string }>()
 defineEmits<{ again: [] }>()
 </script>
 
 <template>
+  <p v-if="arrival" role="status" class="mb-4 border-s-4 border-amber ps-4">{{ arrival }}</p>
   <p class="mb-1">{{ again ? filled(texts.received, { date: day }) : corrected ? texts.corrected : texts.number }}</p>
   <p class="mb-6 font-title text-[24px] font-semibold" data-number>{{ receipt.number }}</p>
   <p v-if="receipt.revision > 1" class="mb-6" data-revision>

@@ -67,3 +67,32 @@ export function sweep(now = Date.now()) {
     }
   }
 }
+
+interface Sending {
+  at: number
+  once: string
+  /** Whether an answer was changed since. */
+  changed: boolean
+}
+
+/** The key of a sending that was begun and never answered, kept beside the answers: whether it arrived can be asked by it. */
+export function sendingOf(name: string) {
+  const key = `${prefix}${name}+sending`
+  function read(): Sending | undefined {
+    try {
+      const kept = JSON.parse(store.get(key) ?? 'null') as Sending | null
+      return typeof kept?.once === 'string' ? kept : undefined
+    } catch {
+      return undefined
+    }
+  }
+  return {
+    read,
+    begin: (once: string) => store.set(key, JSON.stringify({ at: Date.now(), once, changed: false } satisfies Sending)),
+    change() {
+      const kept = read()
+      if (kept && !kept.changed) store.set(key, JSON.stringify({ ...kept, changed: true } satisfies Sending))
+    },
+    forget: () => store.remove(key),
+  }
+}

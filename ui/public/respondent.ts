@@ -5,7 +5,7 @@ import { fieldSettings } from '../shared/settings'
 import { defaultAnswer, plainSheet, type Sheet } from '../shared/sheet/sheet'
 import { direction, en, filled, ownLanguage, sameLanguage, textsOf, type Texts } from '../shared/texts'
 import type { Checked, Field, PathFinding, PublicForm, Receipt, Typed } from '../shared/types'
-import { keeper, sweep } from './answers'
+import { keeper, sendingOf, sweep } from './answers'
 import { Refused, serviceOf } from './service'
 
 export type Stage =
@@ -55,11 +55,16 @@ export function useRespondent(slug: string) {
   const page = ref(0)
   const trap = ref('')
   // What a link is about stands in its first letters; the rest of it opens something and is not kept.
-  const kept = keeper(correct ? `${slug}+${correct.slice(0, 12)}` : slug, (theirs) => {
+  const ofLink = (token: string) => `${slug}+${token.slice(0, 12)}`
+  const link = correct || draft.value
+  const kept = keeper(link ? ofLink(link) : slug, (theirs) => {
     answers.value = { ...answers.value, ...theirs }
   })
-  // One key for one set of answers: sending again after a lost connection is taken in once.
+  // One key for one set of answers: sending again after a lost connection is taken in once. It is kept until the sending is answered.
   let once = freshKey()
+  const unanswered = sendingOf(link ? ofLink(link) : slug)
+  /** What to say of something that had arrived though nobody heard of it. */
+  const arrival = ref('')
   let began = performance.now()
 
   const fields = computed(() => form.value?.form.fields ?? [])
@@ -90,6 +95,8 @@ export function useRespondent(slug: string) {
     fillOf: (path: string) => form.value?.fills[path.replace(/\/\d+\//, '.')],
     errorOf: (path: string) => errors.value[path],
     upload,
+    wait,
+    hold,
   }) as Sheet
 
   /** What each request says of this page. */
@@ -99,13 +106,26 @@ export function useRespondent(slug: string) {
     ...(correct ? { correct } : {}),
   })
 
-  // A page is not left while a file of it is on its way: its answer would be lost.
+  // A page is not left while a file of it is on its way, or waits for its turn: its answer would be lost.
   const underway = new Set<Promise<unknown>>()
+  function wait(until: Promise<unknown>) {
+    underway.add(until)
+    void until.catch(() => undefined).finally(() => underway.delete(until))
+  }
   function upload(field: string, file: File, progress: (share: number) => void) {
     const sent = service.upload(field, file, here(), texts.value.lost, progress)
-    underway.add(sent)
-    void sent.catch(() => undefined).finally(() => underway.delete(sent))
+    wait(sent)
     return sent
+  }
+  async function allIsSent() {
+    while (underway.size) await Promise.allSettled(underway)
+    await nextTick()
+  }
+  // Nor while one could not be sent.
+  const held = new Map<object, { path: string; words: string }>()
+  function hold(control: object, path: string, words: string) {
+    if (words) held.set(control, { path, words })
+    else held.delete(control)
   }
 
   const raw = () => rawAnswers(fields.value, answers.value, form.value?.language ?? 'en')
@@ -122,6 +142,7 @@ export function useRespondent(slug: string) {
       }
       await take(await service.form(language.value, invitation))
       const got = form.value!
+      if (await hadArrived()) return
       if (got.open) await restore()
       if (got.open && hasRules.value && Object.keys(raw()).length) await check()
       began = performance.now()
@@ -171,6 +192,36 @@ export function useRespondent(slug: string) {
     return fresh
   }
 
+  /** Asks what became of a sending that was never answered; shows what it was taken in as, where it was. */
+  async function hadArrived(): Promise<boolean> {
+    const before = unanswered.read()
+    if (!before) return false
+    try {
+      receipt.value = await service.arrived(before.once)
+    } catch (e) {
+      if (!(e instanceof Refused) || e.status !== 404) throw e
+      unanswered.forget()
+      return false
+    }
+    // What was changed since waits where the link to correct it leads to.
+    const to = new URLSearchParams(receipt.value.correct?.split('?')[1]).get('correct')
+    const other = before.changed && !!to
+    if (other) keeper(ofLink(to), () => undefined).write(kept.read())
+    arrival.value = other ? texts.value.arrivedOther : texts.value.arrived
+    takenIn()
+    return true
+  }
+
+  /** The submission is the house's now: this page shows it also when it is loaded again. */
+  function takenIn() {
+    unanswered.forget()
+    kept.forget()
+    const at = new URL(receipt.value?.read ?? location.pathname, location.href)
+    if (language.value) at.searchParams.set('language', language.value)
+    history.replaceState(null, '', at)
+    stage.value = 'sent'
+  }
+
   /** Takes up what was kept: by a personal link when the page was reached by one, else on this device. */
   async function restore() {
     const fresh = begin()
@@ -180,7 +231,8 @@ export function useRespondent(slug: string) {
       corrected.value = was
       stored = { ...was.answers, ...kept.read() }
     } else if (draft.value) {
-      stored = (await service.kept(draft.value)).answers
+      // What was typed here and has not come to the house yet is the newer one.
+      stored = { ...(await service.kept(draft.value)).answers, ...kept.read() }
     } else {
       stored = kept.read()
     }
@@ -212,8 +264,22 @@ export function useRespondent(slug: string) {
 
   watch(answers, (v) => {
     once = freshKey()
-    if (stage.value !== 'loading') kept.write(v)
+    if (stage.value === 'loading') return
+    kept.write(v)
+    unanswered.change()
+    if (draft.value) void pushSoon()
   })
+  /** Keeps what is typed behind the personal link, where there is one, so that both devices know it. */
+  const pushSoon = useDebounceFn(async () => {
+    if (!draft.value || stage.value === 'sent') return
+    const now = answers.value
+    try {
+      await service.keep(raw(), draft.value, here())
+    } catch {
+      return // it is kept here, and goes with the next change
+    }
+    if (now === answers.value && link === draft.value) kept.forget()
+  }, 1500)
 
   const hasRules = computed(
     () =>
@@ -295,8 +361,12 @@ export function useRespondent(slug: string) {
   /** Goes to the next page, or to reading it all through; false when answers need another look. */
   async function forward(): Promise<boolean> {
     problem.value = ''
-    await Promise.allSettled(underway)
-    await nextTick()
+    await allIsSent()
+    const unsent = [...held.values()].filter((h) => pageOf(h.path) === page.value)
+    if (unsent.length) {
+      errors.value = Object.fromEntries(unsent.map((h) => [h.path, h.words]))
+      return false
+    }
     try {
       const got = await check()
       const last = page.value >= pages.value.length - 1
@@ -323,6 +393,7 @@ export function useRespondent(slug: string) {
     // Forms that are sent at once look like a robot's; somebody quick just waits for the rest of a second.
     await new Promise((done) => setTimeout(done, Math.max(0, 900 - (performance.now() - began))))
     const proof = f.strict ? (await import('./proof')).proofOf(f.stamp) : ''
+    unanswered.begin(once)
     return service.submit(
       {
         answers: raw(),
@@ -341,6 +412,8 @@ export function useRespondent(slug: string) {
     sending.value = true
     problem.value = ''
     try {
+      // Something else may have been sent before, and nobody knows whether it arrived.
+      if (unanswered.read()?.changed && (await hadArrived())) return
       try {
         receipt.value = await submit()
       } catch (e) {
@@ -349,10 +422,10 @@ export function useRespondent(slug: string) {
         form.value = { ...form.value!, stamp: (await service.form(language.value, invitation)).stamp }
         receipt.value = await submit()
       }
-      kept.forget()
-      history.replaceState(null, '', location.pathname)
-      stage.value = 'sent'
+      arrival.value = ''
+      takenIn()
     } catch (e) {
+      if (e instanceof Refused && e.status < 500) unanswered.forget() // it was answered
       if (e instanceof Refused && e.status === 422 && e.problem.findings?.length && !lapsed(e)) {
         problem.value = e.message
         tell(e.problem.findings)
@@ -366,6 +439,7 @@ export function useRespondent(slug: string) {
   /** Forgets all that was typed and begins anew: for a device that others use too. */
   function clear() {
     kept.forget()
+    unanswered.forget()
     errors.value = {}
     problem.value = ''
     answers.value = begin()
@@ -376,6 +450,7 @@ export function useRespondent(slug: string) {
 
   function again() {
     clear()
+    history.replaceState(null, '', location.pathname)
     receipt.value = undefined
     stage.value = 'asking'
   }
@@ -420,6 +495,7 @@ export function useRespondent(slug: string) {
     problem,
     sending,
     receipt,
+    arrival,
     corrected,
     pages,
     page,

@@ -59,6 +59,8 @@ export function serviceOf(slug: string) {
       json<{ number: string; revision: number; received: string; answers: Record<string, Typed> }>(
         await fetch(`${at}/sent/${encodeURIComponent(token)}`),
       ),
+    /** What became of a sending by its key; a refusal with 404 where it did not arrive. */
+    arrived: async (once: string) => json<Receipt>(await fetch(`${at}/sendings/${encodeURIComponent(once)}`)),
     receipt: async (token: string) => json<Receipt>(await fetch(`${at}/receipts/${encodeURIComponent(token)}`)),
     kept: async (token: string) =>
       json<{ answers: Record<string, Typed> }>(await fetch(`${at}/drafts/${encodeURIComponent(token)}`)),

@@ -2313,6 +2313,9 @@ type ServerInterface interface {
 	// ReadAgain The receipt of a submission for who holds the link to read it, with the documents that are for the respondent
 	// (GET /api/public/intakes/{slug}/receipts/{token})
 	ReadAgain(c *gin.Context, slug Slug, token string)
+	// Arrived What a submission was taken in as, by the Idempotency-Key of at least 32 letters that it was sent with; for who never got the answer
+	// (GET /api/public/intakes/{slug}/sendings/{once})
+	Arrived(c *gin.Context, slug Slug, once string)
 	// GetSent What was sent, for its sender to correct
 	// (GET /api/public/intakes/{slug}/sent/{token})
 	GetSent(c *gin.Context, slug Slug, token string)
@@ -4031,6 +4034,40 @@ func (siw *ServerInterfaceWrapper) ReadAgain(c *gin.Context) {
 	siw.Handler.ReadAgain(c, slug, token)
 }
 
+// Arrived operation middleware
+func (siw *ServerInterfaceWrapper) Arrived(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "slug" -------------
+	var slug Slug
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", c.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter slug: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "once" -------------
+	var once string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "once", c.Param("once"), &once, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter once: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Arrived(c, slug, once)
+}
+
 // GetSent operation middleware
 func (siw *ServerInterfaceWrapper) GetSent(c *gin.Context) {
 
@@ -4810,6 +4847,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/public/intakes/:slug/drafts/:token/reminder", wrapper.RemindOfDraft)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/sent/:token", wrapper.GetSent)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/receipts/:token", wrapper.ReadAgain)
+	router.GET(options.BaseURL+"/api/public/intakes/:slug/sendings/:once", wrapper.Arrived)
 	router.GET(options.BaseURL+"/api/public/intakes/:slug/drafts/:token", wrapper.GetDraft)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/uploads/:field", wrapper.UploadFile)
 	router.POST(options.BaseURL+"/api/public/intakes/:slug/submissions", wrapper.Submit)
@@ -8765,6 +8803,76 @@ func (response ReadAgaindefaultApplicationProblemPlusJSONResponse) VisitReadAgai
 	return err
 }
 
+type ArrivedRequestObject struct {
+	Slug Slug   `json:"slug"`
+	Once string `json:"once"`
+}
+
+type ArrivedResponseObject interface {
+	VisitArrivedResponse(w http.ResponseWriter) error
+}
+
+type Arrived200JSONResponse Receipt
+
+func (response Arrived200JSONResponse) VisitArrivedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Arrived404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response Arrived404ApplicationProblemPlusJSONResponse) VisitArrivedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Arrived429ApplicationProblemPlusJSONResponse Problem
+
+func (response Arrived429ApplicationProblemPlusJSONResponse) VisitArrivedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(429)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ArriveddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ArriveddefaultApplicationProblemPlusJSONResponse) VisitArrivedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSentRequestObject struct {
 	Slug  Slug   `json:"slug"`
 	Token string `json:"token"`
@@ -10397,6 +10505,9 @@ type StrictServerInterface interface {
 	// ReadAgain The receipt of a submission for who holds the link to read it, with the documents that are for the respondent
 	// (GET /api/public/intakes/{slug}/receipts/{token})
 	ReadAgain(ctx context.Context, request ReadAgainRequestObject) (ReadAgainResponseObject, error)
+	// Arrived What a submission was taken in as, by the Idempotency-Key of at least 32 letters that it was sent with; for who never got the answer
+	// (GET /api/public/intakes/{slug}/sendings/{once})
+	Arrived(ctx context.Context, request ArrivedRequestObject) (ArrivedResponseObject, error)
 	// GetSent What was sent, for its sender to correct
 	// (GET /api/public/intakes/{slug}/sent/{token})
 	GetSent(ctx context.Context, request GetSentRequestObject) (GetSentResponseObject, error)
@@ -12619,6 +12730,33 @@ func (sh *strictHandler) ReadAgain(ctx *gin.Context, slug Slug, token string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ReadAgainResponseObject); ok {
 		if err := validResponse.VisitReadAgainResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Arrived operation middleware
+func (sh *strictHandler) Arrived(ctx *gin.Context, slug Slug, once string) {
+	var request ArrivedRequestObject
+
+	request.Slug = slug
+	request.Once = once
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Arrived(ctx, request.(ArrivedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Arrived")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ArrivedResponseObject); ok {
+		if err := validResponse.VisitArrivedResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -51,6 +51,7 @@ var Permissions = map[string]Needs{
 	"GET /api/public/intakes/:slug":                            {"public", "public", 65536},
 	"GET /api/public/intakes/:slug/drafts/:token":              {"public", "public", 65536},
 	"GET /api/public/intakes/:slug/receipts/:token":            {"public", "public", 65536},
+	"GET /api/public/intakes/:slug/sendings/:once":             {"public", "public", 65536},
 	"GET /api/public/intakes/:slug/sent/:token":                {"public", "public", 65536},
 	"GET /api/session":                                         {"public", "house", 65536},
 	"GET /api/submissions":                                     {"records", "several", 65536},

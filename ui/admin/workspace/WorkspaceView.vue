@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import ActionButton from '../parts/ActionButton.vue'
-import { computed, defineAsyncComponent, nextTick, onMounted, provide, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, provide, ref, watch } from 'vue'
+import LostPart from '../parts/LostPart.vue'
+import { part } from '../../shared/part'
 import { useRoute, useRouter } from 'vue-router'
 import { fieldSettings } from '../../shared/settings'
 import type { Finding } from '../../shared/types'
@@ -40,11 +42,11 @@ onChange(() => {
 })
 
 const views = {
-  form: defineAsyncComponent(() => import('./form/FormStation.vue')),
-  documents: defineAsyncComponent(() => import('./documents/DocumentsStation.vue')),
-  notices: defineAsyncComponent(() => import('./notices/NoticesStation.vue')),
-  filing: defineAsyncComponent(() => import('./filing/FilingStation.vue')),
-  opening: defineAsyncComponent(() => import('./opening/OpeningStation.vue')),
+  form: part(() => import('./form/FormStation.vue'), LostPart),
+  documents: part(() => import('./documents/DocumentsStation.vue'), LostPart),
+  notices: part(() => import('./notices/NoticesStation.vue'), LostPart),
+  filing: part(() => import('./filing/FilingStation.vue'), LostPart),
+  opening: part(() => import('./opening/OpeningStation.vue'), LostPart),
 }
 const station = computed(() => route.params.station as Station)
 const faultsIn = (start: string[]) =>

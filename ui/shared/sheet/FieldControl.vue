@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent } from 'vue'
+import { computed } from 'vue'
+import LostPart from '../LostPart.vue'
+import { part } from '../part'
 import { shapes } from '../kinds.gen'
 import type { Field, FileAnswer, Mark, Row, Typed } from '../types'
 import ChoiceControl from './controls/ChoiceControl.vue'
@@ -13,9 +15,9 @@ const emit = defineEmits<{ pick: [name: string]; touch: [path: string] }>()
 const model = defineModel<Typed>({ required: true })
 
 // Seldom used, so that a plain form stays small.
-const FilesControl = defineAsyncComponent(() => import('./controls/FilesControl.vue'))
-const SignatureControl = defineAsyncComponent(() => import('./controls/SignatureControl.vue'))
-const RowsControl = defineAsyncComponent(() => import('./controls/RowsControl.vue'))
+const FilesControl = part(() => import('./controls/FilesControl.vue'), LostPart)
+const SignatureControl = part(() => import('./controls/SignatureControl.vue'), LostPart)
+const RowsControl = part(() => import('./controls/RowsControl.vue'), LostPart)
 
 type Signed = Mark | null
 

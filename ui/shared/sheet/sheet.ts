@@ -1,4 +1,4 @@
-import { inject, provide, type InjectionKey } from 'vue'
+import { inject, provide, toRaw, type InjectionKey } from 'vue'
 import { shapes } from '../kinds.gen'
 import { fieldSettings } from '../settings'
 import { en, type Texts } from '../texts'
@@ -22,6 +22,10 @@ export interface Sheet {
   /** The id of a field's control in the page. */
   idOf: (path: string) => string
   upload: (name: string, file: File, progress: (share: number) => void) => Promise<FileAnswer>
+  /** Says that something of a control is under way until a promise ends: the page is not left before. */
+  wait: (until: Promise<unknown>) => void
+  /** Holds the page where it is while a control has something unsent, with what is to be done; no words let it go. */
+  hold: (control: object, path: string, words: string) => void
   /** The picture of a fixed-picture field. */
   pictureOf: (name: string) => string
 }
@@ -50,6 +54,8 @@ export function plainSheet(): Sheet {
     errorOf: () => undefined,
     idOf: (path) => path,
     upload: () => Promise.reject(new Error('Files are taken when the form is open.')),
+    wait: () => undefined,
+    hold: () => undefined,
     pictureOf: (name) => `/p/${name}`,
   }
 }
@@ -97,6 +103,14 @@ export function defaultAnswer(
   if (shape === 'truth') return d.value === 'true' || d.value === 'yes'
   if (shape === 'several') return d.value.split(',').map((v) => v.trim())
   return d.value
+}
+
+/** Rows are who they are, wherever they stand: a symbol goes along when a row is copied with a change, and is neither kept nor sent. */
+const identity = Symbol('row')
+let rowsMade = 0
+export function rowIdentity(row: Row): number {
+  const r = toRaw(row) as Row & { [identity]?: number }
+  return (r[identity] ??= ++rowsMade)
 }
 
 /** A new row with its fields' defaults. */

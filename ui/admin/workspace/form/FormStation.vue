@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { useLocked } from '../../parts/locked'
-import { computed, defineAsyncComponent, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
+import LostPart from '../../parts/LostPart.vue'
+import { part } from '../../../shared/part'
 import { useRoute } from 'vue-router'
 import type { Place } from '../../../shared/types'
 import { api, data, words } from '../../api'
@@ -18,9 +20,9 @@ import { useQuestions } from './questions'
 import TakeBack, { type Gone } from '../../parts/TakeBack.vue'
 import { t } from '../../words'
 
-const RemoveField = defineAsyncComponent(() => import('./RemoveField.vue'))
-const WhereaboutsTable = defineAsyncComponent(() => import('./WhereaboutsTable.vue'))
-const TranslationsTable = defineAsyncComponent(() => import('./TranslationsTable.vue'))
+const RemoveField = part(() => import('./RemoveField.vue'), LostPart)
+const WhereaboutsTable = part(() => import('./WhereaboutsTable.vue'), LostPart)
+const TranslationsTable = part(() => import('./TranslationsTable.vue'), LostPart)
 
 const emit = defineEmits<{ go: [place: string] }>()
 const { id, design, mark, replace, undo, future } = useIntake()

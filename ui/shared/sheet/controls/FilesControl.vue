@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import { fieldSettings } from '../../settings'
+import { filled } from '../../texts'
 import type { FileAnswer } from '../../types'
 import { useSheet, type ControlProps } from '../sheet'
 
@@ -11,9 +12,11 @@ const sheet = useSheet()
 
 interface Underway {
   name: string
-  share: number
+  /** 0 to 1; it waits for its turn while undefined. */
+  share: number | undefined
   problem: string
-  file: File
+  /** None where it is not taken at all. */
+  file: File | undefined
 }
 const underway = ref<Underway[]>([])
 const photo = computed(() => props.field.kind === 'photo')
@@ -22,34 +25,68 @@ const most = computed(() => Math.max(own.value.most ?? 1, 1))
 const accept = computed(() =>
   photo.value ? 'image/jpeg,image/png' : own.value.accept?.map((e) => `.${e}`).join(',') || undefined,
 )
-const full = computed(() => model.value.length >= most.value)
+const coming = computed(() => underway.value.filter((u) => u.file).length)
+const full = computed(() => model.value.length + coming.value >= most.value)
 
+// Each is sent in its turn: a slow line has one to finish, and they stay in the order in which they were chosen.
+let turn = Promise.resolve()
 function add(e: Event) {
   const input = e.target as HTMLInputElement
-  const chosen = [...(input.files ?? [])].slice(0, most.value - model.value.length)
+  const chosen = [...(input.files ?? [])]
   input.value = ''
-  underway.value = underway.value.filter((u) => !u.problem)
-  // Each is sent in its turn: a slow line has one to finish, and they stay in the order in which they were chosen.
-  void chosen.reduce((before, file) => before.then(() => send(file)), Promise.resolve())
+  underway.value = underway.value.filter((u) => u.file)
+  const room = most.value - model.value.length - coming.value
+  chosen.forEach((file, i) => {
+    if (i < room) queue({ name: file.name, share: undefined, problem: '', file })
+    else
+      underway.value.push({
+        name: file.name,
+        share: undefined,
+        problem: filled(sheet.texts.tooMany, { n: most.value }),
+        file: undefined,
+      })
+  })
 }
-
-async function send(file: File) {
-  underway.value.push({ name: file.name, share: 0, problem: '', file })
-  await attempt(underway.value.at(-1)!)
+function queue(fresh: Underway) {
+  underway.value.push(fresh)
+  again(underway.value.at(-1)!)
+}
+function again(u: Underway) {
+  u.problem = ''
+  u.share = undefined
+  turn = turn.then(() => attempt(u))
+  sheet.wait(turn)
 }
 
 async function attempt(u: Underway) {
-  u.problem = ''
+  if (!u.file || !underway.value.includes(u)) return
   u.share = 0
   try {
     const kept = await sheet.upload(props.path.replace(/\/\d+\//, '.'), u.file, (share) => (u.share = share))
+    if (!underway.value.includes(u)) return
     model.value = [...model.value, kept]
     await nextTick() // the next one is added to what the form has by then
-    underway.value = underway.value.filter((x) => x !== u)
+    drop(u)
   } catch (e) {
     u.problem = e instanceof Error ? e.message : String(e)
   }
 }
+function drop(u: Underway) {
+  underway.value = underway.value.filter((x) => x !== u)
+}
+const input = useTemplateRef<HTMLInputElement>('input')
+async function remove(do_: () => void) {
+  do_()
+  await nextTick()
+  input.value?.focus()
+}
+// The page is not left while one could not be sent: it would be lost without a word.
+const me = {}
+watch(
+  () => underway.value.find((u) => u.file && u.problem)?.name,
+  (name) => sheet.hold(me, props.path, name === undefined ? '' : filled(sheet.texts.notSent, { name })),
+)
+onBeforeUnmount(() => sheet.hold(me, props.path, ''))
 const size = (n: number) => (n > 1e6 ? `${(n / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(n / 1000))} kB`)
 </script>
 
@@ -62,25 +99,41 @@ const size = (n: number) => (n > 1e6 ? `${(n / 1e6).toFixed(1)} MB` : `${Math.ma
         type="button"
         class="link ms-auto shrink-0"
         :lang="sheet.ours || undefined"
-        @click="model = model.filter((_, k) => k !== i)"
+        @click="remove(() => (model = model.filter((_, k) => k !== i)))"
       >
         {{ sheet.texts.remove }}<span class="sr-only"> {{ f.name }}</span>
       </button>
     </li>
-    <li v-for="(u, i) in underway" :key="`u${i}`" class="flex items-center gap-3 py-1" role="status">
+    <li v-for="(u, i) in underway" :key="`u${i}`" class="flex items-center gap-3 py-1">
       <span class="min-w-0 truncate">{{ u.name }}</span>
-      <template v-if="u.problem">
-        <span class="font-semibold text-madder" :lang="sheet.ours || undefined">✕ {{ u.problem }}</span>
-        <button type="button" class="link ms-auto shrink-0" :lang="sheet.ours || undefined" @click="attempt(u)">
+      <span role="status" class="contents">
+        <span v-if="u.problem" class="font-semibold text-madder" :lang="sheet.ours || undefined"
+          >✕ {{ u.problem }}</span
+        >
+        <span v-else-if="u.share === undefined" class="text-soft" :lang="sheet.ours || undefined">{{
+          sheet.texts.waits
+        }}</span>
+      </span>
+      <progress
+        v-if="!u.problem && u.share !== undefined"
+        :value="u.share"
+        max="1"
+        :aria-label="`${sheet.texts.sending} ${u.name}`"
+      ></progress>
+      <span class="ms-auto flex shrink-0 gap-4" :lang="sheet.ours || undefined">
+        <button v-if="u.problem && u.file" type="button" class="link" @click="again(u)">
           {{ sheet.texts.again }}<span class="sr-only"> {{ u.name }}</span>
         </button>
-      </template>
-      <progress v-else :value="u.share" max="1" :aria-label="`${sheet.texts.sending} ${u.name}`"></progress>
+        <button type="button" class="link" @click="remove(() => drop(u))">
+          {{ sheet.texts.remove }}<span class="sr-only"> {{ u.name }}</span>
+        </button>
+      </span>
     </li>
   </ul>
   <input
     v-show="!full"
     :id="id"
+    ref="input"
     type="file"
     class="block w-full max-w-full"
     :accept="accept"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { fieldSettings } from '../../settings'
+import { partsOf } from '../../parts'
 import { useSheet, type ControlProps } from '../sheet'
 
 /** A name or a postal address in its parts. */
@@ -8,11 +8,6 @@ const props = defineProps<ControlProps>()
 const model = defineModel<Record<string, string>>({ required: true })
 const sheet = useSheet()
 
-const order = {
-  name: ['title', 'given', 'middle', 'family', 'suffix'],
-  address: ['street', 'extra', 'postcode', 'city', 'region', 'country'],
-}
-const usual = { name: ['given', 'family'], address: ['street', 'postcode', 'city', 'country'] }
 const fills: Record<string, string> = {
   title: 'honorific-prefix',
   given: 'given-name',
@@ -35,12 +30,7 @@ const widths: Record<string, string> = {
   title: 'sm:col-span-2',
   suffix: 'sm:col-span-2',
 }
-const parts = computed(() => {
-  const kind = props.field.kind as 'name' | 'address'
-  const { parts } = fieldSettings(props.field)
-  const asked = parts?.length ? parts : usual[kind]
-  return order[kind].filter((p) => asked.includes(p))
-})
+const parts = computed(() => partsOf(props.field))
 </script>
 
 <template>

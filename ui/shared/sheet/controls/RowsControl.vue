@@ -3,7 +3,7 @@ import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { fieldSettings } from '../../settings'
 import type { Field, Row, Typed } from '../../types'
 import FormSheet from '../FormSheet.vue'
-import { newRow, useSheet } from '../sheet'
+import { newRow, rowIdentity, useSheet } from '../sheet'
 
 /** A repeating group: rows are added, taken out and moved. */
 const props = defineProps<{
@@ -31,8 +31,9 @@ const rows = computed(() =>
     : model.value,
 )
 
-function set(i: number, row: Record<string, Typed>) {
-  model.value = rows.value.map((r, k) => (k === i ? row : r))
+/** Puts a row's change where the row is by now. What a file on its way adds to a row that has gone is dropped. */
+function set(of: number, row: Record<string, Typed>) {
+  model.value = rows.value.map((r) => (rowIdentity(r) === of ? row : r))
 }
 async function focusRow(i: number) {
   await nextTick()
@@ -62,6 +63,12 @@ function move(i: number, by: number) {
   const all = [...model.value]
   all.splice(i + by, 0, ...all.splice(i, 1))
   model.value = all
+  // The hand goes along with the row, so that the next press moves the same one on.
+  void nextTick(nextTick).then(() => {
+    const row = root.value?.querySelectorAll<HTMLElement>(':scope > [data-row]')[i + by]
+    const way = by < 0 ? '[data-up]' : '[data-down]'
+    ;(row?.querySelector<HTMLElement>(way) ?? row?.querySelector<HTMLElement>('[data-up], [data-down]'))?.focus()
+  })
   said.value = `${sheet.texts.row} ${i + by + 1} ${sheet.texts.of} ${all.length}`
   emit('touch', props.path)
 }
@@ -71,7 +78,7 @@ function move(i: number, by: number) {
   <div ref="root">
     <div
       v-for="(row, i) in rows"
-      :key="i"
+      :key="rowIdentity(row)"
       data-row
       class="mb-3 border-s-4 border-rule ps-4"
       role="group"
@@ -83,6 +90,7 @@ function move(i: number, by: number) {
           <button
             v-if="i > 0"
             type="button"
+            data-up
             class="link min-h-[28px]"
             :lang="sheet.ours || undefined"
             @click="move(i, -1)"
@@ -92,6 +100,7 @@ function move(i: number, by: number) {
           <button
             v-if="i < rows.length - 1"
             type="button"
+            data-down
             class="link min-h-[28px]"
             :lang="sheet.ours || undefined"
             @click="move(i, 1)"
@@ -115,7 +124,7 @@ function move(i: number, by: number) {
         :at="`${path}/${i}/`"
         :proof="proof ?? false"
         :marked="marked"
-        @update:model-value="set(i, $event)"
+        @update:model-value="set(rowIdentity(row), $event)"
         @pick="emit('pick', $event)"
         @touch="emit('touch', $event)"
       />
