@@ -208,6 +208,10 @@ test('the form stands in a page of another origin that is listed, and in no othe
     await framed.goto(origin)
     await refused
     await expect(framed.frameLocator('iframe').getByLabel('Your name')).toHaveCount(0)
+    // Instead of the browser's empty place there is a way to the form.
+    const link = framed.getByRole('link', { name: 'Open the form in a page of its own' })
+    await expect(link).toHaveAttribute('href', `${house.url}/f/gift`)
+    await expect(framed.locator('iframe')).toBeHidden()
     const gift = await intakeOf(page, 'gift')
     gift.design.opening = { sites: [origin] }
     await page.request.put(`/api/intakes/${gift.id}/design`, { data: { revision: gift.revision, design: gift.design } })
@@ -217,6 +221,7 @@ test('the form stands in a page of another origin that is listed, and in no othe
     await form.getByLabel('Your name').fill('Íñigo')
     await form.getByLabel('Your email').fill('inigo@framed.example')
     await form.getByLabel('The instrument').fill('Clarinet')
+    await expect(link).toHaveCount(0)
     await expect.poll(async () => framed.locator('iframe').evaluate((e) => e.clientHeight)).toBeGreaterThan(700)
     await form.getByRole('button', { name: 'Read it through' }).click()
     await form.getByRole('button', { name: 'Send it' }).click()

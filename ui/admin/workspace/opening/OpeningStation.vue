@@ -49,6 +49,7 @@ const state = computed(() => {
   if (intake.value!.state === 'paused') return t('opening.intakePaused')
   return intake.value!.state === 'closed' ? t('opening.intakeClosed') : t('opening.intakeWasNotOpenedYet')
 })
+const sites = computed({ get: () => opening.value.sites ?? [], set: (all) => set('sites', all) })
 const switched = (key: 'invited' | 'correct' | 'reminders') =>
   computed({ get: () => opening.value[key] ?? false, set: (on) => set(key, on || undefined) })
 const invited = switched('invited')
@@ -83,7 +84,7 @@ const reminders = switched('reminders')
           </ActionButton>
         </div>
       </div>
-      <WaysIn />
+      <WaysIn v-model:sites="sites" />
       <InvitationsList v-if="may('records')" />
       <VersionsList />
     </div>
@@ -176,17 +177,6 @@ const reminders = switched('reminders')
         <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.cover') }}</span>
         <PictureChooser :model-value="opening.cover" @update:model-value="set('cover', $event)" />
       </div>
-      <label>
-        <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.sitesMayShowFormTheir') }}</span>
-        <textarea
-          class="entry"
-          rows="2"
-          spellcheck="false"
-          :placeholder="$t('opening.httpsWwwPlaceExample')"
-          :value="opening.sites?.join('\n') ?? ''"
-          @change="set('sites', val($event).split(/\s+/).filter(Boolean))"
-        ></textarea>
-      </label>
       <div>
         <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.wordsThanks') }}</span>
         <button v-if="!thanking" type="button" class="link" @click="thanking = true">

@@ -2,11 +2,17 @@
 import { computed, ref } from 'vue'
 import { api, data, octets, Refused, words } from '../../api'
 import { useIntake } from '../intake'
+import { useLocked } from '../../parts/locked'
 import FileEntry from '../../parts/FileEntry.vue'
 import { t } from '../../words'
 
 /** The ways by which respondents reach the form: its address, its code, and two lines for another site's page. */
 const { intake, id, may } = useIntake()
+const locked = useLocked()
+const sites = defineModel<string[]>('sites', { required: true })
+function setSites(e: Event) {
+  sites.value = (e.target as HTMLTextAreaElement).value.split(/\s+/).filter(Boolean)
+}
 const address = computed(() => `${location.origin}/f/${intake.value?.address}`)
 const snippet = computed(
   () => `<div data-amberseal="${address.value}"></div>\n<script src="${location.origin}/embed.js" defer><` + `/script>`,
@@ -87,15 +93,31 @@ async function copy(what: string, text: string) {
           <ul v-if="refused.length" role="alert" class="mb-1 text-madder">
             <li v-for="r in refused" :key="r">✕ {{ r }}</li>
           </ul>
-          <p>
-            {{ $t('opening.anotherSitesPageTheseTwo')
-            }}<a class="link" :href="`/embedded/${intake!.address}`" target="_blank" rel="noopener">{{
-              $t('opening.seeWorking')
-            }}</a
-            >):
-          </p>
         </div>
       </div>
+    </template>
+    <h3 class="mt-4 mb-1 text-[16px]">{{ $t('opening.inAnotherSite') }}</h3>
+    <label>
+      <span class="mb-0.5 block text-[13px] text-soft">{{ $t('opening.sitesMayShowFormTheir') }}</span>
+      <textarea
+        class="entry"
+        rows="2"
+        spellcheck="false"
+        :disabled="locked"
+        :placeholder="$t('opening.httpsWwwPlaceExample')"
+        :value="sites.join('\n')"
+        @change="setSites"
+      ></textarea>
+    </label>
+    <template v-if="intake!.version">
+      <p v-if="!sites.length" class="mt-1 text-ochre">◐ {{ $t('opening.noSiteMayShowIt') }}</p>
+      <p class="mt-2">
+        {{ $t('opening.anotherSitesPageTheseTwo')
+        }}<a class="link" :href="`/embedded/${intake!.address}`" target="_blank" rel="noopener">{{
+          $t('opening.seeWorking')
+        }}</a
+        >):
+      </p>
       <pre class="mt-2 overflow-x-auto border border-rule bg-bed p-2 text-[12px]" tabindex="0">{{ snippet }}</pre>
       <button class="link text-[13px]" @click="copy('lines', snippet)">{{ $t('opening.copyLines') }}</button>
       <span role="status" class="ml-2 text-pine">{{ copied === 'lines' ? $t('opening.copied') : '' }}</span>
