@@ -21,6 +21,46 @@ async function proofOf(page: Page, house: House, slug: string, key: string, answ
 }
 const run = (program: string, ...args: string[]) => execFileSync(program, args, { encoding: 'utf8' })
 
+test('a document that is renamed says so in its title; one that goes leaves what is filed with it', async ({ desk: page }) => {
+  await openIntake(page, 'Repair drop-off', 'Documents')
+  const script = page.getByRole('region', { name: 'Script' })
+  const before = (await stored(page, 'repair-drop-off')).design as unknown as {
+    documents: { key: string; name: string; title: { text?: string }[] }[]
+    filings: { key: string; what: { document?: string }[] }[]
+  }
+  await script.getByRole('button', { name: /page$/ }).click()
+  const name = script.getByLabel('name', { exact: true })
+  const was = await name.inputValue()
+  expect(before.documents[0]!.title[0]!.text?.trim()).toBe(was)
+  await name.fill('Bench paper')
+  const title = script.getByRole('textbox', { name: 'Title', exact: true })
+  await expect(title).toContainText('Bench paper')
+  await title.click()
+  await page.keyboard.press('End')
+  await page.keyboard.type('!')
+  await kept(page)
+  const after = (await stored(page, 'repair-drop-off')).design as unknown as typeof before
+  expect(after.documents[0]!.title[0]!.text).toContain('Bench paper')
+  expect(JSON.stringify(after.documents[0]!.title)).not.toContain(was)
+
+  await script.getByRole('button', { name: 'Remove this document' }).click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog).toContainText(/The filing “.*”/)
+  await accessible(page)
+  await dialog.getByRole('button', { name: 'Remove it there too' }).click()
+  await kept(page)
+  const left = (await stored(page, 'repair-drop-off')).design as unknown as typeof before
+  const gone = before.documents[0]!.key
+  expect(JSON.stringify([left.documents.map((d) => d.key), left.filings])).not.toContain(`"${gone}"`)
+  for (const f of before.filings) {
+    const rest = f.what.filter((w) => w.document !== gone)
+    expect(left.filings.find((x) => x.key === f.key)?.what ?? []).toEqual(rest)
+  }
+  await page.getByRole('button', { name: 'Take it back' }).click()
+  await kept(page)
+  expect(((await stored(page, 'repair-drop-off')).design as unknown as typeof before).filings).toEqual(before.filings)
+})
+
 test('the page: a size of its own, margins, words across it, another header on the first', async ({
   desk: page,
   house,

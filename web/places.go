@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/mail"
+	"time"
 
 	"amberseal/app/accounts"
 	"amberseal/app/register"
@@ -30,6 +31,7 @@ func (d *handlers) ListDestinations(ctx context.Context, _ api.ListDestinationsR
 	out := api.ListDestinations200JSONResponse{}
 	for _, l := range all {
 		line := api.DestinationLine{Destination: l.Destination, Secret: l.Secret, Waiting: l.Waiting, Reason: optional(l.Reason)}
+		line.Tried, line.FailedAt, line.FailedFor = tried(l.Trial)
 		if l.HostKey != "" {
 			line.Fingerprint = optional(destination.Fingerprint(l.HostKey))
 		}
@@ -66,8 +68,10 @@ func (d *handlers) ListAccounts(ctx context.Context, _ api.ListAccountsRequestOb
 			Account: l.Account, Given: l.Given, Secret: l.Secret, Record: optional(l.Record), Waiting: l.Waiting,
 			Reason: optional(l.Reason), InboxSecret: &l.Inbox, LookFailed: optional(l.Look.Reason),
 		})
+		line := &out[len(out)-1]
+		line.Tried, line.FailedAt, line.FailedFor = tried(l.Trial)
 		if at := l.Look.At; !at.IsZero() {
-			out[len(out)-1].Looked = &at
+			line.Looked = &at
 		}
 	}
 	return out, err
@@ -110,6 +114,14 @@ func (d *handlers) TryAccount(ctx context.Context, r api.TryAccountRequestObject
 		out.Parts = append(out.Parts, part("inbox", reason))
 	}
 	return out, err
+}
+
+// tried is when something was tried last, and at which part that failed and why.
+func tried(t register.Trial) (at *time.Time, part, reason *string) {
+	if t.At.IsZero() {
+		return nil, nil, nil
+	}
+	return &t.At, optional(t.Part), optional(t.Reason)
 }
 
 // part is how a part of a trial ended.

@@ -38,6 +38,8 @@ type Store interface {
 	RemoveAccount(ctx context.Context, key, target string) error
 	Look(ctx context.Context, account string) (bounces.Look, error)
 	WaitingAt(ctx context.Context, target string) (waiting int, reason string, err error)
+	Trial(ctx context.Context, target string) (register.Trial, error)
+	KeepTrial(ctx context.Context, target string, t register.Trial) error
 }
 
 // Signing is the key by which messages are signed (DKIM, RFC 6376).
@@ -112,6 +114,7 @@ type Line struct {
 	Reason  string // what keeps it, or empty
 	Inbox   bool   // a password of its mailbox is kept
 	Look    bounces.Look
+	Trial   register.Trial
 }
 
 // List gives all of the house, the rule first.
@@ -154,6 +157,9 @@ func (b *Book) List(ctx context.Context) ([]Line, error) {
 	}
 	for i, l := range out {
 		if out[i].Waiting, out[i].Reason, err = b.Store.WaitingAt(ctx, target(l.Account)); err != nil {
+			return nil, err
+		}
+		if out[i].Trial, err = b.Store.Trial(ctx, plan.MailBy(l.Key)); err != nil {
 			return nil, err
 		}
 		if out[i].Look, err = b.Store.Look(ctx, l.Key); err != nil && !errors.Is(err, register.NotFound) {
@@ -212,6 +218,10 @@ func (b *Book) Set(ctx context.Context, a account.Account, given Passwords) (fin
 	if a.Key == Given {
 		l.Fault("account/key", "account.given-is-the-programs")
 	}
+	before, err := b.Store.Account(ctx, a.Key)
+	if err != nil && !errors.Is(err, register.NotFound) {
+		return nil, err
+	}
 	passwords := []password{{a.SecretName(), a.Door(), "account/secret", a.User != "", given.Sending}}
 	if a.Inbox != nil {
 		passwords = append(passwords, password{a.InboxName(), a.Inbox.Door(), "account/inbox/secret", true, given.Inbox})
@@ -243,8 +253,18 @@ func (b *Book) Set(ctx context.Context, a account.Account, given Passwords) (fin
 	if err := b.Store.SetAccount(ctx, a, b.Now()); err != nil {
 		return nil, err
 	}
+	if !sameServer(before, a) || given.Sending != nil { // what was tried was something else
+		if err := b.Store.KeepTrial(ctx, plan.MailBy(a.Key), register.Trial{}); err != nil {
+			return nil, err
+		}
+	}
 	b.forget(a.Key)
 	return nil, b.again(ctx, a.Key)
+}
+
+// sameServer reports whether messages are handed over as before.
+func sameServer(a, b account.Account) bool {
+	return a.Door() == b.Door() && a.User == b.User && a.Sender == b.Sender && a.Selector == b.Selector
 }
 
 // password is one of an account: under which name and for which server it is kept, where findings about it stand, whether the account
@@ -291,6 +311,9 @@ func (b *Book) again(ctx context.Context, key string) error {
 func (b *Book) Remove(ctx context.Context, key string) error {
 	a := account.Account{Key: key}
 	if err := b.Store.RemoveAccount(ctx, key, plan.MailBy(key)); err != nil {
+		return err
+	}
+	if err := b.Store.KeepTrial(ctx, plan.MailBy(key), register.Trial{}); err != nil {
 		return err
 	}
 	b.forget(key)
@@ -476,7 +499,8 @@ func (b *Book) Try(ctx context.Context, key, to string) ([]Result, error) {
 	if err != nil {
 		var again work.Again
 		if errors.As(err, &again) {
-			return []Result{{SignIn, again.Reason}}, nil
+			out := []Result{{SignIn, again.Reason}}
+			return out, b.tried(ctx, key, out)
 		}
 		return nil, err
 	}
@@ -485,7 +509,8 @@ func (b *Book) Try(ctx context.Context, key, to string) ([]Result, error) {
 		from = h.Email
 	}
 	if from == "" {
-		return []Result{{Sender, notify.NoSender}}, nil
+		out := []Result{{Sender, notify.NoSender}}
+		return out, b.tried(ctx, key, out)
 	}
 	out := p.Try(ctx, notify.Letter{
 		ID: b.Secret.MessageID("trial", key, rand.Text()), FromName: h.Name, From: from, To: []string{to},
@@ -496,8 +521,17 @@ func (b *Book) Try(ctx context.Context, key, to string) ([]Result, error) {
 	if ctx.Err() != nil {
 		return nil, ctx.Err()
 	}
-	if n := len(out); n > 0 && out[n-1].Reason == "" {
-		err = b.again(ctx, key)
+	return out, b.tried(ctx, key, out)
+}
+
+// tried keeps how a trial ended; when all went well, what waits is tried again at once.
+func (b *Book) tried(ctx context.Context, key string, out []Result) error {
+	t := register.Trial{At: b.Now()}
+	if n := len(out); n > 0 && out[n-1].Reason != "" {
+		t.Part, t.Reason = string(out[n-1].Step), out[n-1].Reason
 	}
-	return out, err
+	if err := b.Store.KeepTrial(ctx, plan.MailBy(key), t); err != nil || t.Reason != "" {
+		return err
+	}
+	return b.again(ctx, key)
 }

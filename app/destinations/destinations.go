@@ -27,6 +27,8 @@ type Store interface {
 	SetDestination(ctx context.Context, d destination.Destination, now time.Time) error
 	RemoveDestination(ctx context.Context, key, target string) error
 	WaitingAt(ctx context.Context, target string) (waiting int, reason string, err error)
+	Trial(ctx context.Context, target string) (register.Trial, error)
+	KeepTrial(ctx context.Context, target string, t register.Trial) error
 }
 
 // Builder makes a place of settings and a password. first keeps the host key that is met first.
@@ -56,6 +58,7 @@ type Line struct {
 	Secret  bool   // one is kept
 	Waiting int    // how much waits for it
 	Reason  string // what keeps it, or empty
+	Trial   register.Trial
 }
 
 // List gives all of the house, with what waits for each.
@@ -75,6 +78,9 @@ func (p *Depot) List(ctx context.Context) ([]Line, error) {
 		case err == nil:
 			l.Secret = true
 		case !errors.Is(err, register.NotFound):
+			return nil, err
+		}
+		if l.Trial, err = p.Store.Trial(ctx, plan.At(d.Key)); err != nil {
 			return nil, err
 		}
 		out = append(out, l)
@@ -122,6 +128,11 @@ func (p *Depot) Set(ctx context.Context, d destination.Destination, secret *stri
 	if err := p.Store.SetDestination(ctx, d, p.Now()); err != nil {
 		return nil, err
 	}
+	if before != d || secret != nil { // what was tried was something else
+		if err := p.Store.KeepTrial(ctx, plan.At(d.Key), register.Trial{}); err != nil {
+			return nil, err
+		}
+	}
 	p.forget(d.Key)
 	return nil, p.Again(ctx, plan.At(d.Key))
 }
@@ -138,7 +149,7 @@ func (p *Depot) Remove(ctx context.Context, key string) error {
 		return err
 	}
 	p.forget(key)
-	return p.forgetSecret(ctx, key)
+	return errors.Join(p.Store.KeepTrial(ctx, plan.At(key), register.Trial{}), p.forgetSecret(ctx, key))
 }
 
 func (p *Depot) forgetSecret(ctx context.Context, key string) error {
@@ -266,11 +277,12 @@ func (p *Depot) Try(ctx context.Context, key string) ([]Result, error) {
 			if ctx.Err() != nil {
 				return nil, ctx.Err()
 			}
-			return append(out, Result{part.step, sentence(err)}), nil
+			failed := register.Trial{At: p.Now(), Part: string(part.step), Reason: sentence(err)}
+			return append(out, Result{part.step, failed.Reason}), p.Store.KeepTrial(ctx, plan.At(key), failed)
 		}
 		out = append(out, Result{Step: part.step})
 	}
-	return out, p.Again(ctx, plan.At(key))
+	return out, errors.Join(p.Store.KeepTrial(ctx, plan.At(key), register.Trial{At: p.Now()}), p.Again(ctx, plan.At(key)))
 }
 
 func sentence(err error) string {

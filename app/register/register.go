@@ -216,6 +216,13 @@ func (*ReminderSent) Fact() Fact { return Fact{Kind: Sent} }
 // Record is something that a job left behind. It says what is to stand in the history of it.
 type Record interface{ Fact() Fact }
 
+// Trial is how a mail account or a destination was tried last; the zero one was not.
+type Trial struct {
+	At     time.Time
+	Part   string // that failed, empty where all went well
+	Reason string
+}
+
 // Entry is a submission with where the jobs of its present revision stand: a line of the register.
 type Entry struct {
 	Submission

@@ -116,6 +116,9 @@ func (s standIns) destinations(ctx context.Context, depot *destinations.Depot) e
 		if l, err := depot.Set(ctx, x.Destination, &x.secret); err != nil || l.Faults() > 0 {
 			return fmt.Errorf("the demo’s destination %s: %v %w", x.Key, l, err)
 		}
+		if _, err := depot.Try(ctx, x.Key); err != nil {
+			return fmt.Errorf("the demo’s destination %s: %w", x.Key, err)
+		}
 	}
 	return nil
 }

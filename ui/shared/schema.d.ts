@@ -2964,6 +2964,15 @@ export interface components {
             reason?: string;
             /** @description Of its host key */
             fingerprint?: string;
+            /**
+             * Format: date-time
+             * @description When it was tried last
+             */
+            tried?: string;
+            /** @description The part that failed then */
+            failedAt?: string;
+            /** @description Why */
+            failedFor?: string;
         };
         /** @description A server by which the house sends its mail; its password is kept apart */
         Account: {
@@ -3016,6 +3025,15 @@ export interface components {
             looked?: string;
             /** @description Why it could not be read then */
             lookFailed?: string;
+            /**
+             * Format: date-time
+             * @description When it was tried last
+             */
+            tried?: string;
+            /** @description The part that failed then */
+            failedAt?: string;
+            /** @description Why */
+            failedFor?: string;
         };
         Trial: {
             /** @description In their order, up to the one that failed */

@@ -619,6 +619,12 @@ type AccountLine struct {
 	// Account A server by which the house sends its mail; its password is kept apart
 	Account Account `json:"account"`
 
+	// FailedAt The part that failed then
+	FailedAt *string `json:"failedAt,omitempty"`
+
+	// FailedFor Why
+	FailedFor *string `json:"failedFor,omitempty"`
+
 	// Given The program was started with it
 	Given bool `json:"given"`
 
@@ -637,6 +643,9 @@ type AccountLine struct {
 	// Record What the DNS is to say of its signing key
 	Record *string `json:"record,omitempty"`
 	Secret bool    `json:"secret"`
+
+	// Tried When it was tried last
+	Tried *time.Time `json:"tried,omitempty"`
 
 	// Waiting How many messages wait for it
 	Waiting int `json:"waiting"`
@@ -723,6 +732,12 @@ type DestinationLine struct {
 	// Destination A place where the house files; its password is kept apart
 	Destination Destination `json:"destination"`
 
+	// FailedAt The part that failed then
+	FailedAt *string `json:"failedAt,omitempty"`
+
+	// FailedFor Why
+	FailedFor *string `json:"failedFor,omitempty"`
+
 	// Fingerprint Of its host key
 	Fingerprint *string `json:"fingerprint,omitempty"`
 
@@ -731,6 +746,9 @@ type DestinationLine struct {
 
 	// Secret A password is kept
 	Secret bool `json:"secret"`
+
+	// Tried When it was tried last
+	Tried *time.Time `json:"tried,omitempty"`
 
 	// Waiting How many filings wait for it
 	Waiting int `json:"waiting"`

@@ -48,14 +48,7 @@ function leave() {
     <div class="px-3 pb-6 sm:px-6">
       <p class="mb-3 max-w-[70ch] text-soft">{{ $t('outside.whereHouseFiles') }}</p>
       <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
-      <ServiceLines
-        v-if="loaded"
-        :all="shown"
-        :open="open"
-        :parts="parts"
-        :label="$t('outside.destinations')"
-        @unfold="unfold"
-      >
+      <ServiceLines v-if="loaded" :all="shown" :open="open" :label="$t('outside.destinations')" @unfold="unfold">
         <template #default="{ of, line }">
           <p v-if="of === 'cabinet'" class="mb-3 max-w-[70ch]">{{ $t('outside.cabinetIsHouses') }}</p>
           <form v-else-if="draft(of)" class="grid max-w-[760px] gap-4" @submit.prevent="keep(of)">

@@ -57,7 +57,7 @@ function leave() {
     <div class="px-3 pb-6 sm:px-6">
       <p class="mb-3 max-w-[70ch] text-soft">{{ $t('outside.nothingLeavesUntilOneWorks') }}</p>
       <p v-if="problem" role="alert" class="mb-3 font-semibold text-madder">✕ {{ problem }}</p>
-      <ServiceLines v-if="loaded" :all="shown" :open="open" :parts="parts" :label="$t('outside.mail')" @unfold="unfold">
+      <ServiceLines v-if="loaded" :all="shown" :open="open" :label="$t('outside.mail')" @unfold="unfold">
         <template #default="{ of, line }">
           <p v-if="line?.given" class="mb-3 max-w-[70ch]">{{ $t('outside.givenSays') }}</p>
           <form v-else-if="draft(of)" class="grid max-w-[760px] gap-4" @submit.prevent="keep(of)">

@@ -1,14 +1,18 @@
-<script setup lang="ts" generic="L extends { secret: boolean; waiting: number; reason?: string }">
-import type { TrialPart } from '../../shared/types'
+<script
+  setup
+  lang="ts"
+  generic="L extends { secret: boolean; waiting: number; reason?: string; tried?: string; failedFor?: string }"
+>
 import { standing } from './outside'
 
 /** Services of one sort, one a line; the chosen one is unfolded. */
 defineProps<{
   all: { key: string; line: L | undefined; name: string; sentence: string }[]
   open: string | undefined
-  parts: Record<string, TrialPart[]>
   label: string
 }>()
+/** The cabinet, and the account that the program was started with. */
+const own = (key: string) => key === 'cabinet' || key === 'given'
 defineEmits<{ unfold: [key: string] }>()
 </script>
 
@@ -30,12 +34,14 @@ defineEmits<{ unfold: [key: string] }>()
         >
           <span class="min-w-[180px] font-semibold">{{ x.name || '…' }}</span>
           <span class="min-w-0 grow truncate text-soft">{{ x.sentence }}</span>
-          <span class="w-[190px]" :class="standing(x.line, parts[x.key]).tone"
-            ><span aria-hidden="true">{{ standing(x.line, parts[x.key]).mark }}</span>
-            {{ standing(x.line, parts[x.key]).words }}</span
+          <span class="w-[190px]" :class="standing(x.line, own(x.key)).tone"
+            ><span aria-hidden="true">{{ standing(x.line, own(x.key)).mark }}</span>
+            {{ standing(x.line, own(x.key)).words }}</span
           >
         </button>
-        <p v-if="x.line?.reason" class="px-3 pb-2 text-ochre">{{ x.line.reason }}</p>
+        <p v-if="x.line?.reason ?? x.line?.failedFor" class="px-3 pb-2 text-ochre">
+          {{ x.line!.reason ?? x.line!.failedFor }}
+        </p>
         <div v-if="open === x.key" class="px-3 pt-1 pb-4"><slot :of="x.key" :line="x.line" /></div>
       </div>
     </li>

@@ -2,6 +2,7 @@ import { computed, ref, shallowRef } from 'vue'
 import type { TrialPart } from '../../shared/types'
 import { Refused } from '../api'
 import { useLoad } from '../load'
+import { asDay } from '../times'
 import { t } from '../words'
 import { keyFor } from './keys'
 
@@ -16,6 +17,9 @@ interface Line {
   secret: boolean
   waiting: number
   reason?: string
+  tried?: string
+  failedAt?: string
+  failedFor?: string
 }
 
 /**
@@ -135,12 +139,13 @@ export function useOutside<T extends Service, L extends Line>(of: {
 /** Under which the second password of a service is held, where it has two. */
 export const second = (key: string) => `${key} 2`
 
-/** How a service stands, also by its last trial. */
-export function standing(line: Line | undefined, trial?: TrialPart[]): { mark: string; words: string; tone: string } {
+/** How a service stands, by what waits for it and by its last trial; own ones come with the house and need none. */
+export function standing(line: Line | undefined, own: boolean): { mark: string; words: string; tone: string } {
   if (!line) return { mark: '○', words: t('outside.notKeptYet'), tone: 'text-slate' }
   const tone = 'font-semibold text-ochre'
   if (line.reason)
     return { mark: '◐', words: line.waiting ? t('outside.waits', line.waiting) : t('outside.doesNotAnswer'), tone }
-  if (trial?.some((p) => p.reason)) return { mark: '◐', words: t('outside.lastTrialFailed'), tone }
+  if (line.failedFor) return { mark: '◐', words: t('outside.triedFailed', { day: asDay(line.tried!) }), tone }
+  if (!line.tried && !own) return { mark: '○', words: t('outside.notTried'), tone: 'text-slate' }
   return { mark: '●', words: t('outside.ready'), tone: 'text-pine' }
 }

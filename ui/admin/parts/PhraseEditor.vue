@@ -136,12 +136,16 @@ function tell(json: ReturnType<NonNullable<typeof editor.value>['getJSON']>) {
 }
 
 // A change from outside (undo, another line) replaces the content; labels that changed redraw the chips.
-watch([line, body], () => {
-  const now = JSON.stringify(value())
-  if (now === told) return
-  told = now
-  editor.value?.commands.setContent(toEditor(value()), { emitUpdate: false })
-})
+watch(
+  [line, body],
+  () => {
+    const now = JSON.stringify(value())
+    if (now === told) return
+    told = now
+    editor.value?.commands.setContent(toEditor(value()), { emitUpdate: false })
+  },
+  { deep: true }, // spans that are changed where they stand are changed from outside too
+)
 watch(
   () => stands.value.map((s) => s.key + s.label).join('\n'),
   () => editor.value?.commands.setContent(toEditor(value()), { emitUpdate: false }),

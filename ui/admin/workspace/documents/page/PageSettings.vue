@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { lookOrder } from '../../../../shared/kinds.gen'
-import type { PaperDocument } from '../../../../shared/types'
+import type { PaperDocument, Span } from '../../../../shared/types'
 import PhraseEditor from '../../../parts/PhraseEditor.vue'
 import { lookName, usualLook } from '../../kinds'
 import ConditionWords from '../../formula/ConditionWords.vue'
@@ -35,16 +35,15 @@ const looks = lookOrder.map((value) => ({ value, words: lookName(value) }))
 function rename(to: string) {
   const from = doc.value.name
   doc.value.name = to
-  const places = [
-    doc.value.title,
-    doc.value.fileName,
-    ...doc.value.blocks.filter((b) => b.kind === 'heading').map((b) => b.heading?.text ?? []),
-  ]
-  for (const words of places) {
-    const first = words[0]
-    if (first?.text === from) first.text = to
-    else if (first?.text === `${from} `) first.text = `${to} `
-  }
+  doc.value.title = renamed(doc.value.title, from, to)
+  doc.value.fileName = renamed(doc.value.fileName, from, to)
+  for (const b of doc.value.blocks) if (b.heading?.text) b.heading.text = renamed(b.heading.text, from, to)
+}
+/** Words that begin with a name, with another one in its place. */
+function renamed(words: Span[], from: string, to: string): Span[] {
+  const first = words[0]?.text
+  const now = first === from ? to : first === `${from} ` ? `${to} ` : undefined
+  return now === undefined ? words : [{ ...words[0], text: now }, ...words.slice(1)]
 }
 const audience = computed(() => {
   const a = doc.value.audience
