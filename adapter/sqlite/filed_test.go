@@ -13,8 +13,12 @@ import (
 
 	"amberseal/app/access"
 	"amberseal/app/register"
+	"amberseal/app/work"
+	"amberseal/core/enclosure"
+	"amberseal/core/filing"
 	"amberseal/core/intake"
 	"amberseal/core/plan"
+	"amberseal/core/words/phrase"
 )
 
 // lying is a file as it lies at a destination, of an intake.
@@ -167,5 +171,62 @@ func (h house) walk(t *testing.T, scope access.Scope, destination, folder string
 		} else {
 			h.walk(t, scope, destination, path.Join(folder, f.Name), all, now)
 		}
+	}
+}
+
+// A register leads to what was filed of the present revision: to nothing while that is on its way, and never to what it replaced.
+func TestARegisterLeadsToTheNewestRevision(t *testing.T) {
+	h := furnished(t)
+	d := h.opened(t, func(d *intake.Design) {
+		d.Opening.Correct = true
+		d.Documents, d.Notices = d.Documents[:1], nil
+		d.Filings = []filing.Filing{{Key: "f", Name: "F", What: enclosure.Of(d.Documents[0].Key), To: []string{"cabinet", "records"},
+			Path: phrase.Parse("{{@number}}")}}
+	})
+	link := func() string {
+		t.Helper()
+		all, err := h.FiledLinks(t.Context(), 1, 0, 99)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return all[1]
+	}
+	file := func(addresses ...string) {
+		t.Helper()
+		j := h.claim(t, plan.Document)
+		if _, err := h.Finish(t.Context(), j, document(j.Key, fmt.Sprint(addresses)), terms("")); err != nil {
+			t.Fatal(err)
+		}
+		jobs, err := h.Claim(t.Context(), terms(plan.Filing))
+		if err != nil || len(jobs) != 2 {
+			t.Fatal(len(jobs), err)
+		}
+		for i, j := range jobs { // the cabinet's file has no address
+			o := work.Outcome{Records: []register.Record{&register.Filed{Destination: d.Filings[0].To[i], Path: addresses[0] + ".pdf",
+				Link: []string{"", addresses[0]}[i], At: noon}}}
+			if _, err := h.Finish(t.Context(), j, o, terms("")); err != nil {
+				t.Fatal(err)
+			}
+		}
+	}
+	r, err := h.counter.Submit(t.Context(), d.Slug, answers("Before", ""))
+	if err != nil {
+		t.Fatal(err)
+	}
+	file("https://files.example/1")
+	if got := link(); got != "https://files.example/1" {
+		t.Errorf("at first it leads to %q", got)
+	}
+	in := answers("After", "")
+	in.Correct = r.Correct
+	if _, err := h.counter.Submit(t.Context(), d.Slug, in); err != nil {
+		t.Fatal(err)
+	}
+	if got := link(); got != "" {
+		t.Errorf("while the correction is on its way it leads to %q", got)
+	}
+	file("https://files.example/2")
+	if got := link(); got != "https://files.example/2" {
+		t.Errorf("after the correction it leads to %q", got)
 	}
 }

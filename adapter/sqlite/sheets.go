@@ -70,10 +70,12 @@ func (d *DB) Touched(ctx context.Context, intake, first, last, after int64) (boo
 	return one(r, err, func(r *sql.Rows) (yes bool, err error) { return yes, r.Scan(&yes) })
 }
 
-// FiledLinks gives where the first file of each submission of an intake is opened, of those with an ID above one and up to another.
+// FiledLinks gives where the first file of the present revision of each submission of an intake is opened, of those with an ID above one
+// and up to another.
 func (d *DB) FiledLinks(ctx context.Context, intake, after, last int64) (map[int64]string, error) {
-	r, err := d.prepared(ctx, "SELECT f.submission, f.link, min(f.id) FROM filed f JOIN submission s ON s.id = f.submission WHERE "+
-		"f.submission > ? AND f.submission <= ? AND s.intake = ? AND f.link <> '' GROUP BY f.submission", after, last, intake)
+	r, err := d.prepared(ctx, "SELECT f.submission, f.link, min(f.id) FROM submission s JOIN fact x ON x.subject = s.id AND "+
+		"x.about = 'submission' AND x.kind = 'filed' AND x.run = s.revision JOIN filed f ON f.id = x.body ->> 'record' WHERE "+
+		"s.id > ? AND s.id <= ? AND s.intake = ? AND f.link <> '' GROUP BY f.submission", after, last, intake)
 	links := map[int64]string{}
 	_, err = rows(r, err, func(r *sql.Rows) (id int64, err error) {
 		var link string

@@ -101,5 +101,8 @@ func filed(ctx context.Context, d *dossier.Dossier, rule filing.Filing, to strin
 		})
 	}
 	o.Result = strings.Join(results, ", ")
+	if slices.ContainsFunc(o.Records, func(r register.Record) bool { return r.(*register.Filed).Link != "" }) {
+		o.Then = plan.Linked(d.Design, facts, step)
+	}
 	return o, nil
 }

@@ -152,6 +152,7 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 		}
 	}
 	filings := filed(d, facts, when)
+	opened := linkable(filings)
 	for _, x := range d.Notices {
 		if !facts.Condition(x.When) {
 			continue
@@ -168,8 +169,8 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 			}
 		}
 		if x.Says("@filed") && len(filings) > 0 {
-			s.Needs = append(s.Needs, FiledAs(filings[0].Key))
-			c.To = destinationOf(filings[0].Target)
+			s.Needs = append(s.Needs, FiledAs(opened.Key))
+			c.To = destinationOf(opened.Target)
 		}
 		s.Body = encoded(c)
 		steps = append(steps, s)
@@ -179,14 +180,44 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 		if !facts.Condition(x.When) {
 			continue
 		}
-		s := Step{
-			Kind: Filing, Key: registerMark + x.Key, Name: x.Name, Target: At(x.Destination()),
-			Body: encoded(Carries{Documents: []string{}, Register: x.Key}),
-		}
+		s := line(x, "")
 		if x.Says(filing.ByFiled) && len(filings) > 0 {
-			s.Needs = []Signal{FiledAs(filings[0].Key)}
+			s.Needs = []Signal{FiledAs(opened.Key)}
 		}
 		steps = append(steps, s)
+	}
+	return steps
+}
+
+// line is the step that writes a submission's line of a register.
+func line(x filing.Register, mark string) Step {
+	return Step{
+		Kind: Filing, Key: registerMark + x.Key + mark, Name: x.Name, Target: At(x.Destination()),
+		Body: encoded(Carries{Documents: []string{}, Register: x.Key}),
+	}
+}
+
+// linkable is the first filing that people may open by a link: the house's own folder gives none, where there is another.
+func linkable(filings []Step) Step {
+	for _, s := range filings {
+		if destinationOf(s.Target) != destination.Cabinet {
+			return s
+		}
+	}
+	if len(filings) == 0 {
+		return Step{}
+	}
+	return filings[0]
+}
+
+// Linked are the steps by which registers that say where something was filed write a submission's line again: a filing, by its step's key,
+// has brought a link, and the line may have been written without.
+func Linked(d intake.Design, facts phrase.Facts, step string) []Step {
+	var steps []Step
+	for _, x := range d.Registers {
+		if x.Says(filing.ByFiled) && facts.Condition(x.When) {
+			steps = append(steps, line(x, " "+step))
+		}
 	}
 	return steps
 }

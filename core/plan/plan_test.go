@@ -97,3 +97,33 @@ func TestWhatFollows(t *testing.T) {
 		t.Errorf("after what nobody knows: %+v", c)
 	}
 }
+
+// What tells where something was filed waits for a filing that has an address, and a register's line is written again when one comes.
+func TestWhatIsOpenedByALinkIsWaitedFor(t *testing.T) {
+	d, f := design()
+	d.Notices = nil
+	d.Filings = []filing.Filing{{Key: "f", Name: "F", What: enclosure.Of("receipt"), To: []string{"cabinet", "records", "office"}}}
+	d.Registers = []filing.Register{
+		{Key: "all", Name: "All", Columns: []filing.Column{{Of: filing.ByFiled}}},
+		{Key: "plain", Name: "Plain", Columns: []filing.Column{{Of: filing.ByNumber}}},
+		{Key: "never", Name: "Never", Columns: []filing.Column{{Of: filing.ByFiled}}, When: "value < 0"},
+	}
+	needs := map[string]string{}
+	keys := map[string]bool{}
+	for _, s := range plan.Start(d, f) {
+		needs[s.Key], keys[s.Key] = fmt.Sprint(s.Needs), true
+	}
+	if needs["register all"] != "[filed:f/records]" || needs["register plain"] != "[]" {
+		t.Errorf("the lines wait for %v", needs)
+	}
+	again := plan.Linked(d, f, "f/records")
+	if told(again) != "filing register all f/records" || keys[again[0].Key] || string(again[0].Body) != `{"documents":[],"register":"all"}` {
+		t.Errorf("again goes %s: %s", told(again), again[0].Body)
+	}
+	d.Filings[0].To = []string{"cabinet"}
+	for _, s := range plan.Start(d, f) {
+		if s.Key == "register all" && fmt.Sprint(s.Needs) != "[filed:f/cabinet]" {
+			t.Errorf("where there is no other place it waits for %v", s.Needs)
+		}
+	}
+}
