@@ -57,7 +57,7 @@ func (d *handlers) InspectFile(ctx context.Context, r api.InspectFileRequestObje
 		}
 		out.Placeholders = append(out.Placeholders, api.Placeholder{
 			Name: p.Name, Format: &format, Kind: api.PlaceholderKind(p.Kind), Place: p.Place, Match: p.Match, Value: &value,
-			How: api.PlaceholderHow(p.How),
+			How: api.PlaceholderHow(p.How), Part: optional(match.Part(p.Name)),
 		})
 	}
 	if d.Apart(ctx).Setter != nil {

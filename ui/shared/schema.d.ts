@@ -2689,6 +2689,8 @@ export interface components {
             match: components["schemas"]["Match"];
             /** @description What stands there with the answers that were asked for */
             value?: string;
+            /** @description The format of the part of an answer that the name ends with */
+            part?: string;
             /**
              * @description Why it got its match
              * @enum {string}

@@ -1274,6 +1274,9 @@ type Placeholder struct {
 	Match Match  `json:"match"`
 	Name  string `json:"name"`
 
+	// Part The format of the part of an answer that the name ends with
+	Part *string `json:"part,omitempty"`
+
 	// Place Where it stands: paragraph 4
 	Place string `json:"place"`
 

@@ -139,35 +139,16 @@ func (m *meaning) itself(f Field) Meaning {
 	return Meaning{}
 }
 
-// ends are how names of fields end that take a part of an answer, without what does not matter in names; each with the format that gives
-// it. The longest come first.
-var ends = []struct{ end, format string }{
-	{"ddmmyyyy", "ddmmyyyy"}, {"mmddyyyy", "mmddyyyy"}, {"yyyymmdd", "yyyymmdd"}, {"firstname", "given"}, {"givenname", "given"},
-	{"lastname", "family"}, {"familyname", "family"}, {"postalcode", "postcode"}, {"miesiąc", "mm"}, {"postcode", "postcode"},
-	{"vorname", "given"}, {"nachname", "family"}, {"country", "country"}, {"surname", "family"}, {"prénom", "given"}, {"zipcode",
-		"postcode"},
-	{"family", "family"}, {"street", "street"}, {"region", "region"}, {"strasse", "street"}, {"straße", "street"}, {"given", "given"},
-	{"month", "mm"}, {"monat", "mm"}, {"année", "yyyy"}, {"dzień", "dd"}, {"first", "given"}, {"year", "yyyy"}, {"yyyy", "yyyy"},
-	{"jahr", "yyyy"}, {"mois", "mm"}, {"jour", "dd"}, {"city", "city"}, {"town", "city"}, {"last", "family"}, {"ort", "city"},
-	{"day", "dd"}, {"tag", "dd"}, {"mes", "mm"}, {"día", "dd"}, {"año", "yyyy"}, {"rok", "yyyy"}, {"zip", "postcode"}, {"plz", "postcode"},
-	{"dd", "dd"}, {"mm", "mm"}, {"yy", "yy"},
-}
-
 // part finds a field by a name with a part of its answer behind it: “born day”, “address_city”.
 func (m *meaning) part(name string) (Meaning, bool) {
-	plain := match.Plain(name)
-	for _, e := range ends {
-		stem, ok := strings.CutSuffix(plain, e.end)
-		if !ok || stem == "" {
-			continue
-		}
+	for stem, part := range match.Parts(name) {
 		found, how := m.names.Itself(stem)
 		if how == match.None || how == match.NearLabel {
 			continue
 		}
 		x, _ := m.form.Field(found.Field())
 		for _, format := range x.Kind.Formats() {
-			if format == e.format {
+			if format == part {
 				return Meaning{Match: match.Match{Words: phrase.Phrase{{Field: found.Field(), Format: format}}}, How: how}, true
 			}
 		}

@@ -67,11 +67,8 @@ func stemOf(f Field) string {
 func partOf(f Field) (stem, format string) {
 	parts := strings.Split(inBraces.ReplaceAllString(f.Name, ""), ".")
 	for n := 1; n <= min(2, len(parts)); n++ { // “born_day”, or “day” below “born”
-		plain := match.Plain(strings.Join(parts[len(parts)-n:], " "))
-		for _, e := range ends {
-			if stem, ok := strings.CutSuffix(plain, e.end); ok && stem != "" {
-				return stem, e.format
-			}
+		for stem, format := range match.Parts(strings.Join(parts[len(parts)-n:], " ")) {
+			return stem, format
 		}
 	}
 	return "", ""

@@ -1,4 +1,5 @@
 import { computed } from 'vue'
+import { en } from '../../shared/texts/en'
 import { fieldSettings } from '../../shared/settings'
 import type { FieldKind, Span } from '../../shared/types'
 import { useIntake } from './intake'
@@ -23,6 +24,9 @@ const dateFormats = [
   { value: 'full', name: t('workspace.fullDate') },
   { value: 'short', name: t('workspace.shortDate') },
   { value: 'iso', name: '2026-11-24' },
+  { value: 'dd', name: t('workspace.dayFigure') },
+  { value: 'mm', name: t('workspace.monthFigure') },
+  { value: 'yyyy', name: t('workspace.yearFigure') },
 ]
 const textFormats = [
   { value: '', name: t('workspace.asWritten') },
@@ -53,6 +57,7 @@ function formats(kind: FieldKind) {
     return [
       { value: '', name: t('workspace.lines') },
       { value: 'line', name: t('workspace.oneLine') },
+      ...['street', 'postcode', 'city', 'region', 'country'].map((value) => ({ value, name: en.parts[value]! })),
       ...textFormats.slice(1, 3),
     ]
   if (['time', 'upload', 'photo', 'signature', 'rows', 'rating'].includes(kind)) return [usual]

@@ -8,7 +8,7 @@ import { useDeed } from '../../../load'
 import FormulaLine from '../../formula/FormulaLine.vue'
 import { useIntake } from '../../intake'
 import { usePlaceholders } from '../../placeholders'
-import { fieldOf, questionOf, type Found } from './brought'
+import { fieldOf, matchOf, questionOf, type Found } from './brought'
 
 /** What stands for a name of a file: a field, words with fields in them, a formula, or a question that is made of it. */
 const props = defineProps<{
@@ -21,7 +21,11 @@ const { design, mark } = useIntake()
 const { stands } = usePlaceholders(true)
 const { problem, busy, run } = useDeed()
 const options = computed(() => stands.value.map((s) => ({ value: s.key, words: s.label, note: s.key })))
-const byField = (key: string) => emit('match', key ? { words: [{ field: key }] } : undefined)
+const byField = (key: string) =>
+  emit(
+    'match',
+    key ? matchOf(key, props.found.part, stands.value.find((s) => s.key === key)?.formats ?? []) : undefined,
+  )
 const words = computed({
   get: () => props.present.words ?? [],
   set: (to: Span[]) => emit('match', to.length ? { words: to } : undefined),

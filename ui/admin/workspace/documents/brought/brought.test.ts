@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { Placeholder } from '../../../../shared/types'
-import { byName, calledBy, held } from './brought'
+import { byName, calledBy, held, matchOf } from './brought'
 
 const found = (name: string, how: Placeholder['how'], place: string, kind: Placeholder['kind'] = 'words') =>
   ({ name, how, place, kind, match: {} }) as Placeholder
@@ -38,4 +38,11 @@ test('matches that names give by themselves are held, and nobody’s choice is r
       at('@number', 'given', '@number'),
     ]),
   ).toEqual({ Day: chosen, player: { words: [{ field: 'player' }] } })
+})
+
+test('a name that ends with a part of an answer gets that part of the field that is chosen for it', () => {
+  const day = [{ value: '' }, { value: 'iso' }, { value: 'dd' }, { value: 'mm' }, { value: 'yyyy' }]
+  expect(matchOf('birth', 'mm', day)).toEqual({ words: [{ field: 'birth', format: 'mm' }] })
+  expect(matchOf('name', 'mm', [{ value: '' }])).toEqual({ words: [{ field: 'name' }] })
+  expect(matchOf('birth', '', day)).toEqual({ words: [{ field: 'birth' }] })
 })

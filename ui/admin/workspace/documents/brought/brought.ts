@@ -77,6 +77,8 @@ export interface Found {
   how: Placeholder['how']
   /** What stands there with the answers of the proof. */
   value: string
+  /** The format of the part of an answer that the name ends with, where it does. */
+  part: string
   /** It asks for a match: parts of sentences such as conditions say themselves what they are. */
   asks: boolean
 }
@@ -93,7 +95,7 @@ export function byName(placeholders: Placeholder[]): Found[] {
     }
     const asks = p.kind !== 'condition' && p.kind !== 'answers'
     const { name, kind, match, how } = p
-    found.set(id, { name, kind, places: [p.place], match, how, value: p.value ?? '', asks })
+    found.set(id, { name, kind, places: [p.place], match, how, value: p.value ?? '', part: p.part ?? '', asks })
   }
   /** Buttons and fields to sign are often left as they are. */
   const idle = (f: Found) => f.how === '' && (f.kind === 'button' || f.kind === 'signature')
@@ -104,6 +106,12 @@ export function byName(placeholders: Placeholder[]): Found[] {
 /** The one field that a match is, or nothing. */
 export const fieldOf = (m: Match): string =>
   !m.formula && m.words?.length === 1 && m.words[0]!.field ? m.words[0]!.field : ''
+
+/** The match of a name by a field: where the name ends with a part that the field has, it is that part. */
+export function matchOf(field: string, part: string, formats: { value: string }[]): Match {
+  const format = part && formats.some((f) => f.value === part) ? { format: part } : {}
+  return { words: [{ field, ...format }] }
+}
 
 /** A name of a file as a question: “first_day” is “First day”, the last part of a form’s name is the one that people know. */
 export function questionOf(name: string): string {
