@@ -52,7 +52,7 @@ func (d *handlers) InspectFile(ctx context.Context, r api.InspectFileRequestObje
 	out := api.InspectFile200JSONResponse{Placeholders: []api.Placeholder{}, Unprinted: append([]string{}, found.Unprinted...)}
 	for _, p := range found.Placeholders {
 		format, value := p.Format, ""
-		if p.How != match.None && p.Kind != match.Condition {
+		if p.How != match.None && p.How != match.NearLabel && p.Kind != match.Condition {
 			value, _ = p.Match.As(p.Format).Text(facts)
 		}
 		out.Placeholders = append(out.Placeholders, api.Placeholder{

@@ -18,6 +18,7 @@ import (
 	"amberseal/core/foreign/ground"
 	"amberseal/core/intake"
 	"amberseal/core/print/paper"
+	"amberseal/core/words/finding"
 	"amberseal/core/words/phrase"
 )
 
@@ -94,6 +95,36 @@ func TestFilledForms(t *testing.T) {
 			}
 			alike(t, file)
 		})
+	}
+}
+
+// Rows for which the form has no fields are told, when it is designed and when they are given.
+func TestRowsBeyondAForm(t *testing.T) {
+	d, f := notice(t)
+	told := func(l finding.List, code string) string {
+		for _, x := range l {
+			if x.Code == code {
+				return x.Message
+			}
+		}
+		return ""
+	}
+	if said := told(produce.CheckBrought(d, grounds(t)), "ground.rows-beyond"); !strings.Contains(said, "fields for 3 rows") {
+		t.Errorf("the design is told %q", said)
+	}
+	rows := ""
+	for name, v := range f.Answers {
+		if len(v.Rows) > 0 {
+			rows = name
+			for len(v.Rows) < 5 {
+				v.Rows = append(v.Rows, v.Rows[0])
+			}
+			f.Answers[name] = v
+		}
+	}
+	c, err := produce.Compose(d, "hand", f, grounds(t), produce.Apart{})
+	if err != nil || !strings.Contains(told(c.Findings, "ground.rows-left"), "no fields for 2 more rows") {
+		t.Errorf("with five of %q: %v %v", rows, c.Findings, err)
 	}
 }
 

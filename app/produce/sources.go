@@ -22,7 +22,9 @@ type sources struct {
 	gone   []string // files of the submission that are not there
 }
 
-func newSources(ctx context.Context, shelf Shelf) *sources { return &sources{read: Pictures(ctx, shelf)} }
+func newSources(ctx context.Context, shelf Shelf) *sources {
+	return &sources{read: Pictures(ctx, shelf)}
+}
 
 // picture is paper.Pictures.
 func (s *sources) picture(name string) ([]byte, error) {

@@ -210,6 +210,9 @@ var colour = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
 
 func span(r phrase.Run) string {
 	s := strings.ReplaceAll(html.EscapeString(r.Text), "\n", "<br>")
+	if r.From != "" && phrase.RightToLeft(r.Text) {
+		s = "<bdi>" + s + "</bdi>" // it orders no words around it (HTML, 4.5.25)
+	}
 	for _, t := range []struct {
 		on  bool
 		tag string

@@ -136,6 +136,14 @@ func (f Form) Field(name string) (Field, bool) {
 	return Field{}, false
 }
 
+// LabelOf is the label of a field, or its name where there is none.
+func (f Form) LabelOf(name string) string {
+	if x, ok := f.Field(name); ok && x.Label != "" {
+		return x.Label
+	}
+	return name
+}
+
 // Constant finds a constant by its key.
 func (f Form) Constant(key string) (Constant, bool) {
 	i := slices.IndexFunc(f.Constants, func(c Constant) bool { return c.Key == key })

@@ -108,7 +108,7 @@ func (m *meaning) of(f Field) Meaning {
 func (m *meaning) itself(f Field) Meaning {
 	words := called(f)
 	for _, w := range words {
-		if found, how := m.names.Itself(w); how != match.None && how != match.NearLabel {
+		if found, how := m.names.Itself(w); how != match.None {
 			return Meaning{Match: found, How: how, Choice: m.choiceIn(f, found)}
 		}
 	}
@@ -131,11 +131,6 @@ func (m *meaning) itself(f Field) Meaning {
 			return Meaning{Match: found, How: how}
 		}
 	}
-	for _, w := range words {
-		if found, how := m.names.Itself(w); how != match.None {
-			return Meaning{Match: found, How: how, Choice: m.choiceIn(f, found)}
-		}
-	}
 	return Meaning{}
 }
 
@@ -143,7 +138,7 @@ func (m *meaning) itself(f Field) Meaning {
 func (m *meaning) part(name string) (Meaning, bool) {
 	for stem, part := range match.Parts(name) {
 		found, how := m.names.Itself(stem)
-		if how == match.None || how == match.NearLabel {
+		if how == match.None {
 			continue
 		}
 		x, _ := m.form.Field(found.Field())
@@ -173,7 +168,7 @@ func (m *meaning) choice(f Field, words []string) (Meaning, bool) {
 				}
 			}
 			if c, ok := choiceNamed(x, plain); ok && f.Kind == match.Tick {
-				alone = append(alone, Meaning{one(x.Key), match.NearLabel, 0, c})
+				alone = append(alone, Meaning{one(x.Key), match.SameLabel, 0, c})
 				break
 			}
 		}
@@ -226,19 +221,36 @@ func (m *meaning) choiceIn(f Field, found match.Match) string {
 func (g *Ground) Inspect(names *match.Names, asked form.Form) match.Inspection {
 	var out match.Inspection
 	printed := map[string]bool{}
-	for i, x := range g.Meanings(names, asked) {
+	meanings := g.Meanings(names, asked)
+	for rows, room := range Room(meanings, asked) {
+		if x, ok := asked.Field(rows); ok && (x.Most == 0 || x.Most > room) {
+			out.Findings.Notice("file", "ground.rows-beyond", "rows", x.Label, "room", room)
+		}
+	}
+	for i, x := range meanings {
 		f := g.Fields[i]
 		place := g.Place(f)
 		name := f.Name
 		if name == "" {
 			name = f.Label
 		}
-		out.Placeholders = append(out.Placeholders, match.Placeholder{Name: name, Kind: f.Kind, Place: place, Match: x.Match, How: x.How})
+		p := match.Placeholder{Name: name, Kind: f.Kind, Place: place, Match: x.Match, How: x.How}
+		near := match.Match{}
+		if x.How == match.None {
+			if near = nearly(names, f); !near.Left() {
+				p.Match, p.How = near, match.NearLabel
+			}
+		}
+		out.Placeholders = append(out.Placeholders, p)
 		for _, key := range x.Match.Fields() {
 			if rows, ok := asked.Column(key); ok {
 				key = rows
 			}
 			printed[key] = true
+		}
+		if !near.Left() {
+			out.Findings.Fault(place, "ground.nearly", "name", name, "field", asked.LabelOf(near.Field()))
+			continue
 		}
 		if x.How == match.None && f.Kind != match.Button && f.Kind != match.Signature {
 			out.Findings.Notice(place, "ground.no-match", "name", name)
@@ -253,6 +265,27 @@ func (g *Ground) Inspect(names *match.Names, asked form.Form) match.Inspection {
 	for _, x := range asked.Fields {
 		if x.Answered() && !printed[x.Key] {
 			out.Unprinted = append(out.Unprinted, x.Key)
+		}
+	}
+	return out
+}
+
+// nearly is what a field without a match may have been meant for, by whichever of its names.
+func nearly(names *match.Names, f Field) match.Match {
+	for _, w := range called(f) {
+		if found, ok := names.Nearly(w); ok {
+			return found
+		}
+	}
+	return match.Match{}
+}
+
+// Room is how many rows of each repeating group the form has fields for.
+func Room(meanings []Meaning, asked form.Form) map[string]int {
+	out := map[string]int{}
+	for _, m := range meanings {
+		if rows, ok := asked.Column(m.Match.Field()); ok && m.How != match.None {
+			out[rows] = max(out[rows], m.Row+1)
 		}
 	}
 	return out

@@ -143,7 +143,8 @@ func (m Match) Check(place string, scope phrase.Scope) finding.List {
 // How says why a name got its field.
 type How string
 
-// The reasons, the surest first. None is that of a name without a match.
+// The reasons, the surest first. None is that of a name without a match. A near label is offered and stands for nothing until somebody
+// chooses it: one word more, less or other may turn what is meant round.
 const (
 	Chosen    How = "chosen" // by hand
 	Given     How = "given"  // a word with @
@@ -227,7 +228,7 @@ func (n *Names) itself(name, plain string) (Match, How) {
 	if key, ok := n.exact[strings.TrimSpace(name)]; ok {
 		return only(key, name)
 	}
-	if plain == "" {
+	if plain == "" || Calculates(name) {
 		return Match{}, None
 	}
 	if all := n.keys[plain]; len(all) == 1 {
@@ -236,14 +237,28 @@ func (n *Names) itself(name, plain string) (Match, How) {
 	if all := n.labels[plain]; len(all) == 1 {
 		return Match{Words: phrase.Phrase{{Field: all[0]}}}, SameLabel
 	}
-	if len(n.keys[plain])+len(n.labels[plain]) > 1 || len(plain) < 4 || strings.HasPrefix(strings.TrimSpace(name), "@") {
-		return Match{}, None
-	}
-	if near := formula.Nearest(plain, n.words); near != "" && len(n.labels[near]) == 1 {
-		return Match{Words: phrase.Phrase{{Field: n.labels[near][0]}}}, NearLabel
-	}
 	return Match{}, None
 }
+
+// Nearly is what a name without a match may have been meant to be, for people to choose.
+func (n *Names) Nearly(name string) (Match, bool) {
+	plain := Plain(name)
+	if len(n.keys[plain])+len(n.labels[plain]) > 1 || len(plain) < 4 || strings.HasPrefix(strings.TrimSpace(name), "@") || Calculates(name) {
+		return Match{}, false
+	}
+	if near := formula.Nearest(plain, n.words); near != "" && len(n.labels[near]) == 1 {
+		return Match{Words: phrase.Phrase{{Field: n.labels[near][0]}}}, true
+	}
+	return Match{}, false
+}
+
+var calculating = regexp.MustCompile(`^\s*[=+\-−]|[*=<>^]|[+\-−/%]\s*\d|\d\s*[+\-−/%]|%\s*$|\s[+\-−/]\s`)
+
+// Calculates reports whether a name looks like a formula: it stands for no question, whatever is left of it without its signs.
+func Calculates(name string) bool { return calculating.MatchString(name) }
+
+// Left reports whether a match says, on purpose, that what stands there stays.
+func (m Match) Left() bool { return m.Formula == "" && len(m.Words) == 0 }
 
 func only(key, name string) (Match, How) {
 	how := SameKey

@@ -91,9 +91,9 @@ func (w *filler) fields(p *etree.Element) {
 	}
 }
 
-// known is the text for a name that somebody else's tool has made: only a sure match counts.
+// known is the text for a name that somebody else's tool has made, where it has a match and is not left so.
 func (w *filler) known(name string) (string, bool) {
-	if _, how := w.with.Names.Find(name); how == match.None || how == match.NearLabel {
+	if m, how := w.with.Names.Find(name); how == match.None || m.Left() {
 		return "", false
 	}
 	return w.text(name, "")
@@ -166,7 +166,7 @@ func (w *filler) control(sdt *etree.Element) {
 	}
 	for _, name := range controlNames(sdt) {
 		m, how := w.with.Names.Find(name)
-		if how == match.None || how == match.NearLabel {
+		if how == match.None || m.Left() {
 			continue
 		}
 		x, _ := w.with.Facts.Form.Field(m.Field())

@@ -236,6 +236,12 @@ func (v *inspector) add(x match.Placeholder) {
 	}
 }
 
+// offer adds a placeholder with what it may have been meant for, which is printed nowhere until it is chosen.
+func (v *inspector) offer(x match.Placeholder) {
+	x.Place, x.How = v.at, match.NearLabel
+	v.out.Placeholders = append(v.out.Placeholders, x)
+}
+
 // mark looks at what stands in double braces.
 func (v *inspector) mark(p *etree.Element, m mark, kind match.Kind, group string) {
 	switch m.verb {
@@ -269,16 +275,22 @@ func (v *inspector) mark(p *etree.Element, m mark, kind match.Kind, group string
 // value looks at a name that stands for a value.
 func (v *inspector) value(p *etree.Element, m mark, kind match.Kind, group string) {
 	found, how := v.names.Find(m.name)
+	if near, ok := v.names.Nearly(m.name); how == match.None && ok {
+		v.offer(match.Placeholder{Name: m.name, Format: m.how, Kind: kind, Match: near})
+		v.fault(p, "word.nearly", "name", m.name, "field", v.form.LabelOf(near.Field()))
+		return
+	}
 	v.add(match.Placeholder{Name: m.name, Format: m.how, Kind: kind, Match: found, How: how})
 	switch {
 	case m.name == "":
 		v.fault(p, "word.braces-empty")
 		return
+	case how == match.None && match.Calculates(m.name):
+		v.fault(p, "word.calculates", "name", m.name)
+		return
 	case how == match.None:
 		v.fault(p, "word.no-match", "name", m.name)
 		return
-	case how == match.NearLabel:
-		v.notice(p, "word.nearly", "name", m.name, "field", v.label(found))
 	}
 	x, _ := v.form.Field(found.Field())
 	switch {
@@ -293,13 +305,6 @@ func (v *inspector) value(p *etree.Element, m mark, kind match.Kind, group strin
 			v.out.notes = append(v.out.notes, note{p, len(v.out.Findings) - 1})
 		}
 	}
-}
-
-func (v *inspector) label(m match.Match) string {
-	if x, ok := v.form.Field(m.Field()); ok && x.Label != "" {
-		return x.Label
-	}
-	return m.Field()
 }
 
 func (v *inspector) alone(x event) {
@@ -327,18 +332,20 @@ func (v *inspector) mergeField(p *etree.Element, instruction string) {
 	if name == "" || isProperty && slices.Contains(usualProperties, strings.ToLower(name)) {
 		return
 	}
-	v.foreign(p, name, match.Field)
+	if isProperty { // what the file's own properties say is no sample
+		v.foreign(p, name, match.Field, v.notice)
+		return
+	}
+	v.foreign(p, name, match.Field, v.fault)
 }
 
-// foreign looks at a name that somebody else's tool has made: only a sure match counts, and one without any changes nothing.
-func (v *inspector) foreign(p *etree.Element, name string, kind match.Kind) {
+// foreign looks at a name that somebody else's tool has made. One without a match changes nothing: what stands there, which may be a
+// sample, would go out as if it were an answer, unless somebody leaves it so on purpose.
+func (v *inspector) foreign(p *etree.Element, name string, kind match.Kind, tell func(*etree.Element, string, ...any)) {
 	found, how := v.names.Find(name)
-	if how == match.NearLabel {
-		found, how = match.Match{}, match.None
-	}
 	v.add(match.Placeholder{Name: name, Kind: kind, Match: found, How: how})
 	if how == match.None {
-		v.notice(p, "word.stays", "name", name)
+		tell(p, "word.stays", "name", name)
 	}
 }
 
@@ -356,7 +363,7 @@ func (v *inspector) control(sdt *etree.Element, group string) {
 	}
 	name := names[0]
 	for _, n := range names {
-		if _, how := v.names.Find(n); how != match.None && how != match.NearLabel {
+		if _, how := v.names.Find(n); how != match.None {
 			name = n
 			break
 		}
@@ -364,7 +371,7 @@ func (v *inspector) control(sdt *etree.Element, group string) {
 	if v.at == "" {
 		v.at = v.story + "first paragraph"
 	}
-	v.foreign(p, name, match.Control)
+	v.foreign(p, name, match.Control, v.fault)
 }
 
 func (v *inspector) picture(p *etree.Element, m mark) {

@@ -130,7 +130,7 @@ func pictureKind(name string) form.Kind {
 // ask makes a question of a name that is none yet.
 func (a *asker) ask(name string, kind form.Kind, choices []form.Choice) {
 	plain := match.Plain(name)
-	if plain == "" || strings.HasPrefix(name, "@") {
+	if plain == "" || strings.HasPrefix(name, "@") || match.Calculates(name) {
 		return
 	}
 	if key, ok := a.known[plain]; ok {

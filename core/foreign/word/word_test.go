@@ -329,12 +329,42 @@ func TestInspect(t *testing.T) {
 	}
 }
 
+// control is a content control with a sample in it.
+func control(tag string) string {
+	return `<w:p><w:sdt><w:sdtPr><w:tag w:val="` + tag + `"/></w:sdtPr><w:sdtContent><w:r><w:t>a sample</w:t></w:r></w:sdtContent></w:sdt></w:p>`
+}
+
+// Nothing uncertain is printed: what is nearly a name, and what looks like a formula, stand as they were written; a control without a match
+// keeps its sample when somebody says so, and is a fault until then.
+func TestWhatIsNotCertainIsNotPrinted(t *testing.T) {
+	body := p("{{Your nmae}}, {{age * 2}}, {{=age}}, {{Not agreed}}") + control("nobody") + control("age")
+	got, _ := fill(t, packed(t, document(body)), given, nil)
+	if want := "[Your nmae], [age * 2], [=age], [Not agreed]\na sample\n12"; got != want {
+		t.Errorf("%q, want %q", got, want)
+	}
+	f, err := word.Open(packed(t, document(body)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	chosen := map[string]match.Match{"nobody": {}, "Your nmae": match.Read("name")}
+	for _, x := range f.Inspect(match.For(asked, chosen), asked).Findings {
+		if strings.Contains(x.Message, "nobody") || strings.Contains(x.Message, "nmae") {
+			t.Errorf("what was confirmed is still told: %s", x.Message)
+		}
+	}
+	if got, _ := fill(t, packed(t, document(body)), given, chosen); !strings.HasPrefix(got, "Łucja & Brzęk, ") ||
+		!strings.Contains(got, "a sample") {
+		t.Errorf("confirmed it reads %q", got)
+	}
+}
+
 func TestFaults(t *testing.T) {
 	for code, body := range map[string]string{
 		"word.no-match": p("{{nobody}}"), "word.braces-not-closed": p("{{name"), "word.braces-not-opened": p("name}}"),
 		"word.braces-empty": p("{{ }}"), "word.end-without-beginning": p("x{{end}}"), "word.no-end": p("{{when age &gt; 1}}") + p("x"),
 		"word.otherwise-alone": p("{{otherwise}}"), "word.across-cells": p("{{when age &gt; 1}}") + tbl(tr("{{end}}")),
 		"word.no-group": p("{{rows name}}x{{end}}"), "formula.no-such-field-but-another": p("{{when agee &gt; 1}}x{{end}}"),
+		"word.nearly": p("{{Your nmae}}"), "word.calculates": p("{{age * 2}}"), "word.stays": control("nobody"),
 		"phrase.format-unfitting": p("{{name|short}}"), "formula.ends-early": p("{{when age &gt;}}x{{end}}"),
 	} {
 		in := inspect(t, p("first")+body)

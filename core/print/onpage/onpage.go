@@ -40,8 +40,14 @@ func Bind(
 	for _, p := range g.Base.Pages {
 		b.out.Pages = append(b.out.Pages, typeset.Page{Width: p.Width, Height: p.Height})
 	}
-	for i, meaning := range g.Meanings(match.For(facts.Form, x.Matches), facts.Form) {
+	meanings := g.Meanings(match.For(facts.Form, x.Matches), facts.Form)
+	for i, meaning := range meanings {
 		b.field(g.Fields[i], meaning)
+	}
+	for rows, room := range ground.Room(meanings, facts.Form) {
+		if given := len(facts.Answers[rows].Rows); given > room {
+			b.findings.Fault("documents/"+x.Key, "ground.rows-left", "rows", facts.Form.LabelOf(rows), "left", given-room)
+		}
 	}
 	for _, m := range x.Marks {
 		b.mark(m)

@@ -1,8 +1,6 @@
 package paper
 
 import (
-	"strings"
-
 	"amberseal/core/print/typeset"
 )
 
@@ -41,11 +39,14 @@ func (b *binder) signatureBlock(x Block) {
 	if v.Empty() {
 		day = ""
 	}
-	under := strings.Join(nonEmpty(name, day), ", ")
-	if under == "" {
-		under = field.Label
+	under := runs{{Text: name, From: x.Field}, {Text: ", "}, {Text: day, From: "@received"}}
+	switch {
+	case name == "" && day == "":
+		under = plain(field.Label)
+	case name == "" || day == "":
+		under = plain(name + day)
 	}
-	p := b.paragraph(x.ID, typeset.Plain, plain(under), 9, softInk)
+	p := b.paragraph(x.ID, typeset.Plain, under, 9, softInk)
 	p.After = 10
 	b.add(p)
 }

@@ -2,6 +2,7 @@ package paper
 
 import (
 	"math"
+	"slices"
 	"strconv"
 
 	"amberseal/core/print/typeface"
@@ -29,8 +30,24 @@ func (r runs) italic() runs {
 	return r
 }
 
+// isolated keeps answers from ordering the words around them (UAX 9, 2.4.2): where one is written from right to left, each that stands among
+// other words is an isolate, so that the paragraph runs as its design does. An answer that stands alone runs as it does itself.
+func (r runs) isolated() runs {
+	if len(r) < 2 || !slices.ContainsFunc(r, func(x phrase.Run) bool { return x.From != "" && phrase.RightToLeft(x.Text) }) {
+		return r
+	}
+	out := slices.Clone(r)
+	for i := range out {
+		if out[i].From != "" && out[i].Text != "" {
+			out[i].Text = "\u2068" + out[i].Text + "\u2069"
+		}
+	}
+	return out
+}
+
 func (b *binder) paragraph(block string, role typeset.Role, words runs, size float64, c typeset.Colour) *typeset.Paragraph {
 	p := &typeset.Paragraph{Block: block, Role: role, Family: b.family, Size: size, Leading: b.style.leading}
+	words = words.isolated()
 	p.Runs = make([]typeset.Run, 0, max(len(words), 1))
 	for _, r := range words {
 		t := typeset.Run{

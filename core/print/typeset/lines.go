@@ -363,12 +363,14 @@ func (s *setter) line(t passage, w shaping.Line) line {
 		g := Glyphs{
 			Face: s.files[o.Face.Font], Size: float64(o.Size) / (64 * unit), Colour: p.Runs[run].Colour,
 			Text: t.meant, Width: points(o.Advance), Backwards: o.Direction == di.DirectionRTL,
-			Glyphs: make([]Glyph, len(o.Glyphs)),
+			Glyphs: make([]Glyph, 0, len(o.Glyphs)),
 		}
 		last := -1
-		for i, src := range o.Glyphs {
-			dst := &g.Glyphs[i]
-			*dst = Glyph{
+		for _, src := range o.Glyphs {
+			if directs(t.meant[src.TextIndex()]) {
+				continue // it has done its work, and stands for nothing that is read
+			}
+			dst := Glyph{
 				ID:      uint16(src.GlyphID),
 				Advance: float32(points(src.Advance)),
 				DX:      float32(points(src.XOffset)),
@@ -382,6 +384,10 @@ func (s *setter) line(t passage, w shaping.Line) line {
 				dst.Count = int32(src.RunesCount())
 				last = src.TextIndex()
 			}
+			g.Glyphs = append(g.Glyphs, dst)
+		}
+		if len(g.Glyphs) == 0 {
+			continue
 		}
 		lang := ""
 		if end := min(o.Runes.Offset+o.Runes.Count, len(t.meant)); o.Runes.Offset < end && !plainLatin(t.meant[o.Runes.Offset:end]) {
@@ -405,6 +411,9 @@ func (s *setter) line(t passage, w shaping.Line) line {
 	}
 	return out
 }
+
+// directs reports whether a character only says how others are ordered (UAX 9, section 2).
+func directs(r rune) bool { return r >= 0x2066 && r <= 0x2069 || r >= 0x202A && r <= 0x202E || r == 0x200E || r == 0x200F || r == 0x061C }
 
 // widestSpace is up to how many ems a space may grow in a justified line; one that needs more is left as it is.
 const widestSpace = 1.0

@@ -16,6 +16,7 @@ import {
   downloadBeginning,
   downloadNotes,
   fieldOf,
+  isLeft,
   held,
   inspect,
   knownAs,
@@ -55,7 +56,8 @@ watch(inspection, () => {
   const file = doc.value.file ?? ''
   if (order.value.file !== file && inspection.value) order.value = { file, ids: found.value.map(idOf) }
 })
-const missing = computed(() => found.value.filter((f) => f.asks && f.how === '').length)
+const asksYet = (f: Found) => f.asks && (f.how === '' || f.how === 'nearly the same label')
+const missing = computed(() => found.value.filter(asksYet).length)
 const unprinted = computed(() => (inspection.value?.unprinted ?? []).map(labelOf))
 const labelOf = (key: string) => stands.value.find((s) => s.key === key)?.label ?? key
 
@@ -125,7 +127,7 @@ function says(f: Found): string {
   if (f.kind === 'condition') return t('brought.condition')
   if (f.kind === 'answers') return t('brought.everyAnswer')
   return {
-    chosen: t('brought.chosen'),
+    chosen: isLeft(f.match) ? t('brought.stays') : t('brought.chosen'),
     given: t('brought.given'),
     'same key': t('brought.sameName'),
     'same label': t('brought.sameLabel'),
@@ -140,7 +142,7 @@ function stand(f: Found): string {
   if (f.match.formula) return f.kind === 'condition' ? '' : `= ${f.match.formula}`
   return (f.match.words ?? []).map((w) => (w.field ? labelOf(w.field) : (w.text ?? ''))).join('')
 }
-const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
+const sign = (f: Found) => (asksYet(f) ? '◐' : '')
 </script>
 
 <template>
@@ -202,13 +204,13 @@ const sign = (f: Found) => (f.asks && f.how === '' ? '◐' : '')
           <span class="text-[13px] text-soft">{{ f.places.join('; ') }}</span>
           <span class="ml-auto flex items-center gap-2">
             <span v-if="stand(f)" class="chip max-w-[280px] truncate">{{ stand(f) }}</span>
-            <span class="text-[13px]" :class="f.asks && f.how === '' ? 'text-ochre' : 'text-soft'">
+            <span class="text-[13px]" :class="asksYet(f) ? 'text-ochre' : 'text-soft'">
               <span aria-hidden="true">{{ sign(f) }}</span> {{ says(f) }}
             </span>
           </span>
         </button>
         <fieldset v-if="open === f.name && f.asks" class="min-w-0 pb-2.5" :disabled="locked">
-          <MatchSettings :found="f" :present="doc.matches?.[f.name] ?? f.match" @match="match(f, $event)" />
+          <MatchSettings :found="f" :present="doc.matches?.[f.name] ?? (f.how === 'nearly the same label' ? {} : f.match)" @match="match(f, $event)" />
         </fieldset>
       </div>
     </li>

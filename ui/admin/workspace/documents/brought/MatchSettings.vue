@@ -20,6 +20,13 @@ const emit = defineEmits<{ match: [to: Match | undefined] }>()
 const { design, mark } = useIntake()
 const { stands } = usePlaceholders(true)
 const { problem, busy, run } = useDeed()
+/** The label of what it may be meant for. */
+const near = computed(() => {
+  const key = props.found.how === 'nearly the same label' ? fieldOf(props.found.match) : ''
+  return key && (stands.value.find((s) => s.key === key)?.label ?? key)
+})
+/** It was made by the tools of a word processor, and something stands there already. */
+const tool = computed(() => props.found.kind === 'control' || props.found.kind === 'field')
 const options = computed(() => stands.value.map((s) => ({ value: s.key, words: s.label, note: s.key })))
 const byField = (key: string) =>
   emit(
@@ -69,7 +76,13 @@ const ask = () =>
     </div>
     <p class="flex flex-wrap items-baseline gap-x-4 text-[13px]">
       <span v-if="found.value" class="text-soft">{{ $t('brought.value', { value: found.value }) }}</span>
-      <button v-if="found.how === ''" type="button" class="link" :disabled="busy" @click="ask">
+      <button v-if="near" type="button" class="link" @click="emit('match', found.match)">
+        {{ $t('brought.yesIt', { field: near }) }}
+      </button>
+      <button v-if="found.how === '' && tool" type="button" class="link" @click="emit('match', {})">
+        {{ $t('brought.leave') }}
+      </button>
+      <button v-if="found.how === '' || near" type="button" class="link" :disabled="busy" @click="ask">
         {{ $t('brought.makeQuestion') }}
       </button>
       <button v-if="found.how === 'chosen'" type="button" class="link" @click="emit('match', undefined)">

@@ -107,6 +107,9 @@ export function byName(placeholders: Placeholder[]): Found[] {
 export const fieldOf = (m: Match): string =>
   !m.formula && m.words?.length === 1 && m.words[0]!.field ? m.words[0]!.field : ''
 
+/** Whether a match says that what stands there stays. */
+export const isLeft = (m: Match) => !m.formula && !m.words?.length
+
 /** The match of a name by a field: where the name ends with a part that the field has, it is that part. */
 export function matchOf(field: string, part: string, formats: { value: string }[]): Match {
   const format = part && formats.some((f) => f.value === part) ? { format: part } : {}
