@@ -118,15 +118,14 @@ func (b *binder) gathered(data []datum, most int) []datum {
 	if len(data) <= most {
 		return data
 	}
-	sizes := make([]float64, len(data))
-	for i, d := range data {
-		sizes[i] = d.size
+	bySize := make([]int, len(data)) // of equal ones the first come first
+	for i := range data {
+		bySize[i] = i
 	}
-	slices.SortFunc(sizes, func(a, b float64) int { return cmp.Compare(math.Abs(b), math.Abs(a)) })
-	least := math.Abs(sizes[most-1])
+	slices.SortStableFunc(bySize, func(a, b int) int { return cmp.Compare(math.Abs(data[b].size), math.Abs(data[a].size)) })
 	var out, rest []datum
-	for _, d := range data {
-		if len(out) < most-1 && math.Abs(d.size) > least {
+	for i, d := range data {
+		if slices.Contains(bySize[:most-1], i) {
 			out = append(out, d)
 		} else {
 			rest = append(rest, d)
@@ -160,12 +159,15 @@ func (b *binder) chart(x Block) {
 	if height <= 0 {
 		height = usualChartHeight
 	}
-	if len(data) == 0 || !drawable(x.Series.Kind, data) {
+	if len(data) == 0 {
 		b.missing(x, LeaveNothing, height*millimetre)
 		return
 	}
 	c := &canvas{binder: b, d: &typeset.Drawing{Width: width * millimetre, Height: height * millimetre, Colour: b.accent}, data: data}
 	kind := x.Series.Kind
+	if kind == Pie {
+		kind = b.sliced(x, data)
+	}
 	if kind == Bars && !c.stand() {
 		kind = HorizontalBars
 	}
@@ -197,16 +199,21 @@ func (b *binder) chart(x Block) {
 	})
 }
 
-// drawable reports whether the numbers can be drawn: a pie has no negative slices and is of something.
-func drawable(k ChartKind, data []datum) bool {
+// sliced is how a pie is drawn: as bars, with a finding, where a number below nothing, or nothing at all, has no slice.
+func (b *binder) sliced(x Block, data []datum) ChartKind {
 	sum := 0.0
 	for _, d := range data {
-		if k == Pie && d.size < 0 {
-			return false
+		if d.size < 0 {
+			b.shared.findings.Notice(b.place(x), "paper.pie-below-nothing", "label", d.label, "number", d.words)
+			return Bars
 		}
 		sum += d.size
 	}
-	return k != Pie || sum > 0
+	if sum == 0 {
+		b.shared.findings.Notice(b.place(x), "paper.pie-of-nothing")
+		return Bars
+	}
+	return Pie
 }
 
 // canvas draws one chart, in points.
@@ -332,8 +339,9 @@ func (c *canvas) line() {
 			c.label(d.label, within(d.label), c.d.Height-4, room, typeset.Center, softInk)
 		}
 	}
-	if len(c.data) > 1 {
-		c.d.Strokes = append(c.d.Strokes, stroke)
+	if len(c.data) > 1 { // straight from number to number: a pen's curve would show some that nobody gave
+		c.d.Shapes = append(c.d.Shapes, typeset.Shape{Colour: c.accent, Outlines: [][]float64{stroke}, Width: 1.1, Join: typeset.Round,
+			Cap: typeset.Round})
 	}
 }
 

@@ -413,7 +413,9 @@ func (s *setter) line(t passage, w shaping.Line) line {
 }
 
 // directs reports whether a character only says how others are ordered (UAX 9, section 2).
-func directs(r rune) bool { return r >= 0x2066 && r <= 0x2069 || r >= 0x202A && r <= 0x202E || r == 0x200E || r == 0x200F || r == 0x061C }
+func directs(r rune) bool {
+	return r >= 0x2066 && r <= 0x2069 || r >= 0x202A && r <= 0x202E || r == 0x200E || r == 0x200F || r == 0x061C
+}
 
 // widestSpace is up to how many ems a space may grow in a justified line; one that needs more is left as it is.
 const widestSpace = 1.0
