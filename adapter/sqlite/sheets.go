@@ -35,9 +35,9 @@ func (d *DB) KeepSheetFile(ctx context.Context, f sheets.File) error {
 // PendSheetFile keeps which bytes are to be written, in a file that is known or a new one that holds nothing yet.
 func (d *DB) PendSheetFile(ctx context.Context, f sheets.File) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO sheet ("+sheetColumns+") VALUES (?1, ?2, ?3, ?4, ?5, ?6, '', '', ?7, ?8, ?8 - 1, 0, 0, 0, 0, '') "+
-			"ON CONFLICT (intake, register, n) DO UPDATE SET pending = ?7", f.Intake, f.Register, f.N, f.Destination, f.Begun, f.Path,
-			f.Pending, f.First)
+		_, err := tx.Exec("INSERT INTO sheet ("+sheetColumns+") VALUES (?1, ?2, ?3, ?4, ?5, ?6, '', ?9, ?7, ?8, ?8 - 1, 0, 0, 0, 0, '') "+
+			"ON CONFLICT (intake, register, n) DO UPDATE SET pending = ?7, sha256 = ?9", f.Intake, f.Register, f.N, f.Destination, f.Begun,
+			f.Path, f.Pending, f.First, f.SHA256)
 		return err
 	})
 }

@@ -52,7 +52,7 @@ type Records interface {
 	Touched(ctx context.Context, intake, first, last, after int64) (touched bool, err error) // by such a fact
 	SheetFiles(ctx context.Context, intake int64, register string) ([]File, error)
 	KeepSheetFile(ctx context.Context, f File) error
-	PendSheetFile(ctx context.Context, f File) error // keeps that Pending is to be written; what else is known stays
+	PendSheetFile(ctx context.Context, f File) error // keeps that Pending is to be written over SHA256; what else is known stays
 	DropSheetFiles(ctx context.Context, intake int64, register string) error
 }
 
@@ -317,7 +317,16 @@ func (r *run) begin(b *bytes.Buffer) writer {
 // put writes a file in the place of the one before. One that somebody changed is left, and another is begun.
 func (r *run) put(ctx context.Context, f File, data []byte) (File, error) {
 	x := file.File{Data: data, Type: types[r.rule.Form()], About: map[string]string{"intake": r.design.Slug, "title": r.rule.Name}}
-	known := []string{f.SHA256, f.Pending}
+	if f.Pending != "" { // whether the bytes of before were taken is settled first: theirs would be forgotten for these
+		have, err := r.place.Read(ctx, f.Path)
+		switch {
+		case err == nil && register.Sum(have) == f.Pending:
+			f.SHA256 = f.Pending
+		case err != nil && !errors.Is(err, file.Gone):
+			return f, err
+		}
+	}
+	known := []string{f.SHA256}
 	f.Pending = register.Sum(data)
 	if err := r.Records.PendSheetFile(ctx, f); err != nil {
 		return f, err

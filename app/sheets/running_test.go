@@ -116,12 +116,11 @@ func (b *books) KeepSheetFile(_ context.Context, f sheets.File) error {
 
 func (b *books) PendSheetFile(_ context.Context, f sheets.File) error {
 	if f.N > len(b.files) {
-		pending := f.Pending
-		f = sheets.File{N: f.N, Destination: f.Destination, Begun: f.Begun, Path: f.Path, First: f.First, Last: f.First - 1}
-		f.Pending = pending
+		f = sheets.File{N: f.N, Destination: f.Destination, Begun: f.Begun, Path: f.Path, First: f.First, Last: f.First - 1,
+			Pending: f.Pending, SHA256: f.SHA256}
 		b.files = append(b.files, f)
 	}
-	b.files[f.N-1].Pending = f.Pending
+	b.files[f.N-1].Pending, b.files[f.N-1].SHA256 = f.Pending, f.SHA256
 	return nil
 }
 
@@ -293,6 +292,63 @@ func TestARegisterLeavesWhatIsNotItsOwn(t *testing.T) {
 	}
 	if path := next("Emil"); strings.Count(s.read(path), "\r\n") != 6 {
 		t.Errorf("what was gone is %q", s.read(path))
+	}
+}
+
+// forgetful is a place that takes what replaces a file and breaks off before it says so, or is away.
+type forgetful struct {
+	file.Place
+	breaks, away bool
+}
+
+var errAway = work.Again{Reason: "It is away.", Outage: true}
+
+func (p *forgetful) Read(ctx context.Context, path string) ([]byte, error) {
+	if p.away {
+		return nil, errAway
+	}
+	return p.Place.Read(ctx, path)
+}
+
+func (p *forgetful) Replace(ctx context.Context, path string, f file.File) error {
+	if p.away {
+		return errAway
+	}
+	if err := p.Place.Replace(ctx, path, f); err != nil || !p.breaks {
+		return err
+	}
+	return errAway
+}
+
+// However often answers are lost and tries are in vain in between, what the house itself wrote is known as its own.
+func TestALostAnswerIsNobodysChange(t *testing.T) {
+	s := newShelf(t, filing.CSV)
+	place, err := s.Places.Place(t.Context(), "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	far := &forgetful{Place: place}
+	s.Places = onlyPlace{far}
+	s.must(s.submit("Ada"))
+	for i, times := range []string{"breaks", "breaks, away", "breaks, breaks", "breaks, away, away, breaks, away", "away, breaks, breaks"} {
+		for _, how := range strings.Split(times, ", ") {
+			s.now = s.now.Add(time.Minute)
+			far.breaks, far.away = how == "breaks", how == "away"
+			if _, err := s.line(s.submit(fmt.Sprint("One ", i))); err == nil {
+				t.Fatalf("%s: it is told as written", times)
+			}
+		}
+		far.breaks, far.away = false, false
+		s.now = s.now.Add(time.Minute)
+		if path := s.must(s.submit("Last")); path != "Hire/Register.csv" || s.files[0].Left != "" {
+			t.Fatalf("%s: it went to %q, %+v", times, path, s.files[0])
+		}
+		if got, want := strings.Count(s.read("Hire/Register.csv"), "\r\n"), len(s.all)+1; got != want {
+			t.Errorf("%s: it has %d lines, want %d", times, got, want)
+		}
+	}
+	if names := s.there(); len(names) != 1 {
+		t.Errorf("there are %q", names)
 	}
 }
 
