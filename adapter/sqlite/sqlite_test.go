@@ -416,6 +416,21 @@ func TestAnOldDatabase(t *testing.T) {
 	if err != nil || len(said) != 2 || said[0] != 1 || said[1] < 13 {
 		t.Fatalf("it said %v: %v", said, err)
 	}
+	before, err := filepath.Glob(file + ".before-*")
+	if err != nil || len(before) != 1 {
+		t.Fatalf("copies of before are %q: %v", before, err)
+	}
+	copied, err := sql.Open("sqlite", before[0])
+	if err != nil {
+		t.Fatal(err)
+	}
+	var number string
+	if err := copied.QueryRow("SELECT number FROM submission WHERE token = 'TOKEN'").Scan(&number); err != nil || number != "O-1" {
+		t.Errorf("the copy of before has %q: %v", number, err)
+	}
+	if err := copied.Close(); err != nil {
+		t.Fatal(err)
+	}
 	h := open(t, file)
 	defer h.Close()
 	const abc = "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad" // FIPS 180-2, appendix B.1
@@ -446,6 +461,29 @@ func TestAnOldDatabase(t *testing.T) {
 	}
 	if _, err := h.counter.Submit(t.Context(), "old", receive.Sending{Answers: form.Raw{"a": quoted("y")}}); err != nil {
 		t.Errorf("the old intake takes no answers: %v", err)
+	}
+}
+
+// A database that a newer program has used is left as it is, with words that say what to do.
+func TestADatabaseOfANewerProgram(t *testing.T) {
+	h := open(t, filepath.Join(t.TempDir(), "amberseal.db"))
+	if err := h.Close(); err != nil {
+		t.Fatal(err)
+	}
+	db, err := sql.Open("sqlite", h.file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := db.Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (9999, 1)"); err != nil {
+		t.Fatal(err)
+	}
+	if err := db.Close(); err != nil {
+		t.Fatal(err)
+	}
+	for range 2 {
+		if x, err := sqlite.Open(t.Context(), h.file); !errors.Is(err, sqlite.ErrNewer) || !strings.Contains(err.Error(), "newer program") {
+			t.Fatalf("it opens: %v, %v", x, err)
+		}
 	}
 }
 
