@@ -167,7 +167,7 @@ func readFilled(args []string, stdout, stderr io.Writer) error {
 	enc := json.NewEncoder(stdout)
 	enc.SetIndent("", "  ")
 	enc.SetEscapeHTML(false)
-	return enc.Encode(fill.Answers(a.design.Form, values, locale.For(a.house.Language)))
+	return enc.Encode(fill.Answers(a.design.Form, values, locale.For(a.house.Language), a.house.Currency))
 }
 
 // readCopy reads a filled copy in a child of this program, so that a hostile file ends the child alone.

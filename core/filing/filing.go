@@ -4,6 +4,7 @@ package filing
 
 import (
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 	"unicode"
@@ -87,6 +88,8 @@ func (x Filing) Check(f form.Form, documents []string) finding.List {
 // count and the ending.
 const (
 	maxName  = 200
+	maxWhole = 240 // of a file with its title and ending; a place puts a count behind it where the name is taken
+	maxExt   = 20
 	maxDepth = 12
 )
 
@@ -107,14 +110,33 @@ func (x Filing) Paths(facts phrase.Facts, pieces []Piece) []string {
 		}
 		if p.Ext != "" {
 			ext = "." + Safe(p.Ext)
+			ext = shortened(ext, maxExt)
 		}
-		try := name + ext
+		try := fitted(name, ext)
 		for n := 2; slices.ContainsFunc(out, func(o string) bool { return strings.EqualFold(o, try) }); n++ {
-			try = fmt.Sprintf("%s %d%s", name, n, ext)
+			try = fitted(name, fmt.Sprintf(" %d%s", n, ext))
 		}
 		out = append(out, try)
 	}
 	return out
+}
+
+// fitted is a path with something behind it, its last name cut so that the whole of that is no longer than a name may be.
+func fitted(name, end string) string {
+	folder, last := path.Split(name)
+	if len(last)+len(end) > maxWhole {
+		last = strings.TrimRight(shortened(last, maxWhole-len(end)), " .–")
+	}
+	return folder + last + end
+}
+
+// shortened is the beginning of a text, of so many bytes at most.
+func shortened(s string, most int) string {
+	for len(s) > most {
+		_, n := utf8.DecodeLastRuneInString(s)
+		s = s[:len(s)-n]
+	}
+	return s
 }
 
 // stem is the path for one submission without an ending. Slashes of the pattern part folders; an answer never does: what cannot stand
@@ -195,10 +217,7 @@ func Safe(s string) string {
 	}, norm.NFC.String(s)) // some systems write é as two signs: the same name must not make two folders
 	s = strings.Join(strings.Fields(s), " ")
 	s = strings.Trim(s, ". ")
-	for len(s) > maxName {
-		_, n := utf8.DecodeLastRuneInString(s)
-		s = s[:len(s)-n]
-	}
+	s = shortened(s, maxName)
 	stem, _, _ := strings.Cut(s, ".")
 	stem = strings.NewReplacer("¹", "1", "²", "2", "³", "3").Replace(strings.ToUpper(strings.TrimSpace(stem)))
 	if slices.Contains(reserved, stem) {

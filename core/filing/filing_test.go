@@ -80,3 +80,26 @@ func ExampleSafe() {
 	fmt.Println(filing.Safe(`a/b\c: "d"?`), filing.Safe("CON"), filing.Safe("  dots.. "))
 	// Output: a-b-c- -d-- -CON dots
 }
+
+// However long an answer and the name of a file that was sent, what they are filed as is a name that systems take, each once.
+func TestLongNamesFit(t *testing.T) {
+	long := func(s string) string { return strings.Repeat(s, 300) }
+	for _, answer := range []string{long("a"), long("ł"), long("価"), "short"} {
+		f := phrase.Facts{House: house.New(), Form: form.Form{Fields: []form.Field{{Key: "a", Kind: form.ShortText, Label: "A"}}},
+			Answers: form.Load(form.Form{Fields: []form.Field{{Key: "a", Kind: form.ShortText}}}, form.Raw{"a": []byte(`"` + answer + `"`)})}
+		x := filing.Filing{Path: phrase.Parse("Repairs/{{a}}")}
+		paths := x.Paths(f, []filing.Piece{{Ext: "pdf"}, {Title: long("t"), Ext: "pdf"}, {Title: long("t"), Ext: "pdf"}, {Title: long("é"),
+			Ext: long("x")}, {Title: "t", Ext: "docx"}})
+		seen := map[string]bool{}
+		for i, p := range paths {
+			name := strings.TrimPrefix(p, "Repairs/")
+			if len(name) > 245 || strings.Contains(name, "/") || !utf8.ValidString(name) || seen[p] {
+				t.Errorf("piece %d of %.10s is filed as %q, %d bytes", i, answer, p, len(name))
+			}
+			if ext := []string{".pdf", ".pdf", ".pdf", "", ".docx"}[i]; !strings.HasSuffix(p, ext) {
+				t.Errorf("%q has lost its ending %s", p, ext)
+			}
+			seen[p] = true
+		}
+	}
+}

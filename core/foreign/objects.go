@@ -109,7 +109,7 @@ func NumberOf(o types.Object) int {
 	return 0
 }
 
-// Text reads the bytes of a text string: UTF-16BE, UTF-8 or what of the document’s own encoding is Latin-1 (ISO 32000-2, 7.9.2.2).
+// Text reads the bytes of a text string: UTF-16BE, UTF-8, or PDFDocEncoding (ISO 32000-2, 7.9.2.2 and annex D.2).
 func Text(b []byte) string {
 	switch {
 	case bytes.HasPrefix(b, []byte{0xFE, 0xFF}):
@@ -123,7 +123,20 @@ func Text(b []byte) string {
 	}
 	runes := make([]rune, len(b))
 	for i, c := range b {
-		runes[i] = rune(c)
+		switch {
+		case c >= 0x18 && c < 0x20:
+			runes[i] = accents[c-0x18]
+		case c >= 0x80 && c <= 0xA0:
+			runes[i] = signs[c-0x80]
+		default:
+			runes[i] = rune(c)
+		}
 	}
 	return string(runes)
 }
+
+// What PDFDocEncoding has where Latin-1 has controls, and the euro in the place of the no-break space. Two places stand for nothing.
+var (
+	accents = []rune("\u02D8\u02C7\u02C6\u02D9\u02DD\u02DB\u02DA\u02DC")
+	signs   = []rune("•†‡…—–ƒ⁄‹›−‰„“”‘’‚™ﬁﬂŁŒŠŸŽıłœšž\uFFFD€")
+)

@@ -2689,7 +2689,7 @@ export interface components {
             match: components["schemas"]["Match"];
             /** @description What stands there with the answers that were asked for */
             value?: string;
-            /** @description The format of the part of an answer that the name ends with */
+            /** @description The format of the part of an answer that the name ends with, such as dd */
             part?: string;
             /**
              * @description Why it got its match

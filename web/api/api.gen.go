@@ -1274,7 +1274,7 @@ type Placeholder struct {
 	Match Match  `json:"match"`
 	Name  string `json:"name"`
 
-	// Part The format of the part of an answer that the name ends with
+	// Part The format of the part of an answer that the name ends with, such as dd
 	Part *string `json:"part,omitempty"`
 
 	// Place Where it stands: paragraph 4

@@ -57,7 +57,7 @@ func TestFDFWrittenByHand(t *testing.T) {
 	if err != nil || !fill.IsFDF([]byte(byHand)) {
 		t.Fatal(err)
 	}
-	got, err := json.Marshal(fill.Answers(asked, values, locale.For("de-DE")))
+	got, err := json.Marshal(fill.Answers(asked, values, locale.For("de-DE"), "EUR"))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -81,6 +81,7 @@ func TestNumbersDaysAndTimesAsTheyAreWritten(t *testing.T) {
 			{Key: "menu", Kind: form.OneOf, Settings: form.Settings{Choices: []form.Choice{{Value: "a", Label: "Alto"}}}},
 		},
 	}
+	currencies := map[string]string{"de-DE": "EUR", "fr-FR": "EUR", "es-ES": "EUR", "en-GB": "GBP", "en-US": "USD", "pl-PL": "PLN"}
 	for _, c := range []struct{ language, key, typed, want string }{
 		{"en-GB", "n", "1,234.50", "1234.50"}, {"en-GB", "n", "12,50", "12.50"}, {"en-GB", "n", "0,125", "0.125"},
 		{"en-GB", "n", "1,2,3", "1,2,3"}, {"en-GB", "n", "1,234,56", "1,234,56"}, {"en-GB", "n", "1.234,5", "1.234,5"},
@@ -93,12 +94,17 @@ func TestNumbersDaysAndTimesAsTheyAreWritten(t *testing.T) {
 		{"de-DE", "m", "12,50 €", "12.50"}, {"en-GB", "m", "£1,250.50", "1250.50"}, {"pl-PL", "m", "12,50 zł", "12.50"},
 		{"fr-FR", "m", "1 250,50 EUR", "1250.50"}, {"de-DE", "n", "12,50 €", "12,50 €"},
 		{"en-GB", "d", "3/4/2026", "2026-04-03"}, {"en-US", "d", "3/4/2026", "2026-03-04"}, {"en-GB", "d", "2026-04-03", "2026-04-03"},
-		{"de-DE", "d", "3.4.26", "2026-04-03"}, {"en-GB", "d", "24 Nov 2026", "2026-11-24"},
+		{"de-DE", "d", "3.4.26", "3.4.26"}, {"en-GB", "d", "24 Nov 2026", "2026-11-24"},
 		{"en-GB", "d", "24th November 2026", "2026-11-24"}, {"en-US", "d", "November 24, 2026", "2026-11-24"},
 		{"de-DE", "d", "24. November 2026", "2026-11-24"}, {"fr-FR", "d", "24 août 2026", "2026-08-24"},
 		{"es-ES", "d", "24 de agosto de 2026", "2026-08-24"},
 		{"pl-PL", "d", "24 listopada 2026 r.", "2026-11-24"}, {"en-GB", "d", "31/02/2026", "31/02/2026"}, {"en-GB", "d", "soon", "soon"},
-		{"en-GB", "d", "1/2", "1/2"},
+		{"en-GB", "d", "1/2", "1/2"}, {"de-DE", "d", "24.11.202", "24.11.202"}, {"de-DE", "d", "24.11.6", "24.11.6"},
+		{"de-DE", "d", "12.03.64", "12.03.64"}, {"de-DE", "d", "1.1.99", "1.1.99"}, {"en-GB", "d", "24 Nov 26", "24 Nov 26"},
+		{"de-DE", "d", "0202.11.24", "0202.11.24"}, {"en-GB", "d", "2026/11/24", "2026-11-24"}, {"de-DE", "d", "2026.1.5", "2026-01-05"},
+		{"de-DE", "m", "$12.50", "$12.50"}, {"de-DE", "m", "GBP 12,50", "GBP 12,50"}, {"de-DE", "m", "£12,50", "£12,50"},
+		{"en-US", "m", "$12.50", "12.50"}, {"en-US", "m", "US$12.50", "US$12.50"}, {"en-GB", "m", "12.50 zł", "12.50 zł"},
+		{"de-DE", "m", "EUR 12,50 €", "12.50"}, {"de-DE", "m", "€12,50 $", "€12,50 $"},
 		{"de-DE", "t", "14.30", "14:30"}, {"de-DE", "t", "14:30 Uhr", "14:30"}, {"fr-FR", "t", "14 h 30", "14:30"},
 		{"en-US", "t", "2:30 PM", "14:30"}, {"en-US", "t", "12 am", "00:00"}, {"en-US", "t", "13 pm", "13 pm"},
 		{"en-GB", "t", "25:00", "25:00"}, {"en-GB", "t", "14", "14"},
@@ -107,7 +113,7 @@ func TestNumbersDaysAndTimesAsTheyAreWritten(t *testing.T) {
 		{"en-GB", "dt", "24/11/2026", "24/11/2026"},
 		{"en-GB", "menu", "Alto", "a"}, {"en-GB", "menu", "a", "a"}, {"en-GB", "menu", "b", "b"},
 	} {
-		got := fill.Answers(f, map[string]string{c.key: c.typed}, locale.For(c.language))
+		got := fill.Answers(f, map[string]string{c.key: c.typed}, locale.For(c.language), currencies[c.language])
 		var s string
 		if err := json.Unmarshal(got[c.key], &s); err != nil || s != c.want {
 			t.Errorf("%s, %q typed into %s is read as %s, not %q", c.language, c.typed, c.key, got[c.key], c.want)
@@ -129,7 +135,7 @@ func TestRowsKeepWhatWasChosen(t *testing.T) {
 			},
 		},
 	}
-	got, err := json.Marshal(fill.Answers(f, map[string]string{"rows.0.ok": "no", "rows.2.what": "Off"}, locale.For("en-GB")))
+	got, err := json.Marshal(fill.Answers(f, map[string]string{"rows.0.ok": "no", "rows.2.what": "Off"}, locale.For("en-GB"), "EUR"))
 	if want := `{"rows":[{"ok":false},{"what":"Off"}]}`; err != nil || string(got) != want {
 		t.Errorf("got %s, want %s (%v)", got, want, err)
 	}

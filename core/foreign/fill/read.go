@@ -6,6 +6,7 @@
 package fill
 
 import (
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -117,15 +118,17 @@ func (r *reader) value(o types.Object, kind string) string {
 }
 
 // Answers turns the values of a blank copy's fields into raw answers. Numbers, days and times are read as people of the
-// language write them; what is none of these stays as it was typed, so that its fault is told.
-func Answers(f form.Form, values map[string]string, l locale.Locale) form.Raw {
-	a := &answering{values, l}
+// language write them, amounts in the house's currency where the field has none; what is none of these, or not certain, stays as it was
+// typed, so that its fault is told.
+func Answers(f form.Form, values map[string]string, l locale.Locale, currency string) form.Raw {
+	a := &answering{values, l, currency}
 	return a.fields(f.Fields, "")
 }
 
 type answering struct {
-	values map[string]string
-	locale locale.Locale
+	values   map[string]string
+	locale   locale.Locale
+	currency string
 }
 
 func (a *answering) fields(fields []form.Field, at string) form.Raw {
@@ -196,7 +199,7 @@ func (a *answering) answer(x form.Field, name string) any {
 	}[x.Kind.Shape()]
 	switch {
 	case x.Kind == form.Money:
-		read = a.locale.ReadAmount
+		read = func(s string) (string, bool) { return a.locale.ReadAmount(s, cmp.Or(x.Currency, a.currency)) }
 	case x.Kind == form.Rating:
 		read = nil
 	}

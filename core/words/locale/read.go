@@ -2,10 +2,13 @@ package locale
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
 	"unicode"
+
+	"github.com/bojanz/currency"
 )
 
 // ReadNumber turns digits as people of the language write them into plain ones with a point before decimals. A sign before
@@ -70,13 +73,31 @@ func ungrouped(s string, groups []string) (string, bool) {
 // money is what stands around an amount: a currency's sign, its ISO 4217 code or its usual letters.
 var money = regexp.MustCompile(`^(?:\p{Sc}|[A-Z]{3}|zł|kr\.?|Fr\.?)\s*|\s*(?:\p{Sc}|[A-Z]{3}|zł|kr\.?|Fr\.?)$`)
 
-// ReadAmount is ReadNumber for an amount of money, with or without its currency.
-func (l Locale) ReadAmount(s string) (string, bool) {
-	return l.ReadNumber(money.ReplaceAllString(strings.TrimSpace(strings.NewReplacer("\u00A0", " ", "\u202F", " ").Replace(s)), ""))
+// ReadAmount is ReadNumber for an amount of money (ISO 4217), with or without its currency. An amount of another currency is none.
+func (l Locale) ReadAmount(s, code string) (string, bool) {
+	s = strings.TrimSpace(strings.NewReplacer("\u00A0", " ", "\u202F", " ").Replace(s))
+	for _, sign := range money.FindAllString(s, -1) {
+		if !l.isSign(strings.TrimSpace(sign), code) {
+			return "", false
+		}
+	}
+	return l.ReadNumber(money.ReplaceAllString(s, ""))
+}
+
+// letters are the signs of currencies that people write with letters; from memory.
+var letters = map[string]string{"zł": "PLN", "kr": "SEK NOK DKK ISK", "kr.": "SEK NOK DKK ISK", "Fr": "CHF", "Fr.": "CHF"}
+
+// isSign reports whether people mean a currency by a sign: by its code, its letters, or its symbol, also where that is another's too.
+func (l Locale) isSign(sign, code string) bool {
+	if sign == code || slices.Contains(strings.Fields(letters[sign]), code) {
+		return true
+	}
+	symbol, ok := currency.GetSymbol(code, currency.NewLocale(l.tag))
+	return ok && strings.TrimLeftFunc(symbol, unicode.IsLetter) == sign && sign != ""
 }
 
 // ReadDay reads a day in the order of the language's figures, with the name of its month, or as year-month-day, and gives it as
-// 2026-11-24.
+// 2026-11-24. A year has four figures: which century is meant by two is not certain.
 func (l Locale) ReadDay(s string) (string, bool) {
 	parts := strings.FieldsFunc(s, func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune(".,/-", r) })
 	var figures []string
@@ -100,31 +121,31 @@ func (l Locale) ReadDay(s string) (string, bool) {
 		}
 		numbers[i] = n
 	}
-	year := func(i int) int {
-		if len(figures[i]) == 2 {
-			return 2000 + numbers[i]
-		}
-		return numbers[i]
+	if !slices.ContainsFunc(figures, func(f string) bool { return len(f) == 4 }) {
+		return "", false
 	}
 	var y, d int
 	switch {
 	case month > 0 && len(numbers) == 2 && len(figures[0]) == 4:
-		y, d = year(0), numbers[1]
+		y, d = numbers[0], numbers[1]
 	case month > 0 && len(numbers) == 2:
-		y, d = year(1), numbers[0]
+		y, d = numbers[1], numbers[0]
 	case month > 0 || len(numbers) != 3:
 		return "", false
 	case len(figures[0]) == 4:
 		y, month, d = numbers[0], numbers[1], numbers[2]
 	case l.DatePattern()[0] == 'M':
-		month, d, y = numbers[0], numbers[1], year(2)
+		month, d, y = numbers[0], numbers[1], numbers[2]
 	case l.DatePattern()[0] == 'D':
-		d, month, y = numbers[0], numbers[1], year(2)
+		d, month, y = numbers[0], numbers[1], numbers[2]
 	default:
 		return "", false
 	}
+	if y < 1000 {
+		return "", false
+	}
 	t := time.Date(y, time.Month(month), d, 0, 0, 0, 0, time.UTC)
-	if t.Year() != y || int(t.Month()) != month || t.Day() != d || y < 1 || y > 9999 {
+	if t.Year() != y || int(t.Month()) != month || t.Day() != d || y > 9999 {
 		return "", false
 	}
 	return t.Format(time.DateOnly), true
