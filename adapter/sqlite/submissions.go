@@ -369,6 +369,13 @@ func (d *DB) SubmissionByRef(ctx context.Context, ref string) (register.Submissi
 	return d.submission(ctx, "s.ref = ?", ref)
 }
 
+// Went gives the keys of the notices of a submission that were sent.
+func (d *DB) Went(ctx context.Context, submission int64) ([]string, error) {
+	r, err := d.prepared(ctx, "SELECT DISTINCT key FROM job WHERE subject = ? AND about = 'submission' AND kind = 'notice' AND state = 'done'",
+		submission)
+	return rows(r, err, func(r *sql.Rows) (key string, err error) { return key, r.Scan(&key) })
+}
+
 // SubmissionByOnce finds a submission of an intake by the key that its sender gave it.
 func (d *DB) SubmissionByOnce(ctx context.Context, intake int64, once string) (register.Submission, intake.Design, error) {
 	return d.submission(ctx, "s.intake = ? AND s.once = ?", intake, once)

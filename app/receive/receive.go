@@ -7,6 +7,7 @@ import (
 	"crypto/rand"
 	"encoding/json"
 	"errors"
+	"slices"
 	"strings"
 	"sync/atomic"
 	"time"
@@ -120,6 +121,8 @@ type Store interface {
 	Earlier(ctx context.Context, intake int64, version int) (intake.Design, time.Time, error)
 	Accept(ctx context.Context, a Arrival) (Kept, error)
 	Correct(ctx context.Context, a Arrival, submission int64) (revision int, err error)
+	// Went gives the keys of the notices of a submission that were sent, of whichever revision.
+	Went(ctx context.Context, submission int64) ([]string, error)
 	SubmissionByRef(ctx context.Context, ref string) (register.Submission, intake.Design, error)
 	SubmissionByOnce(ctx context.Context, intake int64, once string) (register.Submission, intake.Design, error)
 	InvitationByRef(ctx context.Context, ref string) (invite.Invitation, error)
@@ -229,26 +232,30 @@ func (c *Counter) Check(ctx context.Context, slug string, page Page, raw form.Ra
 	if err != nil {
 		return p, form.Result{}, phrase.Facts{}, err
 	}
-	corrected := int64(0)
+	var corrected register.Submission
 	if page.Correct != "" {
-		s, err := c.corrected(ctx, p, page.Correct)
-		if err != nil {
+		if corrected, err = c.corrected(ctx, p, page.Correct); err != nil {
 			return p, form.Result{}, phrase.Facts{}, err
 		}
-		corrected = s.ID
 	}
 	r := c.check(ctx, p, h, page.Language, raw, "", corrected)
 	now := c.Now().UTC()
+	received := now
+	if corrected.ID != 0 {
+		received = corrected.Received
+	}
 	return p, r, phrase.Facts{
 		House:    h,
 		Intake:   p.Design.Name,
 		Form:     p.Design.Form.In(page.Language),
 		Answers:  r.Answers,
-		Received: now,
+		Received: received,
 		Made:     now,
 	}, nil
 }
 
+// check judges answers by the day on which they came in first: a correction makes no other deadlines, and what has become past since hinders
+// none.
 func (c *Counter) check(
 	ctx context.Context,
 	p Published,
@@ -256,14 +263,18 @@ func (c *Counter) check(
 	language string,
 	raw form.Raw,
 	once string,
-	corrected int64,
+	corrected register.Submission,
 ) form.Result {
 	at := h.Circumstances(c.Now())
+	if corrected.ID != 0 {
+		at = h.Circumstances(corrected.Received)
+		at.Received = at.Now
+	}
 	if language != "" {
 		at.Language = language
 	}
 	at.File = func(id string) (form.File, bool) {
-		f, err := c.Store.WaitingUpload(ctx, p.IntakeID, id, once, corrected)
+		f, err := c.Store.WaitingUpload(ctx, p.IntakeID, id, once, corrected.ID)
 		return f, err == nil
 	}
 	return form.Check(p.Design.Form, raw, at)
@@ -310,7 +321,7 @@ func (c *Counter) accept(ctx context.Context, p Published, h house.House, in Sen
 	if err != nil && (invitation.Ref == "" || in.Once == "") { // what was sent before with the same key is sent again
 		return Receipt{}, err
 	}
-	a, facts, err := c.arrival(ctx, p, h, in, 0)
+	a, facts, err := c.arrival(ctx, p, h, in, register.Submission{})
 	if err != nil {
 		return Receipt{}, err
 	}
@@ -333,12 +344,18 @@ func (c *Counter) correct(ctx context.Context, p Published, h house.House, in Se
 	if err != nil {
 		return Receipt{}, err
 	}
-	a, facts, err := c.arrival(ctx, p, h, in, s.ID)
+	a, facts, err := c.arrival(ctx, p, h, in, s)
 	if err != nil {
 		return Receipt{}, err
 	}
-	changed := others(p.Design.Form, form.Load(p.Design.Form, s.Answers), a.Answers, facts)
-	change := plan.After(p.Design, facts, plan.Corrected)
+	before := facts
+	before.Answers = form.Load(p.Design.Form, s.Answers)
+	changed := others(p.Design.Form, before.Answers, a.Answers, facts)
+	went, err := c.Store.Went(ctx, s.ID)
+	if err != nil {
+		return Receipt{}, err
+	}
+	change := plan.Correct(p.Design, before, facts, func(notice string) bool { return slices.Contains(went, notice) })
 	a.Fact = register.Fact{Kind: register.Corrected, Body: register.FactBody{Fields: changed}}
 	a.Steps, a.Void = change.Steps, change.Void
 	revision, err := c.Store.Correct(ctx, a, s.ID)
@@ -372,7 +389,7 @@ func told(err error) error {
 }
 
 // arrival checks the answers and plans what follows. The error is Invalid where they are not right.
-func (c *Counter) arrival(ctx context.Context, p Published, h house.House, in Sending, corrected int64) (Arrival, phrase.Facts, error) {
+func (c *Counter) arrival(ctx context.Context, p Published, h house.House, in Sending, corrected register.Submission) (Arrival, phrase.Facts, error) {
 	checked := c.check(ctx, p, h, in.Language, in.Answers, in.Once, corrected)
 	if checked.Findings.Faults() > 0 {
 		return Arrival{}, phrase.Facts{}, Invalid{checked.Findings}
@@ -381,6 +398,9 @@ func (c *Counter) arrival(ctx context.Context, p Published, h house.House, in Se
 	local := now.In(h.Location())
 	answers := checked.Answers
 	facts := phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form, Answers: answers, Received: now, Made: now}
+	if corrected.ID != 0 {
+		facts.Received, facts.Revision = corrected.Received, corrected.Revision+1
+	}
 	return Arrival{
 		Published: p, Person: person(p.Design.Form, answers), Language: spoken(in.Language), Words: words(facts), Answers: answers,
 		Ref: link.NewRef(rand.Reader), Once: in.Once, Own: in.Own, Received: now,

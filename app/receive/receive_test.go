@@ -18,6 +18,7 @@ import (
 	"amberseal/core/intake"
 	"amberseal/core/link"
 	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // bench is a counter over a real database, with a clock that is set by hand.
@@ -266,5 +267,66 @@ func TestAnswersToTheVersionThatWasSeen(t *testing.T) {
 	}
 	if err := send(2, fresh); !errors.Is(err, receive.ErrPaused) {
 		t.Errorf("paused: %v", err)
+	}
+}
+
+// A correction weeks later makes no other deadlines and ages than the first arrival did, and a day that has passed since and that nobody
+// touched hinders it not. What is new is held against the first day too.
+func TestACorrectionKeepsItsDay(t *testing.T) {
+	d := newBench(t)
+	d.now = time.Date(2026, 12, 20, 12, 0, 0, 0, time.UTC)
+	i := d.open(t, func() intake.Design {
+		x := intake.New("Loan", []form.Field{
+			{Key: "name", Kind: form.ShortText, Label: "Name", Required: true},
+			{Key: "born", Kind: form.Date, Label: "Born"},
+			{Key: "visit", Kind: form.Date, Label: "Visit", Required: true, Settings: form.Settings{Min: "@today"}},
+			{Key: "due", Kind: form.Date, Label: "Due", Formula: "add_days(today(), 14)"},
+			{Key: "came", Kind: form.Date, Label: "Came", Formula: "received()"},
+			{Key: "age", Kind: form.WholeNumber, Label: "Age", Formula: "years(born, today())"},
+			{Key: "late", Kind: form.YesNo, Label: "Late", Formula: "today() > date(2026, 12, 31)"},
+		})
+		x.Opening.Correct = true
+		return x
+	}())
+	answers := func(name, visit string) form.Raw {
+		return raw(t, `{"name": "`+name+`", "born": "2000-12-25", "visit": "`+visit+`"}`)
+	}
+	first, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: answers("Ada", "2026-12-22")})
+	if err != nil {
+		t.Fatal(err)
+	}
+	kept := func() string {
+		s, design, err := d.Held(t.Context(), link.Correct, first.Correct)
+		if err != nil {
+			t.Fatal(err)
+		}
+		a := form.Load(design.Form, s.Answers)
+		f := phrase.Facts{Form: design.Form, Answers: a, Received: s.Received, Made: d.now, Revision: s.Revision}
+		var out []string
+		for _, key := range []string{"due", "came", "age", "late"} {
+			x, _ := design.Form.Field(key)
+			out = append(out, f.Answer(x, a[key], "iso"))
+		}
+		return strings.Join(append(out, fmt.Sprint(f.Condition("today() > date(2026, 12, 31)"))), " ")
+	}
+	before := kept()
+	if before != "2027-01-03 2026-12-20 25 No false" {
+		t.Errorf("at first it is %q", before)
+	}
+	d.now = time.Date(2027, 1, 7, 12, 0, 0, 0, time.UTC)
+	page := receive.Page{Correct: first.Correct}
+	if _, r, facts, err := d.Check(t.Context(), i.Design.Slug, page, answers("Ada Marsh", "2026-12-22")); err != nil ||
+		len(r.Findings) > 0 || !facts.Received.Equal(time.Date(2026, 12, 20, 12, 0, 0, 0, time.UTC)) {
+		t.Errorf("while it is typed: %v %v, received %v", err, r.Findings, facts.Received)
+	}
+	again, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: answers("Ada Marsh", "2026-12-22"), Page: page})
+	if err != nil || again.Revision != 2 || !again.Received.Equal(first.Received) {
+		t.Fatalf("corrected: %+v %v", again, err)
+	}
+	if after := kept(); after != before {
+		t.Errorf("a corrected name makes %q of %q", after, before)
+	}
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: answers("Ada", "2026-12-19"), Page: page}); err == nil {
+		t.Error("a day before the first arrival is taken")
 	}
 }

@@ -69,6 +69,17 @@ func (n Notice) Due(facts phrase.Facts) time.Time {
 	return OnClock(day, zone).Add(time.Duration(d.Minutes) * time.Minute).UTC()
 }
 
+// Late reports whether a notice that goes before a day is planned when its own time has passed: it would say what is coming of what has
+// come, and does not go.
+func (n Notice) Late(facts phrase.Facts) bool {
+	d := n.Delay
+	if d == nil || d.Field == "" || d.Days >= 0 && d.Minutes >= 0 {
+		return false
+	}
+	due := n.Due(facts)
+	return !due.IsZero() && !due.After(facts.Made)
+}
+
 // Waits is why a notice cannot know when it goes, or empty.
 func (n Notice) Waits(facts phrase.Facts) string {
 	if n.Delay == nil || n.Delay.Field == "" || !facts.Answers[n.Delay.Field].Empty() {

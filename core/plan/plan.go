@@ -158,6 +158,9 @@ func Start(d intake.Design, facts phrase.Facts) []Step {
 			continue
 		}
 		s := Step{Kind: Notice, Key: x.Key, Name: x.Name, Target: MailBy(d.Account), NotBefore: x.Due(facts)}
+		if x.Late(facts) { // it is on record that it did not go
+			s.NotBefore, s.Expires = facts.Made.Add(time.Hour), facts.Made
+		}
 		if x.Collect != nil {
 			s.Target = Chores // it goes among those that wait; the message is a step of its own
 		}
@@ -315,27 +318,27 @@ func encoded(v any) []byte {
 	return data
 }
 
-// Event is what happens to a submission after it was planned.
-type Event string
-
-// The events.
-const (
-	Corrected Event = "corrected" // its answers are others now
-)
-
-// Change is what follows: why every step of earlier runs that is not done is void, or "" where they stay, and the steps
-// of the next run.
+// Change is what follows a correction: why every step of earlier runs that is not done is void, and the steps of the next run.
 type Change struct {
 	Void  string
 	Steps []Step
 }
 
-// After says what follows an event. facts are those after it.
-func After(d intake.Design, facts phrase.Facts, e Event) Change {
-	if e == Corrected {
-		return Change{Void: "The answers were corrected.", Steps: Start(d, facts)}
-	}
-	return Change{}
+// Correct says what follows when the answers are others now. A notice that goes at a time of its own belongs to the submission: one that went
+// is not sent again, unless the day by which it goes is another one now and still to come.
+func Correct(d intake.Design, before, facts phrase.Facts, went func(notice string) bool) Change {
+	steps := slices.DeleteFunc(Start(d, facts), func(s Step) bool {
+		if s.Kind != Notice || !went(s.Key) {
+			return false
+		}
+		i := slices.IndexFunc(d.Notices, func(x notice.Notice) bool { return x.Key == s.Key })
+		if i < 0 || d.Notices[i].Delay == nil {
+			return false
+		}
+		due := d.Notices[i].Due(facts)
+		return due.Equal(d.Notices[i].Due(before)) || !due.After(facts.Made)
+	})
+	return Change{Void: "The answers were corrected.", Steps: steps}
 }
 
 // Letter plans the letter of an invitation. One of many goes behind what somebody waits for.

@@ -2,6 +2,7 @@ package plan_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -87,14 +88,66 @@ func TestWhatRecursKeepsItsBeat(t *testing.T) {
 	}
 }
 
-// A correction voids what is open and plans anew; what nobody knows changes nothing.
-func TestWhatFollows(t *testing.T) {
-	d, f := design()
-	if c := plan.After(d, f, plan.Corrected); c.Void == "" || told(c.Steps) != told(plan.Start(d, f)) {
-		t.Errorf("after a correction: %+v", c)
+// A correction voids what is open and plans anew. What goes at a time of its own goes once: not again for a correction, but again when its
+// day has moved and is still to come; and what is to go before a day does not go after its time.
+func TestWhatFollowsACorrection(t *testing.T) {
+	f0 := form.Form{Fields: []form.Field{{Key: "v", Kind: form.Date, Label: "Visit"}, {Key: "n", Kind: form.ShortText, Label: "Name"}}}
+	d := intake.New("Visit", f0.Fields)
+	d.Documents, d.Filings = d.Documents[:1], nil
+	to := phrase.Parse("a@b.example")
+	d.Notices = []notice.Notice{
+		{Key: "at-once", Name: "At once", To: to},
+		{Key: "before", Name: "Before", To: to, Delay: &notice.Delay{Field: "v", Days: -2, At: "09:00"}},
+		{Key: "after", Name: "After", To: to, Delay: &notice.Delay{Days: 1}},
+		{Key: "soon", Name: "Soon", To: to, Delay: &notice.Delay{Minutes: 30}},
 	}
-	if c := plan.After(d, f, "sung"); c.Void != "" || len(c.Steps) > 0 {
-		t.Errorf("after what nobody knows: %+v", c)
+	day := func(s string) time.Time {
+		at, err := time.Parse("2006-01-02 15:04", s)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return at
+	}
+	facts := func(visit, now string) phrase.Facts {
+		return phrase.Facts{House: house.New(), Form: d.Form, Received: day("2026-03-30 08:00"), Made: day(now), Revision: 2,
+			Answers: form.Load(d.Form, form.Raw{"v": []byte(`"` + visit + `"`)})}
+	}
+	lapsed := func(steps []plan.Step) (out []string) {
+		for _, s := range steps {
+			mark := ""
+			if !s.Expires.IsZero() {
+				mark = " (too late)"
+			}
+			if s.Kind == plan.Notice {
+				out = append(out, s.Key+mark)
+			}
+		}
+		return out
+	}
+	for _, c := range []struct{ what, was, is, now, went, want string }{
+		{"all went", "2026-04-10", "2026-04-10", "2026-04-08 09:01", "at-once before after soon", "at-once"},
+		{"nothing went yet", "2026-04-10", "2026-04-10", "2026-03-30 08:10", "", "at-once before after soon"},
+		{"one waits still, as in an outage", "2026-04-10", "2026-04-10", "2026-04-08 09:01", "at-once before soon", "at-once after"},
+		{"its day moved", "2026-04-10", "2026-04-20", "2026-04-09 12:00", "at-once before after soon", "at-once before"},
+		{"its day moved into what has been", "2026-04-10", "2026-04-09", "2026-04-09 12:00", "at-once before after soon", "at-once"},
+		{"its time has passed without it", "2026-04-10", "2026-04-10", "2026-04-09 12:00", "at-once after soon", "at-once before (too late)"},
+	} {
+		got := plan.Correct(d, facts(c.was, c.now), facts(c.is, c.now), func(key string) bool {
+			return slices.Contains(strings.Fields(c.went), key)
+		})
+		if s := strings.Join(lapsed(got.Steps), " "); got.Void == "" || s != c.want {
+			t.Errorf("%s: it plans %q, want %q", c.what, s, c.want)
+		}
+		for _, s := range got.Steps {
+			if s.Key == "after" && !s.NotBefore.Equal(day("2026-03-31 08:00")) {
+				t.Errorf("%s: a day after the arrival is %v", c.what, s.NotBefore)
+			}
+		}
+	}
+	first := facts("2026-03-10", "2026-03-30 08:00")
+	first.Revision = 1
+	if s := strings.Join(lapsed(plan.Start(d, first)), " "); s != "at-once before (too late) after soon" {
+		t.Errorf("of a day that has been %q is planned", s)
 	}
 }
 

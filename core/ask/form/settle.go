@@ -67,7 +67,7 @@ func newSheet(f Form, c Circumstances, typed Answers, kept bool) *sheet {
 
 func (s *sheet) lay(fields []Field, index map[string]int, typed Answers) {
 	s.fields, s.index, s.typed, s.states = fields, index, typed, make([]state, len(fields))
-	s.scope = formula.Scope{Values: s.value, Labels: s.label, Now: s.c.Now}
+	s.scope = formula.Scope{Values: s.value, Labels: s.label, Now: s.c.Now, Received: s.c.Received}
 }
 
 func indexOf(fields []Field) map[string]int {
@@ -368,14 +368,14 @@ func (f Form) Shown(a Answers, now time.Time) func(path string) bool {
 }
 
 // Scope is what formulas see of answers that were settled when they came in.
-func (f Form) Scope(a Answers, now time.Time) formula.Scope {
-	return newSheet(f, Circumstances{Now: now}, a, true).scope
+func (f Form) Scope(a Answers, now, received time.Time) formula.Scope {
+	return newSheet(f, Circumstances{Now: now, Received: received}, a, true).scope
 }
 
 // RowScope is the scope inside one row: its own fields come before the form's, and a column is that row's item where no
 // function of the whole column is asked.
-func (f Form) RowScope(a Answers, rows string, i int, now time.Time) formula.Scope {
-	s := newSheet(f, Circumstances{Now: now}, a, true)
+func (f Form) RowScope(a Answers, rows string, i int, now, received time.Time) formula.Scope {
+	s := newSheet(f, Circumstances{Now: now, Received: received}, a, true)
 	of, ok := s.index[rows]
 	if !ok || i >= len(a[rows].Rows) {
 		return s.scope

@@ -12,11 +12,12 @@ import (
 
 // Scope is what a formula is evaluated in.
 type Scope struct {
-	Values func(name string) Value         // what names stand for
-	Labels func(name, value string) string // a choice's label by its field and value; nil gives the value
-	Now    time.Time                       // for today() and now(), as the house's clock shows it
-	Rows   string                          // the rows that the formula stands in one of, empty for none
-	Row    int                             // which of them, from 0; functions of a whole column see all of them
+	Values   func(name string) Value         // what names stand for
+	Labels   func(name, value string) string // a choice's label by its field and value; nil gives the value
+	Now      time.Time                       // for today() and now(), as the house's clock shows it
+	Received time.Time                       // for received(), as Now; Now where it is zero
+	Rows     string                          // the rows that the formula stands in one of, empty for none
+	Row      int                             // which of them, from 0; functions of a whole column see all of them
 }
 
 // exact is 34 digits, half up: enough for any sum of money, and IEEE 754-2019

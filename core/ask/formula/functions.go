@@ -108,7 +108,9 @@ func init() {
 
 		"today": {0, 0, false, false, nil, DateType, `today()`, "the day on which the answers are checked", today},
 		"now":   {0, 0, false, false, nil, MomentType, `now()`, "the day and time at which the answers are checked", now},
-		"date":  {3, 3, true, false, number, DateType, `date(2026, 11, 24)`, "a day of its year, month and day", makeDate},
+		"received": {0, 0, false, false, nil, DateType, `received()`, "the day on which the answers came in first; today where they have not",
+			received},
+		"date": {3, 3, true, false, number, DateType, `date(2026, 11, 24)`, "a day of its year, month and day", makeDate},
 		"days": {2, 2, true, false, date, NumberType, `days(from, until)`, "the days from one day to another",
 			between(daysBetween)},
 		"months": {2, 2, true, false, date, NumberType, `months(from, until)`, "the full months from one day to another",
@@ -318,6 +320,15 @@ func empty(_ *state, _ *call, args []Value) (Value, error) { return Bool(args[0]
 
 func today(s *state, _ *call, _ []Value) (Value, error) {
 	day, _ := Moment(s.Now).Day()
+	return Date(day), nil
+}
+
+func received(s *state, _ *call, _ []Value) (Value, error) {
+	at := s.Received
+	if at.IsZero() {
+		at = s.Now
+	}
+	day, _ := Moment(at).Day()
 	return Date(day), nil
 }
 

@@ -96,13 +96,17 @@ func (f Facts) Condition(src string) bool {
 	return err != nil || v.Truth()
 }
 
-// scope is what formulas see: inside a row its own fields first.
+// scope is what formulas see: inside a row its own fields first. Today is that of making, but of a correction the day of the first arrival,
+// by which its answers were worked out.
 func (f Facts) scope() formula.Scope {
-	now := f.Made.In(f.House.Location())
-	if f.each != "" {
-		return f.Form.RowScope(f.whole, f.each, f.row-1, now)
+	now, received := f.Made.In(f.House.Location()), f.Received.In(f.House.Location())
+	if f.Revision > 1 {
+		now = received
 	}
-	return f.Form.Scope(f.Answers, now)
+	if f.each != "" {
+		return f.Form.RowScope(f.whole, f.each, f.row-1, now, received)
+	}
+	return f.Form.Scope(f.Answers, now, received)
 }
 
 // Formula is the value of a formula as people read it, as money of the house with the format "money". A formula with a
