@@ -26,7 +26,6 @@ import (
 	"amberseal/core/plan"
 	"amberseal/core/print/seal"
 	"amberseal/core/words/house"
-	"amberseal/core/words/locale"
 	"amberseal/core/words/phrase"
 	"amberseal/web/api"
 )
@@ -89,7 +88,7 @@ func (d *handlers) publicForm(p receive.Published, h house.House, wanted string)
 	out := api.GetPublicForm200JSONResponse{
 		Name: p.Design.Name, House: h.Name, Accent: h.Accent, Language: language, Translated: translated, Words: language,
 		Languages: form.Languages(), Currency: h.Currency,
-		Country: locale.For(h.Language).Region(), Version: p.Version, Paused: []string{},
+		Country: h.CountryOrUsual(), Version: p.Version, Paused: []string{},
 		Form: f, Watches: f.Watched(), Fills: f.Fills(), Stamp: d.robots.stamp(p.Design.Slug), Strict: p.Design.Opening.Guard == "strict",
 		Shown: optional(p.Design.Opening.Shown), Reminders: p.Design.Opening.Reminders && h.Site != "",
 	}

@@ -1940,6 +1940,8 @@ export interface components {
             accent: string;
             tint?: string;
             language: string;
+            /** @description ISO 3166, by which telephone numbers and addresses without one are read; empty takes that of the house’s own number, its zone or its language */
+            country?: string;
             zone: string;
             currency: string;
             paper: string;

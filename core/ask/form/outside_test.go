@@ -38,7 +38,7 @@ func TestPhoneExamplesOfLibphonenumber(t *testing.T) {
 		t.Errorf("only %d regions were looked at", n)
 	}
 	for language, want := range map[string]string{"en-GB": "020 7946 0123", "de-DE": "+44 20 7946 0123", "fr-FR": "+44 20 7946 0123"} {
-		if got := locale.For(language).Phone("+442079460123"); got != want {
+		if got := locale.Phone("+442079460123", locale.For(language).Region()); got != want {
 			t.Errorf("in %s it is shown as %s, want %s", language, got, want)
 		}
 	}

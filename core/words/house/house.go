@@ -9,10 +9,11 @@ import (
 	"sync"
 	"time"
 
+	"github.com/nyaruka/phonenumbers"
+
 	"amberseal/core/ask/form"
 	"amberseal/core/print/typeface"
 	"amberseal/core/words/finding"
-	"amberseal/core/words/locale"
 )
 
 // House is said once and used everywhere. Its JSON is the file that
@@ -24,15 +25,16 @@ type House struct {
 	Email        string   `json:"email"`        // where staff notices go and replies come from
 	Phone        string   `json:"phone"`
 	Website      string   `json:"website"`
-	Site         string   `json:"site,omitempty"` // origin at which respondents reach this program, for links in documents and mail
-	Logo         string   `json:"logo,omitempty"` // name of a picture, empty for none
-	Accent       string   `json:"accent"`         // colour #RRGGBB for rules and headings
-	Tint         string   `json:"tint,omitempty"` // colour #RRGGBB behind shaded rows; a pale green when empty
-	Language     string   `json:"language"`       // BCP 47, e.g. en-GB
-	Zone         string   `json:"zone"`           // IANA name, e.g. Europe/London
-	Currency     string   `json:"currency"`       // ISO 4217, e.g. EUR
-	Paper        string   `json:"paper"`          // A4 or Letter
-	Font         string   `json:"font,omitempty"` // family of documents, see package typeface
+	Site         string   `json:"site,omitempty"`    // origin at which respondents reach this program, for links in documents and mail
+	Logo         string   `json:"logo,omitempty"`    // name of a picture, empty for none
+	Accent       string   `json:"accent"`            // colour #RRGGBB for rules and headings
+	Tint         string   `json:"tint,omitempty"`    // colour #RRGGBB behind shaded rows; a pale green when empty
+	Language     string   `json:"language"`          // BCP 47, e.g. en-GB
+	Country      string   `json:"country,omitempty"` // ISO 3166, by which national things are read; see CountryOrUsual
+	Zone         string   `json:"zone"`              // IANA name, e.g. Europe/London
+	Currency     string   `json:"currency"`          // ISO 4217, e.g. EUR
+	Paper        string   `json:"paper"`             // A4 or Letter
+	Font         string   `json:"font,omitempty"`    // family of documents, see package typeface
 	Fonts        []Font   `json:"fonts,omitempty"`
 	Files        []File   `json:"files,omitempty"`
 }
@@ -124,7 +126,7 @@ func (h House) Location() *time.Location {
 
 // Circumstances are what checking answers needs to know of the house, at a time.
 func (h House) Circumstances(now time.Time) form.Circumstances {
-	return form.Circumstances{Now: now.In(h.Location()), Country: locale.For(h.Language).Region(), Currency: h.Currency,
+	return form.Circumstances{Now: now.In(h.Location()), Country: h.CountryOrUsual(), Currency: h.Currency,
 		Language: h.Language}
 }
 
@@ -158,6 +160,9 @@ func (h House) Check() finding.List {
 	}
 	if _, err := time.LoadLocation(h.Zone); err != nil || h.Zone == "Local" {
 		l.Fault("house/zone", "house.zone-unknown")
+	}
+	if h.Country != "" && phonenumbers.GetCountryCodeForRegion(h.Country) == 0 {
+		l.Fault("house/country", "house.country-unknown", "country", h.Country)
 	}
 	if !currency.MatchString(h.Currency) {
 		l.Fault("house/currency", "house.currency-unusable")

@@ -91,15 +91,15 @@ func (l Locale) Signed() string { return l.words.signed }
 // Region is the tag's ISO 3166 country.
 func (l Locale) Region() string { return l.tag[len(l.tag)-2:] }
 
-// Phone writes a number kept in E.164 as people of the region do: without the country's code for numbers
-// of their own country. The patterns are libphonenumber's.
-func (l Locale) Phone(e164 string) string {
+// Phone writes a number kept in E.164 as people of an ISO 3166 country do: without the country's code for numbers of their own. Without a
+// country all have one. The patterns are libphonenumber's.
+func Phone(e164, country string) string {
 	n, err := phonenumbers.Parse(e164, "ZZ")
 	if err != nil {
 		return e164
 	}
 	how := phonenumbers.INTERNATIONAL
-	if int(n.GetCountryCode()) == phonenumbers.GetCountryCodeForRegion(l.Region()) {
+	if country != "" && int(n.GetCountryCode()) == phonenumbers.GetCountryCodeForRegion(country) {
 		how = phonenumbers.NATIONAL
 	}
 	return phonenumbers.Format(n, how)

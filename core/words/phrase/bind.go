@@ -374,13 +374,13 @@ func (f Facts) words(x form.Field, v form.Value, format string) string {
 		return f.Locale().List(labels)
 	case form.Words:
 		if v.Kind == form.Phone {
-			return f.Locale().Phone(v.Text)
+			return locale.Phone(v.Text, f.House.CountryOrUsual())
 		}
 	case form.Parts:
 		if v.Kind == form.Address {
 			country := x.Country
 			if country == "" {
-				country = f.Locale().Region()
+				country = f.House.CountryOrUsual()
 			}
 			if slices.Contains(form.AddressParts, format) {
 				return v.Parts[format]

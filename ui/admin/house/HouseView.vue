@@ -12,7 +12,7 @@ import SettingCell from '../parts/SettingCell.vue'
 import SettingsGrid from '../parts/SettingsGrid.vue'
 import { loadSession } from '../session'
 import SplitDesk from '../workspace/SplitDesk.vue'
-import { currencies, languages, zones } from './choices'
+import { countries, currencies, languages, zones } from './choices'
 import { familiesOf } from './families'
 import HouseColours from './HouseColours.vue'
 import HouseFiles from './HouseFiles.vue'
@@ -111,6 +111,11 @@ const papers = [
 const fonts = computed(() => familiesOf(house.value).map((f) => ({ value: f, words: f })))
 const zoneChoices = zones()
 const currencyChoices = currencies()
+const countryChoices = countries()
+function setCountry(to: string) {
+  if (to) house.value!.country = to
+  else delete house.value!.country
+}
 const said = { kept: t('house.allKept'), keeping: t('house.keeping'), not: t('house.notKept') }
 </script>
 
@@ -158,6 +163,15 @@ const said = { kept: t('house.allKept'), keeping: t('house.keeping'), not: t('ho
               <ChoiceCell v-model="house.language" :label="$t('house.languageDocuments')" :options="languages" />
               <SettingCell :label="$t('house.timeZone')" :error="errors.zone">
                 <ComboChoice v-model="house.zone" :label="$t('house.timeZone2')" :options="zoneChoices" />
+              </SettingCell>
+              <SettingCell :label="$t('house.country')" :error="errors.country">
+                <ComboChoice
+                  :model-value="house.country ?? ''"
+                  :label="$t('house.country')"
+                  :placeholder="$t('house.countryUsual')"
+                  :options="countryChoices"
+                  @update:model-value="setCountry"
+                />
               </SettingCell>
               <SettingCell :label="$t('house.currency')" :error="errors.currency">
                 <ComboChoice v-model="house.currency" :label="$t('house.currency2')" :options="currencyChoices" />

@@ -29,3 +29,16 @@ export const languages: Option<string>[] = ['en-GB', 'en-US', 'de-DE', 'fr-FR', 
     note: code,
   }),
 )
+
+/** Codes that ISO 3166 leaves to users, or that name no country. */
+const noCountry = /^(A[A]|Q[M-Z]|X[A-Z]|Z[Z]|EU|EZ|UN)$/
+
+/** Countries by the names they have in English. */
+export function countries(): Option<string>[] {
+  const names = english('region')
+  const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ']
+  return letters
+    .flatMap((a) => letters.map((b) => a + b))
+    .filter((code) => !noCountry.test(code) && names.of(code) !== code)
+    .map((code) => ({ value: code, words: names.of(code)!, note: code }))
+}

@@ -210,7 +210,11 @@ const sign = (f: Found) => (asksYet(f) ? '◐' : '')
           </span>
         </button>
         <fieldset v-if="open === f.name && f.asks" class="min-w-0 pb-2.5" :disabled="locked">
-          <MatchSettings :found="f" :present="doc.matches?.[f.name] ?? (f.how === 'nearly the same label' ? {} : f.match)" @match="match(f, $event)" />
+          <MatchSettings
+            :found="f"
+            :present="doc.matches?.[f.name] ?? (f.how === 'nearly the same label' ? {} : f.match)"
+            @match="match(f, $event)"
+          />
         </fieldset>
       </div>
     </li>
