@@ -54,6 +54,9 @@ func (d *handlers) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api
 	out := api.GetDesk200JSONResponse{
 		Amiss: amiss, All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: seen.Intakes, Entries: []api.Entry{},
 	}
+	if since := d.Rest.Since(); !since.IsZero() {
+		out.Resting = &since
+	}
 	for _, state := range []string{"failed", "unfinished"} {
 		entries, err := d.Records.Entries(ctx, register.Query{Scope: records, State: state, Limit: 12})
 		if err != nil {
@@ -64,6 +67,10 @@ func (d *handlers) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api
 		}
 	}
 	return out, nil
+}
+
+func (d *handlers) WakeHouse(ctx context.Context, r api.WakeHouseRequestObject) (api.WakeHouseResponseObject, error) {
+	return api.WakeHouse204Response{}, d.Rest.Wake(ctx, whoIs(ctx), int64(r.Body.Skip))
 }
 
 func (d *handlers) ListSubmissions(ctx context.Context, r api.ListSubmissionsRequestObject) (api.ListSubmissionsResponseObject, error) {

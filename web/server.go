@@ -34,6 +34,7 @@ import (
 	"amberseal/app/produce"
 	"amberseal/app/receive"
 	"amberseal/app/register"
+	"amberseal/app/rest"
 	"amberseal/app/sheets"
 	"amberseal/app/upload"
 	"amberseal/app/watch"
@@ -89,6 +90,7 @@ type Server struct {
 	Workshop    *workshop.Workshop
 	Counter     *receive.Counter
 	Uploads     *upload.Taker
+	Rest        *rest.Rest
 	Invitations *invite.Inviter
 
 	Destinations *destinations.Depot

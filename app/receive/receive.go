@@ -136,7 +136,8 @@ type Counter struct {
 	Store   Store
 	Secret  link.Secret
 	Now     func() time.Time
-	Arrived func() // called after each commit, so that work begins at once
+	Arrived func()      // called after each commit, so that work begins at once
+	Resting func() bool // the house takes nothing in meanwhile; nil where it never rests
 
 	underWay atomic.Int32
 }
@@ -157,6 +158,9 @@ func (c *Counter) Form(ctx context.Context, slug string) (Published, house.House
 	p, err := c.Store.Published(ctx, slug)
 	if err != nil {
 		return p, house.House{}, err
+	}
+	if c.Resting != nil && c.Resting() && p.State == workshop.Open {
+		p.State = workshop.Paused
 	}
 	h, err := c.Store.House(ctx)
 	return p, h, err

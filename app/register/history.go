@@ -34,6 +34,7 @@ const (
 	Invited   FactKind = "invited"
 	Withdrawn FactKind = "withdrawn" // an invitation
 	Removed   FactKind = "removed"   // somebody who worked in the house
+	Woken     FactKind = "woken"     // a house that was made of a backup is let act
 	Told      FactKind = "told"      // words of a time before facts were kept
 )
 

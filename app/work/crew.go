@@ -22,6 +22,7 @@ type Crew struct {
 	Hands   map[plan.Kind]Hand
 	Slots   map[string]int // by target; others have two
 	Changed func()         // called after each job
+	Resting func() bool    // the house does nothing outside meanwhile; nil where it never rests
 	Log     *slog.Logger
 
 	doors   doors
@@ -187,6 +188,14 @@ func (c *Crew) rest(ctx context.Context, failed error) time.Duration {
 	return max(rest, 10*time.Millisecond)
 }
 
+// within lets nothing out of a house that rests.
+func (c *Crew) within(room func(register.Job) bool) func(register.Job) bool {
+	if c.Resting == nil || !c.Resting() {
+		return room
+	}
+	return func(j register.Job) bool { return !plan.Outward(j.Kind) && room(j) }
+}
+
 // terms are how jobs are leased now, with places taken in a booking.
 func (c *Crew) terms(room func(register.Job) bool, bulk bool) Terms {
 	now := c.Now()
@@ -194,7 +203,7 @@ func (c *Crew) terms(room func(register.Job) bool, bulk bool) Terms {
 	if bulk {
 		lanes = []plan.Lane{plan.Bulk, plan.Fresh}
 	}
-	return Terms{Now: now, Lanes: lanes, Room: room, Until: func(k plan.Kind) time.Time { return now.Add(c.Hands[k].Longest + grace) }}
+	return Terms{Now: now, Lanes: lanes, Room: c.within(room), Until: func(k plan.Kind) time.Time { return now.Add(c.Hands[k].Longest + grace) }}
 }
 
 // claim leases what there is room for and begins it. While something that ended could not be written down nothing more leaves the house:

@@ -7,6 +7,7 @@ import (
 	"io"
 	"path/filepath"
 	"syscall"
+	"time"
 
 	"amberseal/adapter/backup"
 	"amberseal/adapter/sqlite"
@@ -59,23 +60,27 @@ func readBackup(ctx context.Context, args []string, stdout, stderr io.Writer) er
 		return err
 	}
 	fmt.Fprintf(stdout, "%s holds the house again: %d files, %d MB, each as it was written.\n", *data, w.Files, (w.Bytes+1<<20-1)>>20)
-	if err := lostAfter(ctx, *data, stdout); err != nil {
+	if err := rested(ctx, *data, stdout); err != nil {
 		return err
 	}
 	fmt.Fprintln(
 		stdout,
-		"What was still to be sent when the backup was made is sent once more when it is started, under the same Message-IDs.",
+		"It rests when it is started: nothing is sent or filed, and its forms take nothing, until an owner lets it act on the Desk and says how "+
+			"many numbers may have been given since the backup.",
 	)
 	return nil
 }
 
-// lostAfter tells which secrets of a restored house must be entered again. The key is no part of a backup.
-func lostAfter(ctx context.Context, data string, stdout io.Writer) error {
+// rested lets a restored house rest, and tells which of its secrets must be entered again. The key is no part of a backup.
+func rested(ctx context.Context, data string, stdout io.Writer) error {
 	db, err := sqlite.Open(ctx, filepath.Join(data, databaseFile))
 	if err != nil {
 		return err
 	}
 	defer db.Close()
+	if err := db.Rest(ctx, time.Now()); err != nil {
+		return err
+	}
 	s, err := openSafe(data, db)
 	if err != nil {
 		return err

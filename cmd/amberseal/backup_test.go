@@ -7,6 +7,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -94,6 +95,7 @@ func TestBackupOfARunningHouse(t *testing.T) {
 		}
 		again.start()
 		again.signIn()
+		rests(t, again)
 		var page struct{ All, Failed, Unfinished int }
 		soon(t, time.Minute, "all is done in the house that was made again", func() bool {
 			again.call("GET", "/api/submissions", nil, &page)
@@ -109,6 +111,49 @@ func TestBackupOfARunningHouse(t *testing.T) {
 		again.cmd.Process.Signal(syscall.SIGTERM)
 		again.cmd.Wait()
 	}
+}
+
+// rests checks that a house made of a backup does nothing outside until it is let, and that it passes over numbers then.
+func rests(t *testing.T, again *running) {
+	t.Helper()
+	var desk struct{ Resting *time.Time }
+	again.call("GET", "/api/desk", nil, &desk)
+	if desk.Resting == nil {
+		t.Error("the desk does not say that the house rests")
+	}
+	if status, answer := again.try("POST", "/api/public/intakes/practice-room/submissions",
+		bookingBody("rest@one.example")); status != 409 && status != 410 {
+		t.Errorf("a house that rests took something in: %d %s", status, answer)
+	}
+	mails := len(again.messages())
+	time.Sleep(1500 * time.Millisecond)
+	if now := len(again.messages()); now != mails {
+		t.Errorf("a house that rests sent %d mails", now-mails)
+	}
+	var last struct{ Entries []struct{ Number string } }
+	again.call("GET", "/api/submissions", nil, &last)
+	if status := again.call("DELETE", "/api/house/rest", `{"skip":1000}`, nil); status != 204 {
+		t.Fatal(status)
+	}
+	var r receipt
+	if status := again.call("POST", "/api/public/intakes/practice-room/submissions", string(bookingBody("woken@one.example")),
+		&r); status != 201 {
+		t.Fatal(status)
+	}
+	before, after := ordinal(t, last.Entries[0].Number), ordinal(t, r.Number)
+	if after <= before+1000 {
+		t.Errorf("after %d came %d, though 1000 were to be passed over", before, after)
+	}
+}
+
+// ordinal is the number at the end of a submission's number.
+func ordinal(t *testing.T, number string) int {
+	t.Helper()
+	n, err := strconv.Atoi(number[strings.LastIndexByte(number, '-')+1:])
+	if err != nil {
+		t.Fatalf("%q ends with no number", number)
+	}
+	return n
 }
 
 // bookingBody is a booking as a request's body.

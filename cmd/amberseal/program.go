@@ -37,6 +37,7 @@ import (
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/remind"
+	"amberseal/app/rest"
 	"amberseal/app/safe"
 	"amberseal/app/sheets"
 	"amberseal/app/sweep"
@@ -131,7 +132,11 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	}
 	depot := &destinations.Depot{Store: p.db, Safe: p.safe, Build: p.openPlace, Cabinet: p.cabinet, Now: p.now}
 	hub := &watch.Hub{}
-	counter := &receive.Counter{Store: p.db, Secret: p.secret, Now: p.now}
+	resting := &rest.Rest{Store: p.db, Now: p.now}
+	if err := resting.Load(ctx); err != nil {
+		return err
+	}
+	counter := &receive.Counter{Store: p.db, Secret: p.secret, Now: p.now, Resting: resting.Resting}
 	names := func(ctx context.Context, id int64) (name, slug string, err error) {
 		i, err := p.db.Intake(ctx, id)
 		return i.Design.Name, i.Address, err
@@ -142,7 +147,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	inventory := &file.Inventory{Store: p.db, Places: depot, Now: p.now}
 	taker := &bounces.Taker{Store: p.db, Secret: p.secret, Now: p.now}
 	p.crew = &work.Crew{
-		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log,
+		Store: p.db, Now: p.now, Changed: hub.Changed, Log: p.log, Resting: resting.Resting,
 		Hands: map[plan.Kind]work.Hand{
 			plan.Document:   produce.Hand(dossiers, files, p.now, counter.Busy, aside),
 			plan.Notice:     notify.Hand(dossiers, p.book, p.db, p.now),
@@ -157,6 +162,10 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		Slots: map[string]int{plan.Press: 3, plan.Mail: mailConnections, plan.Cabinet: 4},
 	}
 	depot.Again, p.book.Again = p.crew.Again, p.crew.Again
+	resting.Woken = func() {
+		p.crew.Wake()
+		hub.Changed()
+	}
 	if err := errors.Join(p.book.Bind(ctx), depot.Bind(ctx)); err != nil {
 		return err
 	}
@@ -182,7 +191,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 		People:       &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,
-		Bounces: taker, Looks: p.db, Source: smtp.Source,
+		Rest: resting, Bounces: taker, Looks: p.db, Source: smtp.Source,
 		Inventory: inventory, Post: &notify.Desk{
 			Store: p.db, Now: p.now, Wake: p.crew.Wake, Posts: p.book, Secret: p.secret,
 		},

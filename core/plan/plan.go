@@ -32,6 +32,15 @@ const (
 	Returns    Kind = "returns"   // reads the mailboxes into which reports of what came back come
 )
 
+// Outward reports whether steps of a kind reach somebody or something outside of the house.
+func Outward(k Kind) bool {
+	switch k {
+	case Document, Sweep, Inventory:
+		return false
+	}
+	return true
+}
+
 // About is the kind of thing that a step is about.
 type About string
 

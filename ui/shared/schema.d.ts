@@ -476,6 +476,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Lets a house act that was made of a backup, and passes over the numbers that may have been given since */
+        delete: operations["wakeHouse"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/questions": {
         parameters: {
             query?: never;
@@ -3075,6 +3092,11 @@ export interface components {
         Desk: {
             /** @description How many files are not as they were filed */
             amiss: number;
+            /**
+             * Format: date-time
+             * @description When the house was made of a backup, where it does nothing outside since
+             */
+            resting?: string;
             all: number;
             failed: number;
             unfinished: number;
@@ -4322,6 +4344,33 @@ export interface operations {
                     "application/json": components["schemas"]["Desk"];
                 };
             };
+            default: components["responses"]["Problem"];
+        };
+    };
+    wakeHouse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description How many numbers of each series */
+                    skip: number;
+                };
+            };
+        };
+        responses: {
+            /** @description It acts */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
     };

@@ -717,11 +717,14 @@ type Desk struct {
 	All int `json:"all"`
 
 	// Amiss How many files are not as they were filed
-	Amiss      int     `json:"amiss"`
-	Entries    []Entry `json:"entries"`
-	Failed     int     `json:"failed"`
-	Intakes    int     `json:"intakes"`
-	Unfinished int     `json:"unfinished"`
+	Amiss   int     `json:"amiss"`
+	Entries []Entry `json:"entries"`
+	Failed  int     `json:"failed"`
+	Intakes int     `json:"intakes"`
+
+	// Resting When the house was made of a backup, where it does nothing outside since
+	Resting    *time.Time `json:"resting,omitempty"`
+	Unfinished int        `json:"unfinished"`
 }
 
 // Destination A place where the house files; its password is kept apart
@@ -1780,6 +1783,12 @@ type HoldHouseJSONBody struct {
 	Held bool `json:"held"`
 }
 
+// WakeHouseJSONBody defines parameters for WakeHouse.
+type WakeHouseJSONBody struct {
+	// Skip How many numbers of each series
+	Skip int `json:"skip"`
+}
+
 // ListIntakesParams defines parameters for ListIntakes.
 type ListIntakesParams struct {
 	// Cursor Where the page begins, as the page before it said in next
@@ -2041,6 +2050,9 @@ type HoldHouseJSONRequestBody HoldHouseJSONBody
 // SetHouseJSONRequestBody defines body for SetHouse for application/json ContentType.
 type SetHouseJSONRequestBody = House
 
+// WakeHouseJSONRequestBody defines body for WakeHouse for application/json ContentType.
+type WakeHouseJSONRequestBody WakeHouseJSONBody
+
 // AddIntakeJSONRequestBody defines body for AddIntake for application/json ContentType.
 type AddIntakeJSONRequestBody AddIntakeJSONBody
 
@@ -2214,6 +2226,9 @@ type ServerInterface interface {
 	// AddHouseFile Keeps a fixed file of the house; it is one when the house names it among its files
 	// (POST /api/house/files)
 	AddHouseFile(c *gin.Context)
+	// WakeHouse Lets a house act that was made of a backup, and passes over the numbers that may have been given since
+	// (DELETE /api/house/rest)
+	WakeHouse(c *gin.Context)
 
 	// (GET /api/intakes)
 	ListIntakes(c *gin.Context, params ListIntakesParams)
@@ -3044,6 +3059,19 @@ func (siw *ServerInterfaceWrapper) AddHouseFile(c *gin.Context) {
 	}
 
 	siw.Handler.AddHouseFile(c)
+}
+
+// WakeHouse operation middleware
+func (siw *ServerInterfaceWrapper) WakeHouse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WakeHouse(c)
 }
 
 // ListIntakes operation middleware
@@ -4809,6 +4837,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/house/files", wrapper.AddHouseFile)
 	router.POST(options.BaseURL+"/api/proofs/house", wrapper.ProofHouse)
 	router.GET(options.BaseURL+"/api/desk", wrapper.GetDesk)
+	router.DELETE(options.BaseURL+"/api/house/rest", wrapper.WakeHouse)
 	router.POST(options.BaseURL+"/api/questions", wrapper.ReadQuestions)
 	router.GET(options.BaseURL+"/api/intakes", wrapper.ListIntakes)
 	router.POST(options.BaseURL+"/api/intakes", wrapper.AddIntake)
@@ -6493,6 +6522,55 @@ type AddHouseFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddHouseFiledefaultApplicationProblemPlusJSONResponse) VisitAddHouseFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WakeHouseRequestObject struct {
+	Body *WakeHouseJSONRequestBody
+}
+
+type WakeHouseResponseObject interface {
+	VisitWakeHouseResponse(w http.ResponseWriter) error
+}
+
+type WakeHouse204Response struct {
+}
+
+func (response WakeHouse204Response) VisitWakeHouseResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type WakeHouse404ApplicationProblemPlusJSONResponse struct {
+	ProblemApplicationProblemPlusJSONResponse
+}
+
+func (response WakeHouse404ApplicationProblemPlusJSONResponse) VisitWakeHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(404)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WakeHousedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WakeHousedefaultApplicationProblemPlusJSONResponse) VisitWakeHouseResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10406,6 +10484,9 @@ type StrictServerInterface interface {
 	// AddHouseFile Keeps a fixed file of the house; it is one when the house names it among its files
 	// (POST /api/house/files)
 	AddHouseFile(ctx context.Context, request AddHouseFileRequestObject) (AddHouseFileResponseObject, error)
+	// WakeHouse Lets a house act that was made of a backup, and passes over the numbers that may have been given since
+	// (DELETE /api/house/rest)
+	WakeHouse(ctx context.Context, request WakeHouseRequestObject) (WakeHouseResponseObject, error)
 
 	// (GET /api/intakes)
 	ListIntakes(ctx context.Context, request ListIntakesRequestObject) (ListIntakesResponseObject, error)
@@ -11604,6 +11685,37 @@ func (sh *strictHandler) AddHouseFile(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddHouseFileResponseObject); ok {
 		if err := validResponse.VisitAddHouseFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WakeHouse operation middleware
+func (sh *strictHandler) WakeHouse(ctx *gin.Context) {
+	var request WakeHouseRequestObject
+
+	var body WakeHouseJSONRequestBody
+	if err := ctx.ShouldBindJSON(&body); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WakeHouse(ctx, request.(WakeHouseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WakeHouse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WakeHouseResponseObject); ok {
+		if err := validResponse.VisitWakeHouseResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -12,6 +12,7 @@ type Needs struct {
 var Permissions = map[string]Needs{
 	"DELETE /api/accounts/:key":                                {"house", "house", 65536},
 	"DELETE /api/destinations/:key":                            {"house", "house", 65536},
+	"DELETE /api/house/rest":                                   {"house", "house", 65536},
 	"DELETE /api/people/:id":                                   {"people", "house", 65536},
 	"DELETE /api/people/:id/sessions":                          {"people", "house", 65536},
 	"DELETE /api/session":                                      {"public", "house", 65536},

@@ -2,11 +2,12 @@
 import { api, data } from '../api'
 import { useLoad } from '../load'
 import NewIntake from '../intakes/NewIntake.vue'
+import RestingHouse from './RestingHouse.vue'
 import PlaceHead from '../parts/PlaceHead.vue'
 import EntryTable from '../register/EntryTable.vue'
 import { may, somewhere } from '../session'
 
-const { value: desk, problem } = useLoad(() => data(api.GET('/api/desk')))
+const { value: desk, problem, load } = useLoad(() => data(api.GET('/api/desk')))
 </script>
 
 <template>
@@ -32,6 +33,7 @@ const { value: desk, problem } = useLoad(() => data(api.GET('/api/desk')))
     </PlaceHead>
     <div class="px-3 pb-6 sm:px-6">
       <p v-if="problem" role="alert" class="font-semibold text-madder">✕ {{ problem }}</p>
+      <RestingHouse v-if="desk?.resting" :since="desk.resting" @woken="load" />
       <NewIntake v-if="desk && !desk.intakes && may('design')" />
       <div v-else-if="desk" class="sheet">
         <EntryTable v-if="desk.entries.length" :pages="[desk.entries]" />
