@@ -136,12 +136,13 @@ func apiInvitations(all []invite.Invitation) []api.Invitation {
 	out := make([]api.Invitation, 0, len(all))
 	for _, x := range all {
 		i := api.Invitation{
-			Id:     x.ID,
-			Email:  x.Email,
-			State:  api.InvitationState(x.State),
-			Reason: optional(x.Reason),
-			Number: optional(x.Number),
-			Words:  optional(x.Words),
+			Id:       x.ID,
+			IntakeId: x.IntakeID,
+			Email:    x.Email,
+			State:    api.InvitationState(x.State),
+			Reason:   optional(x.Reason),
+			Number:   optional(x.Number),
+			Words:    optional(x.Words),
 		}
 		if x.Sent.UnixMicro() > 0 {
 			i.Sent = &x.Sent

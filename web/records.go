@@ -51,8 +51,12 @@ func (d *handlers) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
+	unsent, err := d.Records.UnsentInvitations(ctx, records)
+	if err != nil {
+		return nil, err
+	}
 	out := api.GetDesk200JSONResponse{
-		Amiss: amiss, All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: seen.Intakes, Entries: []api.Entry{},
+		Amiss: amiss, Unsent: unsent, All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: seen.Intakes, Entries: []api.Entry{},
 	}
 	if since := d.Rest.Since(); !since.IsZero() {
 		out.Resting = &since

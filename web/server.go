@@ -56,6 +56,7 @@ type Records interface {
 	Submission(ctx context.Context, id int64) (register.Submission, intake.Design, error)
 	Answered(ctx context.Context, intake, after int64, limit int) ([]register.Submission, error)
 	AmissIn(ctx context.Context, scope access.Scope) (int, error)
+	UnsentInvitations(ctx context.Context, scope access.Scope) (int, error)
 	Plan(ctx context.Context, s plan.Subject, share int64, steps []plan.Step, now time.Time) error
 	SheetFiles(ctx context.Context, intake int64, register string) ([]sheets.File, error)
 	Jobs(ctx context.Context, submission int64) ([]register.Job, error)

@@ -85,9 +85,20 @@ func (d *DB) Invitations(ctx context.Context, intake, before int64, limit int) (
 	return rows(r, err, func(r *sql.Rows) (invite.Invitation, error) { return scanInvitation(r) })
 }
 
-// SentInvitations gives those of all intakes that went out, the newest first.
+// unsent is true of an invitation whose letter must be sent again by somebody.
+const unsent = "j.state = 'failed' AND n.withdrawn = 0 AND n.submission IS NULL"
+
+// UnsentInvitations counts those of a scope whose letters must be sent again by somebody.
+func (d *DB) UnsentInvitations(ctx context.Context, scope access.Scope) (n int, err error) {
+	where, args := among([]string{unsent, "j.about = 'invitation'"}, []any{}, "n.intake", scope)
+	err = d.read.QueryRowContext(ctx, "SELECT count(*) FROM job j JOIN invitation n ON n.id = j.subject AND n.run = j.run WHERE "+
+		strings.Join(where, " AND "), args...).Scan(&n)
+	return n, err
+}
+
+// SentInvitations gives those of all intakes that went out or could not, the newest first.
 func (d *DB) SentInvitations(ctx context.Context, scope access.Scope, before int64, limit int) ([]invite.Invitation, error) {
-	where, args := among([]string{"n.sent > 0", "n.id < ?"}, []any{fromTop(before)}, "n.intake", scope)
+	where, args := among([]string{"(n.sent > 0 OR " + unsent + ")", "n.id < ?"}, []any{fromTop(before)}, "n.intake", scope)
 	r, err := d.read.QueryContext(
 		ctx,
 		"SELECT "+invitationColumns+" WHERE "+strings.Join(where, " AND ")+" ORDER BY n.id DESC LIMIT ?",

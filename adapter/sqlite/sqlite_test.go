@@ -19,6 +19,7 @@ import (
 
 	"amberseal/adapter/sqlite"
 	"amberseal/app/access"
+	"amberseal/app/invite"
 	"amberseal/app/receive"
 	"amberseal/app/register"
 	"amberseal/app/work"
@@ -461,6 +462,69 @@ func TestAnOldDatabase(t *testing.T) {
 	}
 	if _, err := h.counter.Submit(t.Context(), "old", receive.Sending{Answers: form.Raw{"a": quoted("y")}}); err != nil {
 		t.Errorf("the old intake takes no answers: %v", err)
+	}
+}
+
+// Invitations that an earlier program sent open nothing, and say so before anybody who was invited meets it.
+func TestInvitationsOfAnEarlierProgram(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "old.db")
+	old, err := sql.Open("sqlite", file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	p, err := goose.NewProvider(goose.DialectSQLite3, old, os.DirFS("migrations"))
+	if err == nil {
+		_, err = p.UpTo(t.Context(), 7)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	design := `{"amberseal": 1, "slug": "old", "name": "Old", "number": "O-{n}", "form": {"fields": [{"key": "a", "kind": "short_text", ` +
+		`"label": "A"}]}, "documents": [], "notices": [], "filings": [], "opening": {"invited": true}}`
+	const token = "sAsLAZWTU1hCuA2yO2uXOOqb" // as they were
+	for _, q := range []string{
+		`INSERT INTO intake (id, slug, name, design, revision, version, published, state, created, updated) VALUES (1, 'old', 'Old', '` +
+			design + `', 1, 1, 1, 'open', 1, 1)`,
+		`INSERT INTO version VALUES (1, 1, '` + design + `', 1)`,
+		`INSERT INTO invitation (id, intake, token, email, link, state, due, sent) VALUES
+			(1, 1, '` + token + `', 'sent@guest.example', 'x', 'sent', 1, 1700000000000000),
+			(2, 1, 'b', 'waits@guest.example', 'x', 'waits', 1, 0),
+			(3, 1, 'c', 'withdrawn@guest.example', 'x', 'withdrawn', 1, 1700000000000000)`,
+	} {
+		if _, err := old.Exec(q); err != nil {
+			t.Fatal(q, err)
+		}
+	}
+	if err := old.Close(); err != nil {
+		t.Fatal(err)
+	}
+	h := open(t, file)
+	defer h.Close()
+	all, err := h.Invitations(t.Context(), 1, 0, 9)
+	if err != nil || len(all) != 3 {
+		t.Fatal(all, err)
+	}
+	want := []invite.State{invite.Withdrawn, invite.Waits, invite.Failed}
+	for n, x := range all {
+		if x.State != want[n] {
+			t.Errorf("%s is %s, want %s", x.Email, x.State, want[n])
+		}
+	}
+	if n, err := h.UnsentInvitations(t.Context(), access.Everywhere); n != 1 || err != nil {
+		t.Errorf("%d must be sent again: %v", n, err)
+	}
+	published, _, err := h.counter.Form(t.Context(), "old")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := h.counter.Invitation(t.Context(), published, token); !errors.Is(err, receive.ErrInvitationUsed) {
+		t.Errorf("the page of a link of before says %v", err)
+	}
+	if err := h.RetryInvitation(t.Context(), 1, 1, nil, noon); err != nil {
+		t.Fatal(err)
+	}
+	if n, err := h.UnsentInvitations(t.Context(), access.Everywhere); n != 0 || err != nil {
+		t.Errorf("%d must be sent again after that: %v", n, err)
 	}
 }
 

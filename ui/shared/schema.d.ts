@@ -2029,6 +2029,8 @@ export interface components {
             email: string;
             /** @enum {string} */
             state: "waits" | "sent" | "failed" | "withdrawn";
+            /** Format: int64 */
+            intakeId: number;
             /** @description Of the one who invited */
             words?: string;
             intake?: string;
@@ -3092,6 +3094,8 @@ export interface components {
         Desk: {
             /** @description How many files are not as they were filed */
             amiss: number;
+            /** @description How many invitations must be sent again by somebody */
+            unsent: number;
             /**
              * Format: date-time
              * @description When the house was made of a backup, where it does nothing outside since

@@ -725,6 +725,9 @@ type Desk struct {
 	// Resting When the house was made of a backup, where it does nothing outside since
 	Resting    *time.Time `json:"resting,omitempty"`
 	Unfinished int        `json:"unfinished"`
+
+	// Unsent How many invitations must be sent again by somebody
+	Unsent int `json:"unsent"`
 }
 
 // Destination A place where the house files; its password is kept apart
@@ -1069,6 +1072,7 @@ type Invitation struct {
 	Email      string          `json:"email"`
 	Id         int64           `json:"id"`
 	Intake     *string         `json:"intake,omitempty"`
+	IntakeId   int64           `json:"intakeId"`
 	Number     *string         `json:"number,omitempty"`
 	Reason     *string         `json:"reason,omitempty"`
 	Sent       *time.Time      `json:"sent,omitempty"`

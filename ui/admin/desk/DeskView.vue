@@ -18,11 +18,22 @@ const { value: desk, problem, load } = useLoad(() => data(api.GET('/api/desk')))
         <RouterLink v-if="desk?.amiss" class="link font-semibold text-madder" to="/cabinet?amiss=1">{{
           $t('desk.amiss', { n: desk.amiss }, desk.amiss)
         }}</RouterLink>
+        <RouterLink v-if="desk?.unsent" class="link font-semibold text-madder" to="/post?tab=invitations">{{
+          $t('desk.unsent', { n: desk.unsent }, desk.unsent)
+        }}</RouterLink>
         <span v-if="desk?.unfinished" class="text-ochre">{{
           $t('desk.waiting', { unfinished: desk.unfinished })
         }}</span>
         <span
-          v-if="desk && desk.intakes && !desk.failed && !desk.unfinished && !desk.amiss && somewhere('records')"
+          v-if="
+            desk &&
+            desk.intakes &&
+            !desk.failed &&
+            !desk.unfinished &&
+            !desk.amiss &&
+            !desk.unsent &&
+            somewhere('records')
+          "
           class="text-pine"
           >{{ $t('desk.nothingNeedsHand') }}</span
         >

@@ -4,11 +4,14 @@ import PlaceHead from '../parts/PlaceHead.vue'
 import SentInvitations from './SentInvitations.vue'
 import SentMessages from './SentMessages.vue'
 import WaitingMessages from './WaitingMessages.vue'
+import { useRoute } from 'vue-router'
+
+const first = useRoute().query.tab === 'invitations' ? 2 : 0
 </script>
 
 <template>
   <main class="flex grow flex-col">
-    <TabGroup>
+    <TabGroup :default-index="first">
       <PlaceHead :title="$t('post.post')">
         <template #state
           ><span class="text-soft">{{ $t('post.messagesAsTheyWentOut') }}</span></template

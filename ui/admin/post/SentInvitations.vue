@@ -6,7 +6,7 @@ import { behind, useList } from '../load'
 import { asMoment } from '../times'
 import { t } from '../words'
 
-/** Invitations of all intakes, as they went out. */
+/** Invitations of all intakes, as they went out or could not. */
 const { all, more, problem, loaded, loadOlder } = useList<Invitation>((cursor) =>
   data(api.GET('/api/invitations', { params: { query: behind(cursor) } })),
 )
@@ -25,7 +25,7 @@ const states = {
       <ul v-if="all.length">
         <li v-for="x in all" :key="x.id" class="flex flex-wrap gap-x-4 border-b border-faint px-5 py-2">
           <span class="min-w-0 font-semibold [overflow-wrap:anywhere]">{{ x.email }}</span>
-          <span class="text-soft">{{ x.intake }}</span>
+          <RouterLink class="link" :to="`/intakes/${x.intakeId}/opening`">{{ x.intake }}</RouterLink>
           <span class="ml-auto">
             <RouterLink v-if="x.submission" class="link" :to="`/register/${x.submission}`">{{
               $t('post.answered', { number: x.number })

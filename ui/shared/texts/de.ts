@@ -80,7 +80,7 @@ export const texts: Texts = {
   reminded: '{email} bekommt am {day} eine einzige Nachricht mit dem Link.',
   remindEnough: 'An diese Adresse gehen schon genug Erinnerungen. Bitte heben Sie stattdessen den Link auf.',
   document: 'Das Dokument, wie es sein wird',
-  used: 'Diese Einladung wurde schon benutzt, zurückgezogen, oder ihr Link ist nicht vollständig.',
+  used: 'Diese Einladung wurde schon benutzt, zurückgezogen, oder ihr Link ist nicht vollständig oder von früher. Bitten Sie um einen neuen.',
   invitation:
     'Dieses Formular wird auf persönliche Einladung ausgefüllt. Folgen Sie dem Link in der Nachricht, die Sie eingeladen hat.',
   paused: 'Dieses Formular nimmt eine Zeit lang keine Antworten an. Bitte kommen Sie später wieder.',
@@ -97,7 +97,7 @@ export const texts: Texts = {
   clearSure: 'Wirklich alles löschen',
   linklessTitle: 'Dieser Link öffnet nichts',
   linkless:
-    'Er wurde zurückgezogen oder ist nicht vollständig. Kopieren Sie ihn ganz, oder fragen Sie, von wem Sie ihn haben.',
+    'Er wurde zurückgezogen, ist nicht vollständig oder von früher. Kopieren Sie ihn ganz, oder fragen Sie, von wem Sie ihn haben.',
   asksIn: 'Fragen auf {language}',
   signed: 'unterschrieben',
   printable: 'Das Formular zum Drucken oder Ausfüllen auf Papier (PDF)',

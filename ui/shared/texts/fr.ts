@@ -80,7 +80,7 @@ export const texts: Texts = {
   reminded: '{email} recevra un seul message le {day}, avec le lien.',
   remindEnough: 'Cette adresse reçoit déjà assez de rappels. Veuillez plutôt garder le lien.',
   document: 'Le document, tel qu’il sera',
-  used: 'Cette invitation a déjà été utilisée, a été retirée, ou son lien est incomplet.',
+  used: 'Cette invitation a déjà été utilisée, a été retirée, ou son lien est incomplet ou trop ancien. Demandez-en un nouveau.',
   invitation: 'On répond à ce formulaire sur invitation personnelle. Suivez le lien du message qui vous a invité.',
   paused: 'Ce formulaire ne prend pas de réponses pour le moment. Revenez plus tard.',
   changed:
@@ -95,7 +95,8 @@ export const texts: Texts = {
   clearAll: 'Effacer ce que j’ai saisi',
   clearSure: 'Vraiment tout effacer',
   linklessTitle: 'Ce lien n’ouvre rien',
-  linkless: 'Il a été retiré ou est incomplet. Copiez-le en entier, ou demandez à la personne qui vous l’a donné.',
+  linkless:
+    'Il a été retiré, est incomplet ou trop ancien. Copiez-le en entier, ou demandez à la personne qui vous l’a donné.',
   asksIn: 'Questions en {language}',
   signed: 'signé',
   printable: 'Le formulaire à imprimer ou à remplir sur papier (PDF)',

@@ -79,7 +79,7 @@ export const texts: Texts = {
   reminded: 'Na adres {email} przyjdzie {day} jedna wiadomość z linkiem.',
   remindEnough: 'Na ten adres czeka już dość przypomnień. Proszę zachować link.',
   document: 'Dokument, jaki będzie',
-  used: 'To zaproszenie zostało już wykorzystane, wycofane, albo jego link jest niepełny.',
+  used: 'To zaproszenie zostało już wykorzystane, wycofane, albo jego link jest niepełny lub sprzed zmian. Poproś o nowy.',
   invitation: 'Ten formularz wypełnia się na osobiste zaproszenie. Użyj linku z wiadomości, która Cię zaprosiła.',
   paused: 'Ten formularz przez pewien czas nie przyjmuje odpowiedzi. Wróć później.',
   changed: 'Formularz zmienił się od chwili otwarcia. Twoje odpowiedzi są nadal tutaj; przejrzyj go jeszcze raz.',
@@ -93,7 +93,8 @@ export const texts: Texts = {
   clearAll: 'Wyczyść to, co wpisano',
   clearSure: 'Naprawdę wyczyść wszystko',
   linklessTitle: 'Ten link niczego nie otwiera',
-  linkless: 'Został wycofany albo jest niepełny. Skopiuj go w całości albo zapytaj osobę, od której go masz.',
+  linkless:
+    'Został wycofany, jest niepełny albo sprzed zmian. Skopiuj go w całości albo zapytaj osobę, od której go masz.',
   asksIn: 'Pytania w języku: {language}',
   signed: 'podpisano',
   printable: 'Formularz do druku lub wypełnienia na papierze (PDF)',
