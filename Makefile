@@ -33,7 +33,7 @@ race: packages ui/node_modules/.stamp
 	go test -race -timeout 30m ./app/... ./adapter/... ./web/... ./core/ask/form ./core/words/phrase ./core/ask/formula
 
 # What takes too long for each stop: the race detector, each fuzz target for a while, twenty times the chance in the tests that draw
-# lots, word-processor files set anew by another setter, and ten runs in turn beside the commit BEFORE. Some forty minutes on two cores.
+# lots, word-processor files set anew by another setter, and the load in ten runs in turn beside the commit BEFORE. Some forty minutes on two cores.
 BEFORE ?= HEAD~1
 FUZZ := 60s
 thorough: race build
@@ -43,6 +43,10 @@ thorough: race build
 	@$(call install,$(OFFICE))
 	AMBERSEAL_OFFICE=1 go test -count 1 -v -run 'Another|RealProgram' ./core/print/fromword ./adapter/libreoffice
 	AMBERSEAL_THOROUGH=1 go test -count 1 -v -timeout 60m -run Killed ./cmd/amberseal
+	go run ./e2e/pairs -of load $(BEFORE)
+
+# Every figure of bench, load and scale in ten runs in turn beside the commit BEFORE, which takes some hours; see e2e/pairs.
+pairs:
 	go run ./e2e/pairs $(BEFORE)
 
 # What is written from openapi.yaml and from the tables of kinds.

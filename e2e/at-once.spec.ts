@@ -12,9 +12,11 @@ const picture = Buffer.from(
 
 /** An open form of one's own. */
 async function form(page: Page, name: string, fields: object[], opening: object = {}) {
-  const made = (await (
-    await page.request.post('/api/intakes', { data: { name, questions: 'Your name' } })
-  ).json()) as { id: number; revision: number; design: { slug: string; form: object } }
+  const made = (await (await page.request.post('/api/intakes', { data: { name, questions: 'Your name' } })).json()) as {
+    id: number
+    revision: number
+    design: { slug: string; form: object }
+  }
   const design = { ...made.design, form: { fields }, opening, documents: [], notices: [], filings: [] }
   const kept = await page.request.put(`/api/intakes/${made.id}/design`, { data: { revision: made.revision, design } })
   expect(kept.ok(), await kept.text()).toBe(true)
@@ -51,7 +53,9 @@ test('a photo stays with its row, whatever becomes of the others meanwhile', asy
   const row = (n: number) => page.getByRole('group', { name: `Items ${n}`, exact: true })
   for (const [i, name] of ['apple', 'pear', 'plum', 'fig'].entries()) {
     await page.getByRole('button', { name: 'Add a row' }).click()
-    await row(i + 1).getByLabel('What').fill(name)
+    await row(i + 1)
+      .getByLabel('What')
+      .fill(name)
   }
   await slow(page)
   await row(2).getByLabel('Photo').setInputFiles(photo('pear.png'))
@@ -196,7 +200,9 @@ test('a part that does not come says so', async ({ desk: page }) => {
   await expect(page.getByRole('heading', { level: 1, name: 'Register' })).toBeVisible()
 })
 
-test('names and addresses are read through in their order, in whichever they were filled in', async ({ desk: page }) => {
+test('names and addresses are read through in their order, in whichever they were filled in', async ({
+  desk: page,
+}) => {
   const slug = await form(
     page,
     'Names',

@@ -100,9 +100,14 @@ test('its PDF is in an inbox within a minute', async ({ desk: page }) => {
     const mails = await mailTo(page, 'wanda@brought.example')
     expect(mails[0]?.attachments.map((a) => a.name.replace(/ .*\./, ' *.'))).toEqual(['Thanks *.pdf', 'Thanks *.docx'])
   }).toPass({ timeout: 60_000 })
-  const { entries } = (await (await page.request.get('/api/submissions?q=Wanda')).json()) as { entries: { id: number }[] }
+  const { entries } = (await (await page.request.get('/api/submissions?q=Wanda')).json()) as {
+    entries: { id: number }[]
+  }
   await page.goto(`/register/${entries[0]!.id}`)
-  const [word] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'as .docx' }).click()])
+  const [word] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'as .docx' }).click(),
+  ])
   const read = 'import sys, zipfile; print(zipfile.ZipFile(sys.argv[1]).read("word/document.xml").decode())'
   expect(run('python3', '-c', read, await word.path())).toMatch(/Thank you for GI-\d/)
   const filings = (await (await page.request.get('/api/filings')).json()) as { entries: { path: string }[] }

@@ -72,7 +72,8 @@ test('what is not as it was filed is found when all is compared', async ({ desk:
   await page.goBack()
   await expect(page.locator('section ul button').first()).toBeVisible()
   // What is still being filed would come back.
-  const open = async () => ((await (await page.request.get('/api/submissions')).json()) as { unfinished: number }).unfinished
+  const open = async () =>
+    ((await (await page.request.get('/api/submissions')).json()) as { unfinished: number }).unfinished
   await expect.poll(open, { timeout: 60_000 }).toBeLessThanOrEqual(1)
   for (const folder of ['Gift of an instrument', 'Repair drop-off', 'Repairs', 'Invoices']) {
     rmSync(`${house.data}/cabinet/${folder}`, { recursive: true, force: true })

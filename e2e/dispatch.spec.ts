@@ -48,7 +48,9 @@ test('a mail account is added with its signing key, and a trial tells the part t
   await page.getByRole('switch', { name: 'Signed' }).click()
   await page.getByRole('button', { name: 'Send it' }).click()
   await expect(page.locator('[data-trial]')).toContainText('is not known by this name')
-  await expect(page.locator('[data-record]')).toContainText('amberseal._domainkey.tarnhollow.example. TXT "v=DKIM1; k=rsa; p=')
+  await expect(page.locator('[data-record]')).toContainText(
+    'amberseal._domainkey.tarnhollow.example. TXT "v=DKIM1; k=rsa; p=',
+  )
   await accessible(page)
 })
 
@@ -127,7 +129,9 @@ test('a link is looked at without scripts, and a press gives the file', async ({
 })
 
 test('a notice begins as one of another intake, and carries what is there', async ({ desk: page }) => {
-  const { entries } = (await (await page.request.get('/api/intakes')).json()) as { entries: { id: number; slug: string }[] }
+  const { entries } = (await (await page.request.get('/api/intakes')).json()) as {
+    entries: { id: number; slug: string }[]
+  }
   await page.goto(`/intakes/${entries.find((i) => i.slug === 'gift')!.id}/notices`)
   await page.getByRole('button', { name: 'Copy one from another intake' }).click()
   const dialog = page.getByRole('dialog')

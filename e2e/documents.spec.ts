@@ -21,7 +21,9 @@ async function proofOf(page: Page, house: House, slug: string, key: string, answ
 }
 const run = (program: string, ...args: string[]) => execFileSync(program, args, { encoding: 'utf8' })
 
-test('a document that is renamed says so in its title; one that goes leaves what is filed with it', async ({ desk: page }) => {
+test('a document that is renamed says so in its title; one that goes leaves what is filed with it', async ({
+  desk: page,
+}) => {
   await openIntake(page, 'Repair drop-off', 'Documents')
   const script = page.getByRole('region', { name: 'Script' })
   const before = (await stored(page, 'repair-drop-off')).design as unknown as {
@@ -254,7 +256,9 @@ test('a document is locked by an answer, and another carries its answers as data
   expect(run('pdfdetach', '-list', data)).toMatch(/answers\.json[\s\S]*answers\.schema\.json/)
 })
 
-test('letter paper lies behind a document, and one without its fonts is refused at its place', async ({ desk: page }) => {
+test('letter paper lies behind a document, and one without its fonts is refused at its place', async ({
+  desk: page,
+}) => {
   await openIntake(page, 'Gift of an instrument', 'Documents')
   const proof = page.locator('[data-document-proof]')
   await expect(proof.locator('[data-block="heading"]')).toBeVisible()

@@ -43,7 +43,10 @@ export const test = base.extend<Fixtures>({
     const errors: string[] = []
     page.on(
       'console',
-      (m) => m.type() === 'error' && !/status of (4\d\d|502)|net::ERR_FAILED|Failed to fetch dynamically/.test(m.text()) && errors.push(m.text()),
+      (m) =>
+        m.type() === 'error' &&
+        !/status of (4\d\d|502)|net::ERR_FAILED|Failed to fetch dynamically/.test(m.text()) &&
+        errors.push(m.text()),
     )
     page.on('pageerror', (e) => /Failed to fetch dynamically/.test(e.message) || errors.push(e.message))
     await use(page)

@@ -3,7 +3,9 @@ import { accessible, expect, mailTo, test } from './house'
 // What notices say: in the language of who answered, with pictures; and reminders of answers that were kept.
 
 test('a notice is written in another language, and who answers in it gets that', async ({ desk: page }) => {
-  const { entries } = (await (await page.request.get('/api/intakes')).json()) as { entries: { id: number; slug: string }[] }
+  const { entries } = (await (await page.request.get('/api/intakes')).json()) as {
+    entries: { id: number; slug: string }[]
+  }
   const id = entries.find((i) => i.slug === 'practice-room')!.id
   await page.goto(`/intakes/${id}/notices`)
   const language = page.getByRole('button', { name: /^Language of the words/ })
@@ -64,7 +66,9 @@ test('who keeps answers can ask to be reminded of them', async ({ page }) => {
 })
 
 test('a picture stands below the words of a message, and goes', async ({ desk: page }) => {
-  const { entries } = (await (await page.request.get('/api/intakes')).json()) as { entries: { id: number; slug: string }[] }
+  const { entries } = (await (await page.request.get('/api/intakes')).json()) as {
+    entries: { id: number; slug: string }[]
+  }
   await page.goto(`/intakes/${entries.find((i) => i.slug === 'gift')!.id}/notices`)
   const proof = page.locator('[data-notice-proof]')
   const picture = proof.getByRole('img', { name: 'Our bench, with a violin on it' })

@@ -4,7 +4,10 @@ import { join } from 'node:path'
 import { accessible, expect, intakeOf, kept, openIntake, test } from './house'
 
 type Mark = { kind: string; page: number; left: number; top: number; width: number; cells?: number }
-type Design = { documents: { key: string; file?: string; marks?: Mark[]; matches?: object }[]; form: { fields: { key: string }[] } }
+type Design = {
+  documents: { key: string; file?: string; marks?: Mark[]; matches?: object }[]
+  form: { fields: { key: string }[] }
+}
 
 const forms = join(import.meta.dirname, '../core/foreign/ground/testdata')
 const run = (program: string, ...args: string[]) => execFileSync(program, args, { encoding: 'utf8' })
@@ -64,7 +67,9 @@ test('words are put on the pages of a PDF without fields', async ({ desk: page }
   await sheet.click({ position: { x: 80 * millimetre, y: 38 * millimetre } })
   const mark = async () => (await intakeOf<Design>(page, 'repair-drop-off')).design.documents.at(-1)!.marks?.[0]
   await kept(page)
-  await expect(async () => expect(await mark()).toMatchObject({ kind: 'words', page: 1, left: 49.4, width: 98.8 })).toPass()
+  await expect(async () =>
+    expect(await mark()).toMatchObject({ kind: 'words', page: 1, left: 49.4, width: 98.8 }),
+  ).toPass()
   const before = (await mark())!
   await sheet.focus()
   await page.keyboard.press('ArrowDown')

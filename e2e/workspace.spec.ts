@@ -119,7 +119,10 @@ test('notices and filing: each seen as it will be', async ({ desk: page }) => {
 
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: 'Filing' }).click()
   const paths = page.locator('[data-filing-proof]')
-  await expect(paths.getByRole('button')).toHaveAttribute('aria-label', /^Cabinet Rooms\/.+\/2026-\d\d-\d\d PR-2026-0001\.pdf$/)
+  await expect(paths.getByRole('button')).toHaveAttribute(
+    'aria-label',
+    /^Cabinet Rooms\/.+\/2026-\d\d-\d\d PR-2026-0001\.pdf$/,
+  )
   await page.getByRole('textbox', { name: 'Path' }).click()
   await page.keyboard.press('Control+Home')
   await page.keyboard.type('Mill/')

@@ -56,7 +56,8 @@ func (d *handlers) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api
 		return nil, err
 	}
 	out := api.GetDesk200JSONResponse{
-		Amiss: amiss, Unsent: unsent, All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: seen.Intakes, Entries: []api.Entry{},
+		Amiss: amiss, Unsent: unsent, Entries: []api.Entry{},
+		All: counts.All, Failed: counts.Failed, Unfinished: counts.Unfinished, Intakes: seen.Intakes,
 	}
 	if since := d.Rest.Since(); !since.IsZero() {
 		out.Resting = &since

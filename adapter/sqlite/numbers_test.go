@@ -26,14 +26,20 @@ import (
 func TestANumberIsGivenOnce(t *testing.T) {
 	h := furnished(t)
 	ctx := t.Context()
-	if err := h.AddPerson(ctx, people.Person{Email: "own@house.example", Name: "O", Role: access.Owner, Ref: "own"}, "hash", noon); err != nil {
+	owner := people.Person{Email: "own@house.example", Name: "O", Role: access.Owner, Ref: "own"}
+	if err := h.AddPerson(ctx, owner, "hash", noon); err != nil {
 		t.Fatal(err)
 	}
 	sessions := sqlite.Sessions{DB: h.DB}
 	seen := map[int64]bool{}
 	for _, name := range []string{"a", "b", "c"} {
 		letter := plan.Welcome(noon.Add(time.Hour))
-		id, err := h.InvitePerson(ctx, people.Person{Email: name + "@house.example", Name: name, Role: access.Staff, Ref: name}, letter, noon)
+		id, err := h.InvitePerson(
+			ctx,
+			people.Person{Email: name + "@house.example", Name: name, Role: access.Staff, Ref: name},
+			letter,
+			noon,
+		)
 		if err != nil || seen[id] {
 			t.Fatalf("%s is number %d: %v", name, id, err)
 		}

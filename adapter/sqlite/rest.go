@@ -20,7 +20,10 @@ func (d *DB) Resting(ctx context.Context) (time.Time, error) {
 // Rest lets the house do nothing outside until it is woken.
 func (d *DB) Rest(ctx context.Context, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("INSERT INTO rest (house, since) VALUES ('all', ?) ON CONFLICT (house) DO UPDATE SET since = excluded.since", micros(now))
+		_, err := tx.Exec(
+			"INSERT INTO rest (house, since) VALUES ('all', ?) ON CONFLICT (house) DO UPDATE SET since = excluded.since",
+			micros(now),
+		)
 		return err
 	})
 }

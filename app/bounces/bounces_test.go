@@ -18,7 +18,12 @@ import (
 func told(to, id, reason string, addresses ...string) []byte {
 	var fields strings.Builder
 	for _, a := range addresses {
-		fmt.Fprintf(&fields, "Final-Recipient: rfc822; %s\r\nAction: failed\r\nStatus: 5.1.1\r\nDiagnostic-Code: smtp; %s\r\n\r\n", a, reason)
+		fmt.Fprintf(
+			&fields,
+			"Final-Recipient: rfc822; %s\r\nAction: failed\r\nStatus: 5.1.1\r\nDiagnostic-Code: smtp; %s\r\n\r\n",
+			a,
+			reason,
+		)
 	}
 	return []byte("To: " + to + "\r\nContent-Type: multipart/report; report-type=delivery-status; boundary=x\r\n\r\n" +
 		"--x\r\nContent-Type: message/delivery-status\r\n\r\nReporting-MTA: dns; a.example\r\n\r\n" + fields.String() +
@@ -62,11 +67,13 @@ func TestWhatAReportIsBelieved(t *testing.T) {
 	}{
 		{"its reader", told(ours, "", "550 no", "ann@READER.example"), nil, []string{"Ann@reader.example"}},
 		{"a domain as the wire has it", told(ours, "", "550 no", "lu@xn--mnchen-3ya.example"), nil, []string{"lu@münchen.example"}},
-		{"by the Message-ID", told("x@house.example", "mid@house.example", "no", "ann@reader.example"), nil, []string{"Ann@reader.example"}},
+		{"by the Message-ID", told("x@house.example", "mid@house.example", "no", "ann@reader.example"), nil,
+			[]string{"Ann@reader.example"}},
 		{"twice", told(ours, "", "550 no", "ann@reader.example", "ANN@reader.example"), nil, []string{"Ann@reader.example"}},
 		{"somebody else's address", told(ours, "", "550 no", "attacker@evil.example"), bounces.ErrOthers, nil},
 		{"the same by the Message-ID", told("x@y.example", "mid@z", "no", "attacker@evil.example"), bounces.ErrOthers, nil},
-		{"one more beside a reader", told(ours, "", "no", "ann@reader.example", "attacker@evil.example"), nil, []string{"Ann@reader.example"}},
+		{"one more beside a reader", told(ours, "", "no", "ann@reader.example", "attacker@evil.example"), nil,
+			[]string{"Ann@reader.example"}},
 		{"forty thousand", told(ours, "", "550 no", many...), bounces.ErrOthers, nil},
 		{"a return address without its proof", told("back+7-0000000000000000@house.example", "", "no", "ann@reader.example"),
 			register.NotFound, nil},

@@ -100,7 +100,8 @@ func TestANightComparesWhatCanBe(t *testing.T) {
 		v := &file.Inventory{Store: l, Places: places, Now: func() time.Time { now = now.Add(time.Second); return now }}
 		for night := range 4 {
 			result, err := v.Hand().Do(t.Context(), work.Job{Job: register.Job{Every: 24 * time.Hour}})
-			if want := "4 files compared, 2 not as they were filed, 1 could not be looked at; passed over: b"; err != nil || result.Result != want {
+			if want := "4 files compared, 2 not as they were filed, 1 could not be looked at; passed over: b"; err != nil ||
+				result.Result != want {
 				t.Errorf("night %d, where one says %v: %q, want %q: %v", night, refusal, result.Result, want, err)
 			}
 			now = now.Add(24 * time.Hour)

@@ -38,9 +38,15 @@ func TestAnswersOrderNoWordsAroundThem(t *testing.T) {
 	}}}
 	h := house.New()
 	h.Language, h.Currency = "en-GB", "EUR"
-	f := phrase.Facts{House: h, Form: d.Form, Number: "N-7", Received: time.Date(2026, 11, 27, 9, 0, 0, 0, time.UTC), Made: time.Unix(1.8e9, 0),
+	f := phrase.Facts{
+		House:    h,
+		Form:     d.Form,
+		Number:   "N-7",
+		Received: time.Date(2026, 11, 27, 9, 0, 0, 0, time.UTC),
+		Made:     time.Unix(1.8e9, 0),
 		Answers: form.Load(d.Form, form.Raw{"n": []byte(`"` + arabic + `"`), "he": []byte(`"` + hebrew + `"`), "m": []byte(`"50"`),
-			"q": []byte("4"), "s": []byte(`{"strokes":[[1,1,40,20]],"width":100,"height":40}`)})}
+			"q": []byte("4"), "s": []byte(`{"strokes":[[1,1,40,20]],"width":100,"height":40}`)}),
+	}
 	c, err := produce.Compose(d, "x", f, pictures, produce.Apart{})
 	if err != nil || len(c.Findings) > 0 {
 		t.Fatal(err, c.Findings)

@@ -62,8 +62,10 @@ func (s *sources) verdict(ctx context.Context, answers form.Answers) error {
 				name = f.Name
 			}
 		}
-		return work.GiveUp{Reason: "The file “" + name + "”, which was sent with the answers, is not there any more, so that the document " +
-			"would lack it."}
+		return work.GiveUp{
+			Reason: "The file “" + name + "”, which was sent with the answers, is not there any more, so that the document " +
+				"would lack it.",
+		}
 	}
 	return nil
 }

@@ -69,11 +69,21 @@ func TestADocumentIsWholeOrNotMade(t *testing.T) {
 		}
 		aside := func(context.Context) produce.Apart { return produce.Apart{} }
 		hand := produce.Hand(&dossier.Opener{}, shelf, time.Now, func() bool { return false }, aside)
-		file := &dossier.Dossier{Design: d, House: house.New(), Secret: link.Secret(strings.Repeat("s", 32)), Submission: register.Submission{
-			ID: 1, Ref: "r", Number: "R-1", Received: time.Unix(1e9, 0), Revision: 1,
-			Answers: form.Raw{"photo": []byte(`[{"id":"a","name":"crack.jpg","type":"image/jpeg","size":9}]`)},
-		}}
-		j := register.Job{Kind: plan.Document, Key: "receipt", Name: "Receipt", Subject: plan.Subject{About: plan.Submission, ID: 1, Run: 1}}
+		file := &dossier.Dossier{
+			Design: d,
+			House:  house.New(),
+			Secret: link.Secret(strings.Repeat("s", 32)),
+			Submission: register.Submission{
+				ID: 1, Ref: "r", Number: "R-1", Received: time.Unix(1e9, 0), Revision: 1,
+				Answers: form.Raw{"photo": []byte(`[{"id":"a","name":"crack.jpg","type":"image/jpeg","size":9}]`)},
+			},
+		}
+		j := register.Job{
+			Kind:    plan.Document,
+			Key:     "receipt",
+			Name:    "Receipt",
+			Subject: plan.Subject{About: plan.Submission, ID: 1, Run: 1},
+		}
 		out, err := hand.Do(ctx, work.Job{Job: j, Carried: file})
 		if len(out.Records) == 0 {
 			return nil, err

@@ -5,14 +5,10 @@ package receive
 import (
 	"context"
 	"crypto/rand"
-	"encoding/json"
 	"errors"
 	"slices"
-	"strings"
 	"sync/atomic"
 	"time"
-
-	xlanguage "golang.org/x/text/language"
 
 	"amberseal/app/invite"
 	"amberseal/app/register"
@@ -258,8 +254,8 @@ func (c *Counter) Check(ctx context.Context, slug string, page Page, raw form.Ra
 	}, nil
 }
 
-// check judges answers by the day on which they came in first: a correction makes no other deadlines, and what has become past since hinders
-// none.
+// check judges answers by the day on which they came in first: a correction makes no other deadlines, and what has become past since
+// hinders none.
 func (c *Counter) check(
 	ctx context.Context,
 	p Published,
@@ -393,7 +389,13 @@ func told(err error) error {
 }
 
 // arrival checks the answers and plans what follows. The error is Invalid where they are not right.
-func (c *Counter) arrival(ctx context.Context, p Published, h house.House, in Sending, corrected register.Submission) (Arrival, phrase.Facts, error) {
+func (c *Counter) arrival(
+	ctx context.Context,
+	p Published,
+	h house.House,
+	in Sending,
+	corrected register.Submission,
+) (Arrival, phrase.Facts, error) {
 	checked := c.check(ctx, p, h, in.Language, in.Answers, in.Once, corrected)
 	if checked.Findings.Faults() > 0 {
 		return Arrival{}, phrase.Facts{}, Invalid{checked.Findings}
@@ -432,66 +434,4 @@ func (c *Counter) further(r *Receipt, p Published, facts phrase.Facts, s registe
 	for _, para := range p.Design.Opening.Thanks {
 		r.Thanks = append(r.Thanks, para.Spans.Plain(facts))
 	}
-}
-
-// spoken is a language that a page says it is read in; what is none is the house's.
-func spoken(language string) string {
-	if tag, err := xlanguage.Parse(language); err == nil && language != "" {
-		return tag.String()
-	}
-	return ""
-}
-
-// unique lists the answers that no other submission may give.
-func unique(d intake.Design, a form.Answers) []Unique {
-	var out []Unique
-	for _, x := range d.Form.Fields {
-		if v := a[x.Key]; !v.Empty() && (x.Unique || x.Key == d.Opening.OnePer) {
-			value := v.Text
-			if value == "" {
-				text, err := json.Marshal(v)
-				if err != nil {
-					continue
-				}
-				value = string(text)
-			}
-			out = append(out, Unique{x.Key, strings.ToLower(value)})
-		}
-	}
-	return out
-}
-
-// addresses are the email addresses that were given.
-func addresses(f form.Form, a form.Answers) []string {
-	var out []string
-	for _, x := range f.Fields {
-		if v := a[x.Key]; x.Kind == form.Email && v.Text != "" {
-			out = append(out, v.Text)
-		}
-	}
-	return out
-}
-
-// person is who sent it, as far as the answers tell: a name, else an address.
-func person(f form.Form, a form.Answers) string {
-	for _, x := range f.Fields {
-		if v := a[x.Key]; form.IsName(x) && !v.Empty() {
-			return phrase.Facts{}.Answer(x, v, "")
-		}
-	}
-	if x, ok := f.First(form.Email); ok {
-		return a[x.Key].Text
-	}
-	return ""
-}
-
-func words(facts phrase.Facts) string {
-	var all []byte
-	for _, x := range facts.Form.Fields {
-		if x.Answered() {
-			all = append(all, facts.Text(x)...)
-			all = append(all, '\n')
-		}
-	}
-	return string(all)
 }

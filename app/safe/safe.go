@@ -145,7 +145,8 @@ func (s *Safe) Fits(ctx context.Context, as, door string) (bool, error) {
 	return err == nil && kept.fits(door), err
 }
 
-// Bind keeps a secret that was entered for no door, as they once were, for one. Where there is none, or it cannot be opened, nothing is done.
+// Bind keeps a secret that was entered for no door, as they once were, for one. Where there is none, or it cannot be opened, nothing is
+// done.
 func (s *Safe) Bind(ctx context.Context, as, door string) error { return s.Move(ctx, as, "", door) }
 
 // Move keeps a secret that was entered for one door for another, as when the server's key was seen.

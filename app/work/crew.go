@@ -203,7 +203,12 @@ func (c *Crew) terms(room func(register.Job) bool, bulk bool) Terms {
 	if bulk {
 		lanes = []plan.Lane{plan.Bulk, plan.Fresh}
 	}
-	return Terms{Now: now, Lanes: lanes, Room: c.within(room), Until: func(k plan.Kind) time.Time { return now.Add(c.Hands[k].Longest + grace) }}
+	return Terms{
+		Now:   now,
+		Lanes: lanes,
+		Room:  c.within(room),
+		Until: func(k plan.Kind) time.Time { return now.Add(c.Hands[k].Longest + grace) },
+	}
 }
 
 // claim leases what there is room for and begins it. While something that ended could not be written down nothing more leaves the house:

@@ -65,8 +65,8 @@ func readBackup(ctx context.Context, args []string, stdout, stderr io.Writer) er
 	}
 	fmt.Fprintln(
 		stdout,
-		"It rests when it is started: nothing is sent or filed, and its forms take nothing, until an owner lets it act on the Desk and says how "+
-			"many numbers may have been given since the backup.",
+		"It rests when it is started: nothing is sent or filed, and its forms take nothing, until an owner lets it act on the Desk and "+
+			"says how many numbers may have been given since the backup.",
 	)
 	return nil
 }

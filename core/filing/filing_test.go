@@ -86,7 +86,10 @@ func TestLongNamesFit(t *testing.T) {
 	long := func(s string) string { return strings.Repeat(s, 300) }
 	for _, answer := range []string{long("a"), long("ł"), long("価"), "short"} {
 		f := phrase.Facts{House: house.New(), Form: form.Form{Fields: []form.Field{{Key: "a", Kind: form.ShortText, Label: "A"}}},
-			Answers: form.Load(form.Form{Fields: []form.Field{{Key: "a", Kind: form.ShortText}}}, form.Raw{"a": []byte(`"` + answer + `"`)})}
+			Answers: form.Load(
+				form.Form{Fields: []form.Field{{Key: "a", Kind: form.ShortText}}},
+				form.Raw{"a": []byte(`"` + answer + `"`)},
+			)}
 		x := filing.Filing{Path: phrase.Parse("Repairs/{{a}}")}
 		paths := x.Paths(f, []filing.Piece{{Ext: "pdf"}, {Title: long("t"), Ext: "pdf"}, {Title: long("t"), Ext: "pdf"}, {Title: long("é"),
 			Ext: long("x")}, {Title: "t", Ext: "docx"}})

@@ -333,8 +333,8 @@ type Change struct {
 	Steps []Step
 }
 
-// Correct says what follows when the answers are others now. A notice that goes at a time of its own belongs to the submission: one that went
-// is not sent again, unless the day by which it goes is another one now and still to come.
+// Correct says what follows when the answers are others now. A notice that goes at a time of its own belongs to the submission: one that
+// went is not sent again, unless the day by which it goes is another one now and still to come.
 func Correct(d intake.Design, before, facts phrase.Facts, went func(notice string) bool) Change {
 	steps := slices.DeleteFunc(Start(d, facts), func(s Step) bool {
 		if s.Kind != Notice || !went(s.Key) {

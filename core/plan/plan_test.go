@@ -130,7 +130,8 @@ func TestWhatFollowsACorrection(t *testing.T) {
 		{"one waits still, as in an outage", "2026-04-10", "2026-04-10", "2026-04-08 09:01", "at-once before soon", "at-once after"},
 		{"its day moved", "2026-04-10", "2026-04-20", "2026-04-09 12:00", "at-once before after soon", "at-once before"},
 		{"its day moved into what has been", "2026-04-10", "2026-04-09", "2026-04-09 12:00", "at-once before after soon", "at-once"},
-		{"its time has passed without it", "2026-04-10", "2026-04-10", "2026-04-09 12:00", "at-once after soon", "at-once before (too late)"},
+		{"its time has passed without it", "2026-04-10", "2026-04-10", "2026-04-09 12:00", "at-once after soon",
+			"at-once before (too late)"},
 	} {
 		got := plan.Correct(d, facts(c.was, c.now), facts(c.is, c.now), func(key string) bool {
 			return slices.Contains(strings.Fields(c.went), key)
@@ -170,7 +171,8 @@ func TestWhatIsOpenedByALinkIsWaitedFor(t *testing.T) {
 		t.Errorf("the lines wait for %v", needs)
 	}
 	again := plan.Linked(d, f, "f/records")
-	if told(again) != "filing register all f/records" || keys[again[0].Key] || string(again[0].Body) != `{"documents":[],"register":"all"}` {
+	if told(again) != "filing register all f/records" || keys[again[0].Key] ||
+		string(again[0].Body) != `{"documents":[],"register":"all"}` {
 		t.Errorf("again goes %s: %s", told(again), again[0].Body)
 	}
 	d.Filings[0].To = []string{"cabinet"}

@@ -1,38 +1,38 @@
-// Command pairs measures this work beside an earlier commit: the load of e2e/load and the receipt's benchmark, run in turn so that
-// a machine that swings carries both along. It prints the middle of each figure before and now, and the middle of their ratios.
+// Command pairs measures this work beside an earlier commit: every figure that `make bench`, `make load` and `make scale` print, run in
+// turn so that a machine that swings carries both along. For each figure it prints the middle before and now, the middle of the ratios
+// with its 90 % interval, and whether that is better, worse, or neither for certain.
 //
-//	go run ./e2e/pairs COMMIT [RUNS]
+//	go run ./e2e/pairs [-of bench,load,scale] [-runs 10] COMMIT
 package main
 
 import (
 	"errors"
+	"flag"
 	"fmt"
+	"io"
+	"maps"
 	"os"
 	"os/exec"
-	"path/filepath"
-	"regexp"
 	"slices"
-	"strconv"
+	"strings"
 )
 
 func main() {
-	if err := run(os.Args[1:]); err != nil {
+	if err := run(os.Args[1:], os.Stdout); err != nil {
 		fmt.Fprintln(os.Stderr, "pairs:", err)
 		os.Exit(1)
 	}
 }
 
-func run(args []string) error {
-	if len(args) < 1 {
-		return errors.New("say which commit to compare with")
+func run(args []string, out io.Writer) error {
+	flags := flag.NewFlagSet("pairs", flag.ContinueOnError)
+	of := flags.String("of", "bench,load,scale", "what is measured, by the names of its targets in the Makefile")
+	runs := flags.Int("runs", 10, "how often each is run")
+	if err := flags.Parse(args); err != nil {
+		return err
 	}
-	runs := 10
-	if len(args) > 1 {
-		n, err := strconv.Atoi(args[1])
-		if err != nil || n < 1 {
-			return fmt.Errorf("%q is no number of runs", args[1])
-		}
-		runs = n
+	if flags.NArg() != 1 || *runs < 1 {
+		return errors.New("say which commit to compare with, and how often, at least once")
 	}
 	here, err := os.Getwd()
 	if err != nil {
@@ -44,81 +44,71 @@ func run(args []string) error {
 	}
 	defer os.RemoveAll(before)
 	defer command(here, "git", "worktree", "prune").Run()
-	if err := command(here, "git", "worktree", "add", "--force", "--detach", before, args[0]).Run(); err != nil {
-		return fmt.Errorf("the commit %s cannot be laid out: %w", args[0], err)
+	if err := command(here, "git", "worktree", "add", "--force", "--detach", before, flags.Arg(0)).Run(); err != nil {
+		return fmt.Errorf("the commit %s cannot be laid out: %w", flags.Arg(0), err)
 	}
-	for _, dir := range []string{before, here} {
-		if err := command(dir, "make", "build").Run(); err != nil {
-			return fmt.Errorf("%s cannot be built: %w", dir, err)
-		}
-	}
-	measured := [2][]map[string]float64{}
-	for n := range runs {
+	var measured [2][]figures
+	for n := range *runs {
 		for i, dir := range []string{before, here} {
-			m, err := measure(dir)
+			f, err := measure(dir, strings.Split(*of, ","))
 			if err != nil {
 				return err
 			}
-			measured[i] = append(measured[i], m)
-			fmt.Printf("%d %s %v\n", n+1, [2]string{"before", "now"}[i], m)
+			measured[i] = append(measured[i], f)
+			fmt.Fprintf(out, "%d %s %v\n", n+1, [2]string{"before", "now"}[i], f)
 		}
 	}
-	for _, name := range figures {
-		var old, now, ratio []float64
-		for n := range runs {
-			a, b := measured[0][n][name], measured[1][n][name]
-			old, now, ratio = append(old, a), append(now, b), append(ratio, b/a)
-		}
-		fmt.Printf("pairs %s before=%.1f now=%.1f ratio=%.3f\n", name, middle(old), middle(now), middle(ratio))
+	for _, line := range compare(measured[0], measured[1]) {
+		fmt.Fprintln(out, line)
 	}
 	return nil
 }
 
-// figures are what is compared.
-var figures = []string{"accepted_per_s", "delivered_per_s", "rss_mb", "receipt_ms", "receipt_cpu_ms"}
-
-var (
-	loaded  = regexp.MustCompile(`(accepted_per_s|delivered_per_s|rss_mb)=([\d.]+)`)
-	receipt = regexp.MustCompile(`BenchmarkReceipt\S*\s+\d+\s+(\d+) ns/op\s+(\d+) cpu-ns/op`)
-)
-
-func measure(dir string) (map[string]float64, error) {
-	out := map[string]float64{}
-	load, err := command(dir, "go", "run", "./e2e/load").Output()
-	if err != nil {
-		return nil, fmt.Errorf("the load in %s: %w", dir, err)
-	}
-	for _, m := range loaded.FindAllSubmatch(load, -1) {
-		out[string(m[1])], _ = strconv.ParseFloat(string(m[2]), 64)
-	}
-	bench, err := command(
-		filepath.Join(dir, "app/produce"), "go", "test", "-run", "^$", "-bench", "Receipt", "-benchtime", "500x", "-count", "4",
-	).Output()
-	if err != nil {
-		return nil, fmt.Errorf("the benchmark in %s: %w", dir, err)
-	}
-	all := receipt.FindAllSubmatch(bench, -1)
-	if len(all) == 0 {
-		return nil, fmt.Errorf("the benchmark in %s says nothing:\n%s", dir, bench)
-	}
-	for i, name := range []string{"receipt_ms", "receipt_cpu_ms"} {
-		for _, m := range all { // the quickest: what is slower was disturbed
-			ns, _ := strconv.ParseFloat(string(m[i+1]), 64)
-			if ms := ns / 1e6; out[name] == 0 || ms < out[name] {
-				out[name] = ms
-			}
+func measure(dir string, targets []string) (figures, error) {
+	all := figures{}
+	for _, t := range targets {
+		out, err := command(dir, "make", t).Output()
+		if err != nil {
+			return nil, fmt.Errorf("make %s in %s: %w", t, dir, err)
+		}
+		found := read(out)
+		if len(found) == 0 {
+			return nil, fmt.Errorf("make %s in %s tells no figures:\n%s", t, dir, out)
+		}
+		for name, v := range found {
+			all[name] = v
 		}
 	}
-	return out, nil
+	return all, nil
 }
 
-func middle(v []float64) float64 {
-	v = slices.Sorted(slices.Values(v))
-	n := len(v)
-	if n%2 == 1 {
-		return v[n/2]
+// compare tells of each figure how it was and is. One that only one of the commits has is told by name, and not compared.
+func compare(before, now []figures) []string {
+	names := map[string]bool{}
+	for _, f := range slices.Concat(before, now) {
+		for name := range f {
+			names[name] = true
+		}
 	}
-	return (v[n/2-1] + v[n/2]) / 2
+	var out []string
+	for _, name := range slices.Sorted(maps.Keys(names)) {
+		var old, new, ratios []float64
+		for n := range before {
+			a, was := before[n][name]
+			b, is := now[n][name]
+			if was && is && a > 0 && b > 0 {
+				old, new, ratios = append(old, a), append(new, b), append(ratios, b/a)
+			}
+		}
+		if len(ratios) == 0 {
+			out = append(out, fmt.Sprintf("pairs %s is told by one of the commits alone, or is nothing", name))
+			continue
+		}
+		low, high := interval(ratios)
+		out = append(out, fmt.Sprintf("pairs %s before=%.4g now=%.4g ratio=%.3f interval=%.3f..%.3f pairs=%d %s", name, middle(old),
+			middle(new), middle(ratios), low, high, len(ratios), verdict(name, low, high)))
+	}
+	return out
 }
 
 func command(dir, name string, args ...string) *exec.Cmd {

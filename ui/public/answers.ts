@@ -96,3 +96,8 @@ export function sendingOf(name: string) {
     forget: () => store.remove(key),
   }
 }
+
+/** 128 random bits; randomUUID exists only on HTTPS pages. */
+export function freshKey(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('')
+}

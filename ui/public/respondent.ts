@@ -5,30 +5,9 @@ import { fieldSettings } from '../shared/settings'
 import { defaultAnswer, plainSheet, type Sheet } from '../shared/sheet/sheet'
 import { direction, en, filled, ownLanguage, sameLanguage, textsOf, type Texts } from '../shared/texts'
 import type { Checked, Field, PathFinding, PublicForm, Receipt, Typed } from '../shared/types'
-import { keeper, sendingOf, sweep } from './answers'
+import { freshKey, keeper, sendingOf, sweep } from './answers'
 import { Refused, serviceOf } from './service'
-
-export type Stage =
-  'loading' | 'asking' | 'reading' | 'sent' | 'again' | 'closed' | 'missing' | 'linkless' | 'unreachable'
-
-/** 128 random bits; randomUUID exists only on HTTPS pages. */
-function freshKey(): string {
-  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('')
-}
-
-/** One page of a form: what stands between two page marks. */
-export interface FormPage {
-  key: string
-  label: string
-  fields: Field[]
-}
-
-/** The submission that is corrected. */
-export interface Corrected {
-  number: string
-  received: string
-  revision: number
-}
+import type { Corrected, FormPage, Stage } from './stages'
 
 /**
  * A respondent's way through one form: answers, pages, errors, reading through, sending. What shows, what is calculated

@@ -243,7 +243,8 @@ func (n *Names) itself(name, plain string) (Match, How) {
 // Nearly is what a name without a match may have been meant to be, for people to choose.
 func (n *Names) Nearly(name string) (Match, bool) {
 	plain := Plain(name)
-	if len(n.keys[plain])+len(n.labels[plain]) > 1 || len(plain) < 4 || strings.HasPrefix(strings.TrimSpace(name), "@") || Calculates(name) {
+	if len(n.keys[plain])+len(n.labels[plain]) > 1 || len(plain) < 4 || strings.HasPrefix(strings.TrimSpace(name), "@") ||
+		Calculates(name) {
 		return Match{}, false
 	}
 	if near := formula.Nearest(plain, n.words); near != "" && len(n.labels[near]) == 1 {

@@ -19,7 +19,8 @@ var ends = []struct{ end, format string }{
 	{"dd", "dd"}, {"mm", "mm"}, {"yy", "yy"},
 }
 
-// Parts are the ways in which a name may ask for a part of an answer: what it is called without its end, and the format that gives the part.
+// Parts are the ways in which a name may ask for a part of an answer: what it is called without its end, and the format that gives the
+// part.
 func Parts(name string) iter.Seq2[string, string] {
 	plain := Plain(name)
 	return func(yield func(stem, format string) bool) {

@@ -45,8 +45,8 @@ func TestHostileFiles(t *testing.T) {
 		"a workbook": {packed(t, related(document(p("x")), "word/charts/_rels/c.xml.rels", "package", "../x.xlsx",
 			false)), "another file"},
 		"a picture by a link": {packed(t, related(document(`<w:p><w:r><w:drawing><a:blip xmlns:a="http://schemas.openxmlformats.org/`+
-			`drawingml/2006/main" xmlns:z="http://schemas.openxmlformats.org/officeDocument/2006/relationships" z:link="rId1"/></w:drawing>`+
-			`</w:r></w:p>`), "word/_rels/document.xml.rels", "hyperlink", "file:///etc/passwd", true)), "outside"},
+			`drawingml/2006/main" xmlns:z="http://schemas.openxmlformats.org/officeDocument/2006/relationships" z:link="rId1"/>`+
+			`</w:drawing></w:r></w:p>`), "word/_rels/document.xml.rels", "hyperlink", "file:///etc/passwd", true)), "outside"},
 		"not a word1": {[]byte("{\\rtf1 hello}"), "no .docx"},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -98,15 +98,22 @@ func related(parts map[string]string, at, kind, target string, external bool) ma
 
 // Links that people follow stay in a file; what its settings name outside, such as the template that it was begun from, does not.
 func TestWhatAFileNamesOutside(t *testing.T) {
-	parts := related(document(`<w:p><w:hyperlink r:id="rId1" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships">`+
-		`<w:r><w:t>our site</w:t></w:r></w:hyperlink></w:p>`), "word/_rels/document.xml.rels", "hyperlink", "https://house.example/", true)
+	parts := related(
+		document(`<w:p><w:hyperlink r:id="rId1" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships">`+
+			`<w:r><w:t>our site</w:t></w:r></w:hyperlink></w:p>`),
+		"word/_rels/document.xml.rels",
+		"hyperlink",
+		"https://house.example/",
+		true,
+	)
 	parts = related(parts, "word/_rels/settings.xml.rels", "attachedTemplate", "file:///C:/Templates/Letter.dotx", true)
 	parts["word/settings.xml"] = `<w:settings xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main" xmlns:r=` +
 		`"http://schemas.openxmlformats.org/officeDocument/2006/relationships"><w:zoom w:percent="100"/><w:attachedTemplate r:id="rId1"/>` +
 		`</w:settings>`
 	const kind = "application/vnd.openxmlformats-"
-	parts["[Content_Types].xml"] = `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ` +
-		`ContentType="` + kind + `package.relationships+xml"/><Override PartName="/word/document.xml" ContentType="` + kind +
+	parts["[Content_Types].xml"] = `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default ` +
+		`Extension="rels" ContentType="` + kind + `package.relationships+xml"/>` +
+		`<Override PartName="/word/document.xml" ContentType="` + kind +
 		`officedocument.wordprocessingml.document.main+xml"/><Override PartName="/word/settings.xml" ContentType="` + kind +
 		`officedocument.wordprocessingml.settings+xml"/></Types>`
 	f, err := word.Open(packed(t, parts))
@@ -133,7 +140,9 @@ func TestWhatAFileNamesOutside(t *testing.T) {
 		}
 		all.Write(text)
 	}
-	for words, want := range map[string]bool{"https://house.example/": true, "w:zoom": true, "Templates": false, "attachedTemplate": false} {
+	for words, want := range map[string]bool{
+		"https://house.example/": true, "w:zoom": true, "Templates": false, "attachedTemplate": false,
+	} {
 		if strings.Contains(all.String(), words) != want {
 			t.Errorf("%q is in the filled file: %v", words, !want)
 		}

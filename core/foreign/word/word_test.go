@@ -331,7 +331,8 @@ func TestInspect(t *testing.T) {
 
 // control is a content control with a sample in it.
 func control(tag string) string {
-	return `<w:p><w:sdt><w:sdtPr><w:tag w:val="` + tag + `"/></w:sdtPr><w:sdtContent><w:r><w:t>a sample</w:t></w:r></w:sdtContent></w:sdt></w:p>`
+	return `<w:p><w:sdt><w:sdtPr><w:tag w:val="` + tag +
+		`"/></w:sdtPr><w:sdtContent><w:r><w:t>a sample</w:t></w:r></w:sdtContent></w:sdt></w:p>`
 }
 
 // Nothing uncertain is printed: what is nearly a name, and what looks like a formula, stand as they were written; a control without a match

@@ -30,8 +30,8 @@ func (r runs) italic() runs {
 	return r
 }
 
-// isolated keeps answers from ordering the words around them (UAX 9, 2.4.2): where one is written from right to left, each that stands among
-// other words is an isolate, so that the paragraph runs as its design does. An answer that stands alone runs as it does itself.
+// isolated keeps answers from ordering the words around them (UAX 9, 2.4.2): where one is written from right to left, each that stands
+// among other words is an isolate, so that the paragraph runs as its design does. An answer that stands alone runs as it does itself.
 func (r runs) isolated() runs {
 	if len(r) < 2 || !slices.ContainsFunc(r, func(x phrase.Run) bool { return x.From != "" && phrase.RightToLeft(x.Text) }) {
 		return r

@@ -9,7 +9,8 @@ import (
 	"golang.org/x/text/language"
 )
 
-// zoneLines are time zones with the ISO 3166 country that each lies in: zone.tab of the time zone database (RFC 6557), in the public domain.
+// zoneLines are time zones with the ISO 3166 country that each lies in: zone.tab of the time zone database (RFC 6557), in the public
+// domain.
 //
 //go:embed zones.txt
 var zoneLines string

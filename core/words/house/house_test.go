@@ -80,8 +80,8 @@ func TestContrast(t *testing.T) {
 	}
 }
 
-// A number without a country's code is one of the house's own country, which its language does not tell; where nothing tells it such a number
-// is refused. The numbers are of the ranges that libphonenumber gives as examples.
+// A number without a country's code is one of the house's own country, which its language does not tell; where nothing tells it such a
+// number is refused. The numbers are of the ranges that libphonenumber gives as examples.
 func TestNationalNumbersAreTheHousesOwn(t *testing.T) {
 	f := form.Form{Fields: []form.Field{{Key: "p", Kind: form.Phone, Label: "Telephone"}}}
 	for _, c := range []struct{ language, zone, phone, country, number, want string }{
@@ -90,11 +90,14 @@ func TestNationalNumbersAreTheHousesOwn(t *testing.T) {
 		{"de-DE", "Europe/Berlin", "+41 44 668 18 00", "", "044 668 18 00", "+41446681800"},
 		{"de-DE", "Europe/Berlin", "+41 44 668 18 00", "DE", "030 123456", "+4930123456"},
 		{"de-AT", "Europe/Vienna", "", "", "01 5134567", "+4315134567"}, {"en-IN", "Asia/Kolkata", "", "", "098765 43210", "+919876543210"},
-		{"en-IE", "Europe/Dublin", "", "", "01 234 5678", "+35312345678"}, {"fr-BE", "Europe/Brussels", "", "", "02 512 34 56", "+3225123456"},
-		{"en-AU", "Australia/Sydney", "", "", "02 9374 4000", "+61293744000"}, {"fr-CA", "America/Toronto", "", "", "416 967 1111", "+14169671111"},
+		{"en-IE", "Europe/Dublin", "", "", "01 234 5678", "+35312345678"},
+		{"fr-BE", "Europe/Brussels", "", "", "02 512 34 56", "+3225123456"},
+		{"en-AU", "Australia/Sydney", "", "", "02 9374 4000", "+61293744000"},
+		{"fr-CA", "America/Toronto", "", "", "416 967 1111", "+14169671111"},
 		{"es-MX", "America/Mexico_City", "", "", "55 1234 5678", "+525512345678"}, {"pt-BR", "America/Sao_Paulo", "", "", "11 2345 6789",
 			"+551123456789"},
-		{"ar-EG", "Africa/Cairo", "", "", "02 23456789", "+20223456789"}, {"en-US", "America/New_York", "", "", "212 736 5000", "+12127365000"},
+		{"ar-EG", "Africa/Cairo", "", "", "02 23456789", "+20223456789"},
+		{"en-US", "America/New_York", "", "", "212 736 5000", "+12127365000"},
 		{"pl-PL", "Europe/Warsaw", "", "", "12 345 67 89", "+48123456789"}, {"en-GB", "UTC", "", "", "020 7946 0123", "+442079460123"},
 		{"en", "UTC", "", "", "020 7946 0123", ""}, {"de-CH", "UTC", "", "", "044 668 18 00", "+41446681800"},
 	} {

@@ -18,7 +18,7 @@ export const texts: Texts = {
   reload: 'Seite neu laden',
   arrived: 'Es war angekommen, bevor die Verbindung abbrach.',
   arrivedOther:
-    'Was Sie zuvor gesendet haben, war angekommen. Was Sie seither geändert haben, ist hier aufbewahrt: Senden Sie es als Berichtigung, wenn Sie möchten.',
+    'Das zuvor Gesendete war angekommen. Was Sie seither geändert haben, ist hier: Senden Sie es als Berichtigung, falls Sie möchten.',
   sending: 'Wird gesendet',
   draw: 'Zeichnen',
   type: 'Tippen',
@@ -80,7 +80,7 @@ export const texts: Texts = {
   reminded: '{email} bekommt am {day} eine einzige Nachricht mit dem Link.',
   remindEnough: 'An diese Adresse gehen schon genug Erinnerungen. Bitte heben Sie stattdessen den Link auf.',
   document: 'Das Dokument, wie es sein wird',
-  used: 'Diese Einladung wurde schon benutzt, zurückgezogen, oder ihr Link ist nicht vollständig oder von früher. Bitten Sie um einen neuen.',
+  used: 'Diese Einladung wurde schon benutzt, zurückgezogen, oder ihr Link ist unvollständig oder von früher. Bitten Sie um einen neuen.',
   invitation:
     'Dieses Formular wird auf persönliche Einladung ausgefüllt. Folgen Sie dem Link in der Nachricht, die Sie eingeladen hat.',
   paused: 'Dieses Formular nimmt eine Zeit lang keine Antworten an. Bitte kommen Sie später wieder.',
