@@ -4,7 +4,7 @@ SHELL := /bin/bash
 export GOFLAGS := -buildvcs=false
 GO := app adapter cmd core demo judges standin ui/*.go web *.go
 
-.PHONY: build demo test judges judges-ready race thorough lint bench load scale generate format packages pages clean
+.PHONY: build demo test judges judges-ready race thorough lint bench load scale pairs generate format packages pages clean
 
 build: pages
 	go build -trimpath -o bin/amberseal ./cmd/amberseal

@@ -118,7 +118,7 @@ func TestAMistakeStandsInTheLog(t *testing.T) {
 		reason := h.notice(t, 1).Reason
 		_, number, _ := strings.Cut(reason, "in the log as ")
 		number, _, _ = strings.Cut(number, ";")
-		if len(number) != 8 || !strings.Contains(log.String(), "number="+number) || !strings.Contains(log.String(), "work_test.go") {
+		if len(number) != 8 || !strings.Contains(log.String(), "number="+number) || !strings.Contains(log.String(), "unwritten_test.go") {
 			t.Errorf("people are told %q, and the log says %s", reason, log.String())
 		}
 	})
