@@ -74,7 +74,12 @@ func (d *handlers) GetDesk(ctx context.Context, _ api.GetDeskRequestObject) (api
 	return out, nil
 }
 
+const mostSkipped = 1_000_000
+
 func (d *handlers) WakeHouse(ctx context.Context, r api.WakeHouseRequestObject) (api.WakeHouseResponseObject, error) {
+	if r.Body.Skip < 0 || r.Body.Skip > mostSkipped {
+		return nil, unprocessable{errors.New("say how many numbers are passed over: none, or up to a million")}
+	}
 	return api.WakeHouse204Response{}, d.Rest.Wake(ctx, whoIs(ctx), int64(r.Body.Skip))
 }
 
