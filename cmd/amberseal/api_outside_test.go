@@ -3,6 +3,7 @@ package main
 import (
 	"fmt"
 	"strings"
+	"testing"
 )
 
 // outside calls what is about services outside, messages and filed files.
@@ -98,4 +99,17 @@ func keeps(v *visitor, public string) {
 	v.refused(422, "PUT", public+"/drafts/"+kept.Token+"/reminder", object{"email": "half", "days": 3})
 	v.refused(404, "PUT", public+"/drafts/none/reminder", object{"email": "half@one.example", "days": 3})
 	v.refused(409, "PUT", "/api/public/intakes/gift/drafts/"+kept.Token+"/reminder", object{"email": "half@one.example", "days": 3})
+}
+
+// asksAfter sends what a page that lost the answer asks after, and wakes a house that does not rest.
+func asksAfter(t *testing.T, h *running, v *visitor, public string) {
+	t.Helper()
+	once := strings.Repeat("described-", 4)
+	if status, answer := h.try("POST", public+"/submissions", bookingBody("once@one.example"), "Idempotency-Key", once); status != 201 {
+		t.Fatalf("%d %s", status, answer)
+	}
+	v.well("GET", public+"/sendings/"+once, nil, nil)
+	v.refused(404, "GET", public+"/sendings/"+strings.Repeat("never-", 6), nil)
+	v.refused(404, "DELETE", "/api/house/rest", object{"skip": 0}) // it does not rest
+	v.refused(422, "DELETE", "/api/house/rest", object{"skip": -1})
 }

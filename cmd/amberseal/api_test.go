@@ -286,14 +286,7 @@ func TestAnswersAreAsDescribed(t *testing.T) {
 	public := "/api/public/intakes/practice-room"
 	var r receipt
 	v.well("POST", public+"/submissions", booking("described@one.example"), &r)
-	once := strings.Repeat("described-", 4)
-	if status, answer := h.try("POST", public+"/submissions", bookingBody("once@one.example"), "Idempotency-Key", once); status != 201 {
-		t.Fatalf("%d %s", status, answer)
-	}
-	v.well("GET", public+"/sendings/"+once, nil, nil)
-	v.refused(404, "GET", public+"/sendings/"+strings.Repeat("never-", 6), nil)
-	v.refused(404, "DELETE", "/api/house/rest", object{"skip": 0}) // it does not rest
-	v.refused(422, "DELETE", "/api/house/rest", object{"skip": -1})
+	asksAfter(t, h, v, public)
 	v.well("GET", public+"/receipts/"+strings.Split(r.Documents[0].Href, "/")[2], nil, nil)
 	v.refused(404, "GET", public+"/receipts/none", nil)
 	_, pdf := h.try("GET", r.Documents[0].Href, nil)
