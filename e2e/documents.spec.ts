@@ -153,6 +153,20 @@ test('a document is added, made on a condition, removed with all that carried it
   await script.getByRole('button', { name: 'Confirmation', exact: true }).click()
   await script.getByRole('button', { name: /page$/ }).click()
   await script.getByRole('button', { name: 'Remove this document' }).click()
+  const named = page.getByRole('dialog', { name: 'Remove “Confirmation”' })
+  await expect(
+    named
+      .getByRole('listitem')
+      .filter({ hasText: /^The notice .* goes without it\.$/ })
+      .first(),
+  ).toBeVisible()
+  await expect(
+    named.getByRole('listitem').filter({ hasText: 'files nothing else, and goes too' }).first(),
+  ).toBeVisible()
+  await named.getByRole('button', { name: 'Leave it' }).click()
+  await expect(script.getByRole('button', { name: 'Confirmation', exact: true })).toBeVisible()
+  await script.getByRole('button', { name: 'Remove this document' }).click()
+  await named.getByRole('button', { name: 'Remove it there too' }).click()
   await kept(page)
   const without = (await stored(page, 'practice-room')).design as unknown as {
     notices: { attach: string[] }[]
