@@ -18,7 +18,8 @@ test('a PDF form is brought, matched and filled', async ({ desk: page, house }) 
   const list = page.getByRole('list', { name: 'What is to be filled' })
   const line = (name: string) => list.getByRole('listitem').filter({ hasText: name })
   await expect(line('address_street')).toContainText('same name')
-  await expect(page.getByText('14 fields, 8 to match')).toBeVisible()
+  await expect(page.getByText('14 fields, 9 to match')).toBeVisible()
+  await expect(line('notes')).toContainText('did you mean it?') // “Note” is near, and not it
 
   // A field by typing its name.
   await list.getByRole('button', { name: /^holder/ }).click()
