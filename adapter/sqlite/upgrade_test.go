@@ -19,8 +19,9 @@ import (
 	"amberseal/core/plan"
 )
 
-// A database of an earlier version is brought up to date with all it holds.
-func TestAnOldDatabase(t *testing.T) {
+// earlier is a database of an earlier version, and its file.
+func earlier(t *testing.T, version int64) (*sql.DB, string) {
+	t.Helper()
 	file := filepath.Join(t.TempDir(), "old.db")
 	old, err := sql.Open("sqlite", file)
 	if err != nil {
@@ -28,11 +29,17 @@ func TestAnOldDatabase(t *testing.T) {
 	}
 	p, err := goose.NewProvider(goose.DialectSQLite3, old, os.DirFS("migrations"))
 	if err == nil {
-		_, err = p.UpTo(t.Context(), 1)
+		_, err = p.UpTo(t.Context(), version)
 	}
 	if err != nil {
 		t.Fatal(err)
 	}
+	return old, file
+}
+
+// A database of an earlier version is brought up to date with all it holds.
+func TestAnOldDatabase(t *testing.T) {
+	old, file := earlier(t, 1)
 	design := `{"amberseal": 1, "slug": "old", "name": "Old", "number": "O-{n}", "form": {"fields": [{"key": "a", "kind": "short_text", ` +
 		`"label": "A"}]}, "documents": [], "notices": [], "filings": []}`
 	for _, q := range []string{
@@ -116,18 +123,7 @@ func TestAnOldDatabase(t *testing.T) {
 
 // Invitations that an earlier program sent open nothing, and say so before anybody who was invited meets it.
 func TestInvitationsOfAnEarlierProgram(t *testing.T) {
-	file := filepath.Join(t.TempDir(), "old.db")
-	old, err := sql.Open("sqlite", file)
-	if err != nil {
-		t.Fatal(err)
-	}
-	p, err := goose.NewProvider(goose.DialectSQLite3, old, os.DirFS("migrations"))
-	if err == nil {
-		_, err = p.UpTo(t.Context(), 7)
-	}
-	if err != nil {
-		t.Fatal(err)
-	}
+	old, file := earlier(t, 7)
 	design := `{"amberseal": 1, "slug": "old", "name": "Old", "number": "O-{n}", "form": {"fields": [{"key": "a", "kind": "short_text", ` +
 		`"label": "A"}]}, "documents": [], "notices": [], "filings": [], "opening": {"invited": true}}`
 	const token = "sAsLAZWTU1hCuA2yO2uXOOqb" // as they were

@@ -25,7 +25,7 @@ const wake = () =>
     <form v-if="may('house')" class="flex flex-wrap items-end gap-x-4 gap-y-2" @submit.prevent="wake">
       <label>
         <span class="mb-0.5 block text-[13px] text-soft">{{ $t('desk.numbersSince') }}</span>
-        <input v-model="skip" class="entry w-[160px]" type="number" min="0" max="1000000" required />
+        <input v-model="skip" class="entry w-[160px]" inputmode="numeric" pattern="[0-9]{1,6}" required />
       </label>
       <ActionButton main type="submit" :disabled="busy || skip === ''">{{ $t('desk.letItAct') }}</ActionButton>
       <p class="basis-full text-[13px] text-soft">{{ $t('desk.letItActHint') }}</p>
