@@ -142,13 +142,13 @@ func (d *handlers) GetSubmission(ctx context.Context, r api.GetSubmissionRequest
 	if err != nil {
 		return nil, err
 	}
-	facts := phrase.Facts{House: h, Form: x.Form, Answers: form.Load(x.Form, s.Answers)}
+	facts := phrase.Facts{House: h, Form: x.Form, Answers: form.Load(x.Form, s.Answers), Received: s.Received, Made: s.Received}
 	out := api.GetSubmission200JSONResponse{
 		Entry: entry(register.Entry{Submission: s, Jobs: jobs}), Version: s.Version, Language: optional(s.Language),
 		Answers: []api.AnswerLine{}, Documents: []api.MadeDocument{}, Events: []api.Event{}, Messages: apiMessages(messages),
 		Handed: d.handed(s, handed),
 	}
-	shown := x.Form.Shown(facts.Answers, s.Received)
+	shown := facts.Shown()
 	for _, f := range x.Form.Fields {
 		if !shown(f.Key) || f.Kind == form.Text || f.Kind == form.Picture || f.Kind == form.Page && f.Label == "" {
 			continue

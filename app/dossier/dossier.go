@@ -91,7 +91,8 @@ func (d *Dossier) Facts(now time.Time) phrase.Facts {
 	return phrase.Facts{
 		House: d.House, Intake: d.Design.Name, Form: d.Design.Form, Answers: form.Load(d.Design.Form, s.Answers),
 		Number: s.Number, Received: s.Received, Made: now,
-		Revision: s.Revision, Language: s.Language, Link: d.House.Link(d.Design.ReadPath(d.Secret.Token(link.Read, s.Ref, s.Links))),
+		Revision: s.Revision, Anew: d.Design.Opening.Anew, Language: s.Language,
+		Link: d.House.Link(d.Design.ReadPath(d.Secret.Token(link.Read, s.Ref, s.Links))),
 	}
 }
 

@@ -254,8 +254,8 @@ func (c *Counter) Check(ctx context.Context, slug string, page Page, raw form.Ra
 	}, nil
 }
 
-// check judges answers by the day on which they came in first: a correction makes no other deadlines, and what has become past since
-// hinders none.
+// check judges answers by the day on which they came in first: what has become past since hinders no correction, and none makes other
+// deadlines unless the intake says that days are worked out anew.
 func (c *Counter) check(
 	ctx context.Context,
 	p Published,
@@ -267,8 +267,11 @@ func (c *Counter) check(
 ) form.Result {
 	at := h.Circumstances(c.Now())
 	if corrected.ID != 0 {
-		at = h.Circumstances(corrected.Received)
-		at.Received = at.Now
+		first := h.Circumstances(corrected.Received)
+		if !p.Design.Opening.Anew {
+			at = first
+		}
+		at.Received = first.Now
 	}
 	if language != "" {
 		at.Language = language
@@ -405,7 +408,7 @@ func (c *Counter) arrival(
 	answers := checked.Answers
 	facts := phrase.Facts{House: h, Intake: p.Design.Name, Form: p.Design.Form, Answers: answers, Received: now, Made: now}
 	if corrected.ID != 0 {
-		facts.Received, facts.Revision = corrected.Received, corrected.Revision+1
+		facts.Received, facts.Revision, facts.Anew = corrected.Received, corrected.Revision+1, p.Design.Opening.Anew
 	}
 	return Arrival{
 		Published: p, Person: person(p.Design.Form, answers), Language: spoken(in.Language), Words: words(facts), Answers: answers,

@@ -301,7 +301,7 @@ func TestACorrectionKeepsItsDay(t *testing.T) {
 			t.Fatal(err)
 		}
 		a := form.Load(design.Form, s.Answers)
-		f := phrase.Facts{Form: design.Form, Answers: a, Received: s.Received, Made: d.now, Revision: s.Revision}
+		f := phrase.Facts{Form: design.Form, Answers: a, Received: s.Received, Made: d.now, Revision: s.Revision, Anew: design.Opening.Anew}
 		var out []string
 		for _, key := range []string{"due", "came", "age", "late"} {
 			x, _ := design.Form.Field(key)
@@ -328,5 +328,21 @@ func TestACorrectionKeepsItsDay(t *testing.T) {
 	}
 	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: answers("Ada", "2026-12-19"), Page: page}); err == nil {
 		t.Error("a day before the first arrival is taken")
+	}
+
+	// An intake may say otherwise: days are those of the correction then, while what was not touched hinders it as little.
+	x := i.Design
+	x.Opening.Anew = true
+	if _, err := d.workshop.Change(t.Context(), i.ID, i.Revision, x); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := d.workshop.Open(t.Context(), i.ID); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := d.Submit(t.Context(), i.Design.Slug, receive.Sending{Answers: answers("Ada M", "2026-12-22"), Page: page}); err != nil {
+		t.Fatal(err)
+	}
+	if after := kept(); after != "2027-01-21 2026-12-20 26 Yes true" {
+		t.Errorf("worked out anew it is %q", after)
 	}
 }

@@ -244,6 +244,7 @@ func (c *comparison) opening(a, b Opening) {
 		yes, no       string
 	}{
 		{a.Correct, b.Correct, "Who sent it may correct it.", "What was sent cannot be corrected any more."},
+		{a.Anew, b.Anew, "Corrections work out their days anew.", "Corrections keep the days of the first arrival."},
 		{a.Reminders, b.Reminders, "Who keeps answers can be reminded of them.", "Nobody is reminded of answers that were kept."},
 		{a.Invited, b.Invited, "Only who is invited can answer.", "Anybody can answer."},
 	} {

@@ -25,6 +25,7 @@ type Opening struct {
 	Cover     string      `json:"cover,omitempty"`     // name of a picture over the form
 	Shown     string      `json:"shown,omitempty"`     // key of the document that is shown before sending
 	Correct   bool        `json:"correct,omitempty"`   // who sent it may correct it by a personal link
+	Anew      bool        `json:"anew,omitempty"`      // a correction works out today() by its own day, not by the first arrival
 	Reminders bool        `json:"reminders,omitempty"` // who keeps answers can ask to be reminded of them
 	Invited   bool        `json:"invited,omitempty"`   // only who has an invitation can answer
 	Guard     string      `json:"guard,omitempty"`     // "strict" also asks every browser for a proof of work
@@ -42,7 +43,8 @@ func (o Opening) IsZero() bool {
 		o.Guard == "" &&
 		!o.Invited &&
 		!o.Reminders &&
-		!o.Correct
+		!o.Correct &&
+		!o.Anew
 }
 
 // At says whether an open intake takes answers at a time of the house's clock: nothing, "early" or "late".
@@ -93,6 +95,9 @@ func (o Opening) check(d Design, exists func(picture string) bool) finding.List 
 	}
 	if o.Correct && !d.mailsCorrectLink() {
 		l.Notice("opening/correct", "intake.link-in-no-message")
+	}
+	if o.Anew && !o.Correct {
+		l.Notice("opening/anew", "intake.anew-without-corrections")
 	}
 	l = append(l, o.Paused.Check("opening/paused", phrase.Scope{})...)
 	return append(l, o.Thanks.Check("opening/thanks", phrase.Scope{Form: d.Form})...)

@@ -19,7 +19,7 @@ type line struct {
 // answers are the lines of the table: what was asked and answered, in the form's order; of chosen fields alone where some are.
 func answers(facts phrase.Facts, chosen []string) []line {
 	var out []line
-	shown := facts.Form.Shown(facts.Answers, facts.Received)
+	shown := facts.Shown()
 	for _, x := range facts.Form.Fields {
 		switch {
 		case !shown(x.Key):

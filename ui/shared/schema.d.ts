@@ -2144,6 +2144,8 @@ export interface components {
             shown?: string;
             invited?: boolean;
             correct?: boolean;
+            /** @description A correction works out today() by its own day and not by that of the first arrival */
+            anew?: boolean;
             /** @description Respondents can ask to be reminded of answers that they kept */
             reminders?: boolean;
             guard?: string;

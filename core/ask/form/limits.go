@@ -66,14 +66,18 @@ func (c Circumstances) step(x Field, v, least Value) string {
 	return ""
 }
 
-// bound reads a least or greatest value; @today stands for the day of answering, from its beginning or until its end where a
-// time is asked, too.
+// bound reads a least or greatest value; @today stands for the day of answering, of a correction that of the first arrival, from its
+// beginning or until its end where a time is asked, too.
 func (c Circumstances) bound(x Field, s string, ofDay time.Duration) Value {
 	if s == "" {
 		return Value{}
 	}
 	if s == "@today" || s == "@now" {
-		y, m, d := c.Now.Date()
+		at := c.Now
+		if !c.Received.IsZero() {
+			at = c.Received
+		}
+		y, m, d := at.Date()
 		switch x.Kind {
 		case Date:
 			return date(Date, time.Date(y, m, d, 0, 0, 0, 0, time.UTC))
@@ -81,7 +85,7 @@ func (c Circumstances) bound(x Field, s string, ofDay time.Duration) Value {
 			if s == "@today" {
 				return date(DateTime, time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Add(ofDay))
 			}
-			return date(DateTime, time.Date(y, m, d, c.Now.Hour(), c.Now.Minute(), 0, 0, time.UTC))
+			return date(DateTime, time.Date(y, m, d, at.Hour(), at.Minute(), 0, 0, time.UTC))
 		}
 		return Value{}
 	}

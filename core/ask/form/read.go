@@ -27,7 +27,7 @@ const (
 
 // Circumstances are what checking answers needs to know besides the form.
 type Circumstances struct {
-	Now      time.Time                         // as the house's clock shows it; of a correction the first arrival
+	Now      time.Time                         // as the house's clock shows it; of a correction the first arrival as a rule
 	Received time.Time                         // when the answers came in first, as Now; zero where they have not
 	Country  string                            // ISO 3166: where telephone numbers without a country are
 	Currency string                            // ISO 4217, of money that names none

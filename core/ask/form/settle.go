@@ -348,8 +348,8 @@ func convert(k Kind, v formula.Value) Value {
 
 // Shown tells which fields show with answers that were settled when they came in: a function of a
 // field's path, such as phone or lines/0/part.
-func (f Form) Shown(a Answers, now time.Time) func(path string) bool {
-	s := newSheet(f, Circumstances{Now: now}, a, true)
+func (f Form) Shown(a Answers, now, received time.Time) func(path string) bool {
+	s := newSheet(f, Circumstances{Now: now, Received: received}, a, true)
 	s.shown = false
 	return func(path string) bool {
 		parts := strings.Split(path, "/")

@@ -15,7 +15,7 @@ func (b *binder) answers(x Block) {
 	for _, key := range x.Fields {
 		chosen[key] = true
 	}
-	shown := b.facts.Form.Shown(b.facts.Answers, b.facts.Made.In(b.facts.House.Location()))
+	shown := b.facts.Shown()
 	t := &answerTable{binder: b, block: x}
 	for _, field := range b.facts.Form.Fields {
 		switch {

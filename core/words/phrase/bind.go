@@ -30,6 +30,7 @@ type Facts struct {
 	Made     time.Time // when this document or message is made
 	Trial    bool      // it is a trial: documents carry a mark
 	Revision int       // of the submission, 1 for the first
+	Anew     bool      // a correction's days are worked out by its own day
 	Link     string    // where the respondent reads the submission again, empty when there is no such place
 	Correct  string    // where the respondent can correct it, empty when that is not allowed or not for who reads this
 	Unbroken bool      // dates, times, numbers and telephone numbers get no-break spaces, for what is broken into lines
@@ -96,13 +97,25 @@ func (f Facts) Condition(src string) bool {
 	return err != nil || v.Truth()
 }
 
-// scope is what formulas see: inside a row its own fields first. Today is that of making, but of a correction the day of the first arrival,
-// by which its answers were worked out.
-func (f Facts) scope() formula.Scope {
-	now, received := f.Made.In(f.House.Location()), f.Received.In(f.House.Location())
-	if f.Revision > 1 {
+// Days are the moments that today() and received() stand for, by the house's clock. Today is that of making, but of a correction the day
+// of the first arrival, by which its answers were worked out, unless its days are worked out anew.
+func (f Facts) Days() (now, received time.Time) {
+	now, received = f.Made.In(f.House.Location()), f.Received.In(f.House.Location())
+	if f.Revision > 1 && !f.Anew {
 		now = received
 	}
+	return now, received
+}
+
+// Shown tells by its path which fields show with the answers, as form.Form's Shown does.
+func (f Facts) Shown() func(path string) bool {
+	now, received := f.Days()
+	return f.Form.Shown(f.Answers, now, received)
+}
+
+// scope is what formulas see: inside a row its own fields first.
+func (f Facts) scope() formula.Scope {
+	now, received := f.Days()
 	if f.each != "" {
 		return f.Form.RowScope(f.whole, f.each, f.row-1, now, received)
 	}

@@ -50,10 +50,11 @@ const state = computed(() => {
   return intake.value!.state === 'closed' ? t('opening.intakeClosed') : t('opening.intakeWasNotOpenedYet')
 })
 const sites = computed({ get: () => opening.value.sites ?? [], set: (all) => set('sites', all) })
-const switched = (key: 'invited' | 'correct' | 'reminders') =>
+const switched = (key: 'invited' | 'correct' | 'anew' | 'reminders') =>
   computed({ get: () => opening.value[key] ?? false, set: (on) => set(key, on || undefined) })
 const invited = switched('invited')
 const correct = switched('correct')
+const anew = switched('anew')
 const reminders = switched('reminders')
 </script>
 
@@ -168,6 +169,7 @@ const reminders = switched('reminders')
         </SettingCell>
         <SettingCell :label="$t('opening.afterSending')">
           <OnSwitch v-model="correct" :label="$t('opening.canCorrectedWhoSent')" />
+          <OnSwitch v-if="correct || anew" v-model="anew" :label="$t('opening.daysAnew')" />
         </SettingCell>
         <SettingCell :label="$t('opening.keepingAnswers')">
           <OnSwitch v-model="reminders" :label="$t('opening.remindsWhoAsks')" />
