@@ -18,6 +18,7 @@ import (
 	"os"
 	"path"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -38,10 +39,11 @@ const (
 	cabinetFolder = "cabinet"
 )
 
-// Written is what went into a backup.
+// Written is what went into a backup, or came out of it. Missing are those of a house's other files that the backup has not.
 type Written struct {
-	Files int
-	Bytes int64
+	Files   int
+	Bytes   int64
+	Missing []string
 }
 
 // Write makes a backup of a house, running or not. to must not be there yet. The error leaves nothing behind.
@@ -127,7 +129,7 @@ func (a *archive) add(name, file string) error {
 	if _, err := io.CopyN(io.MultiWriter(a.tar, sum), f, s.Size()); err != nil {
 		return fmt.Errorf("%s: %w", name, err)
 	}
-	fmt.Fprintf(&a.sums, "%s  %s\n", hex.EncodeToString(sum.Sum(nil)), name)
+	sumsLine(&a.sums, hex.EncodeToString(sum.Sum(nil)), name)
 	a.Files++
 	a.Bytes += s.Size()
 	return nil
@@ -185,7 +187,7 @@ func each(ctx context.Context, from string, visit func(name string, r io.Reader)
 			return nil, fmt.Errorf("it cannot be read: %w", err)
 		case ctx.Err() != nil:
 			return nil, ctx.Err()
-		case h.Typeflag != tar.TypeReg || !filepath.IsLocal(h.Name):
+		case h.Typeflag != tar.TypeReg || !filepath.IsLocal(h.Name) || sparse(h):
 			return nil, fmt.Errorf("“%s” does not belong into a backup", h.Name)
 		case h.Name == sumsFile:
 			text, err := io.ReadAll(in)
@@ -194,7 +196,7 @@ func each(ctx context.Context, from string, visit func(name string, r io.Reader)
 			}
 			sums = map[string]string{}
 			for line := range strings.Lines(string(text)) {
-				sum, name, _ := strings.Cut(strings.TrimRight(line, "\n"), "  ")
+				sum, name := readSumsLine(strings.TrimSuffix(line, "\n"))
 				sums[name] = sum
 			}
 		default:
@@ -203,6 +205,39 @@ func each(ctx context.Context, from string, visit func(name string, r io.Reader)
 			}
 		}
 	}
+}
+
+// sumsLine writes a line as sha256sum does: one whose name has line breaks or backslashes begins with a backslash, and has them escaped
+// (GNU coreutils manual, “cksum output modes”).
+func sumsLine(w io.Writer, sum, name string) {
+	if escaped := escape.Replace(name); escaped != name {
+		fmt.Fprintf(w, "\\%s  %s\n", sum, escaped)
+		return
+	}
+	fmt.Fprintf(w, "%s  %s\n", sum, name)
+}
+
+func readSumsLine(line string) (sum, name string) {
+	sum, name, _ = strings.Cut(line, "  ")
+	if escaped, is := strings.CutPrefix(sum, "\\"); is {
+		return escaped, unescape.Replace(name)
+	}
+	return sum, name
+}
+
+var (
+	escape   = strings.NewReplacer("\\", "\\\\", "\n", "\\n", "\r", "\\r")
+	unescape = strings.NewReplacer("\\\\", "\\", "\\n", "\n", "\\r", "\r")
+)
+
+// sparse reports whether a file says that it has zeros which are not in the archive: a small archive would fill a disk.
+func sparse(h *tar.Header) bool {
+	for key := range h.PAXRecords {
+		if strings.HasPrefix(key, "GNU.sparse.") {
+			return true
+		}
+	}
+	return false
 }
 
 // verify reads a backup and holds each file against its sum.
@@ -265,6 +300,9 @@ func Restore(ctx context.Context, from string, h House) (w Written, err error) {
 	defer root.Close()
 	got := map[string]string{}
 	said, err := each(ctx, from, func(name string, r io.Reader) error {
+		if name != h.Database && !slices.Contains(h.Files, name) && !strings.HasPrefix(name, cabinetFolder+"/") {
+			return fmt.Errorf("“%s” does not belong into a backup", name)
+		}
 		n, sum, err := extract(root, name, r)
 		got[name] = sum
 		w.Files++
@@ -279,6 +317,11 @@ func Restore(ctx context.Context, from string, h House) (w Written, err error) {
 	}
 	if err := sqlite.Check(ctx, filepath.Join(work, h.Database)); err != nil {
 		return w, err
+	}
+	for _, name := range h.Files {
+		if got[name] == "" {
+			w.Missing = append(w.Missing, name)
+		}
 	}
 	if err := os.MkdirAll(filepath.Join(work, cabinetFolder), 0o700); err != nil {
 		return w, err

@@ -6,7 +6,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"net/http"
 	"net/url"
 	"regexp"
@@ -19,6 +18,7 @@ import (
 	"amberseal/app/file"
 	"amberseal/app/work"
 	"amberseal/core/destination"
+	"amberseal/core/words/quote"
 )
 
 // Bucket is a place. What is written is there whole or not at all: that is the protocol's own.
@@ -52,19 +52,15 @@ func (b *Bucket) Replace(ctx context.Context, name string, f file.File) error {
 }
 
 // ReadTagged gives a file with its ETag.
-func (b *Bucket) ReadTagged(ctx context.Context, name string) (data []byte, tag string, err error) {
-	ctx, cancel := reach.Within(ctx, reach.Much)
+func (b *Bucket) ReadTagged(ctx context.Context, name string, most int) (data []byte, tag string, err error) {
+	ctx, cancel := reach.Within(ctx, most)
 	defer cancel()
-	o, err := b.client.GetObject(ctx, b.d.Bucket, b.d.Below(name), minio.GetObjectOptions{})
+	o, there, _, err := minio.Core{Client: b.client}.GetObject(ctx, b.d.Bucket, b.d.Below(name), minio.GetObjectOptions{})
 	if err != nil {
 		return nil, "", b.told(ctx, err)
 	}
 	defer o.Close()
-	data, err = io.ReadAll(o)
-	if err != nil {
-		return nil, "", b.told(ctx, err)
-	}
-	there, err := o.Stat()
+	data, err = file.ReadAll(o, most)
 	return data, there.ETag, b.told(ctx, err)
 }
 
@@ -107,22 +103,35 @@ func (b *Bucket) put(ctx context.Context, name string, f file.File, condition fu
 	if err != nil {
 		return b.told(ctx, err)
 	}
-	there, err := b.client.StatObject(ctx, b.d.Bucket, key, minio.StatObjectOptions{})
-	if err = b.told(ctx, err); errors.Is(err, file.Gone) || err == nil && there.Size != int64(len(f.Data)) {
+	there, err := b.stat(ctx, name)
+	if errors.Is(err, file.Gone) || err == nil && there.Size != int64(len(f.Data)) {
 		return reach.Lies(b.where(), name)
 	}
 	return err
 }
 
 // Read gives a file.
-func (b *Bucket) Read(ctx context.Context, name string) ([]byte, error) {
-	data, _, err := b.ReadTagged(ctx, name)
+func (b *Bucket) Read(ctx context.Context, name string, most int) ([]byte, error) {
+	data, _, err := b.ReadTagged(ctx, name, most)
 	return data, err
+}
+
+const mostMoved = 256 << 20 // bytes: the store has no word for another name, so that the file is read and written
+
+func (b *Bucket) stat(ctx context.Context, name string) (minio.ObjectInfo, error) {
+	ctx, cancel := reach.Within(ctx, 0)
+	defer cancel()
+	there, err := b.client.StatObject(ctx, b.d.Bucket, b.d.Below(name), minio.StatObjectOptions{})
+	return there, b.told(ctx, err)
 }
 
 // Move gives a file another name.
 func (b *Bucket) Move(ctx context.Context, from, to string) error {
-	data, err := b.Read(ctx, from)
+	there, err := b.stat(ctx, from)
+	if err != nil {
+		return err
+	}
+	data, err := b.Read(ctx, from, int(min(there.Size, mostMoved)))
 	if err != nil {
 		return err
 	}
@@ -141,7 +150,7 @@ func (b *Bucket) Remove(ctx context.Context, name string) error {
 
 // List gives the files below a folder.
 func (b *Bucket) List(ctx context.Context, folder string) ([]file.Entry, error) {
-	ctx, cancel := context.WithCancel(ctx)
+	ctx, cancel := reach.Within(ctx, reach.Listing)
 	defer cancel()
 	root := b.d.Below("")
 	prefix := b.d.Below(folder)
@@ -154,6 +163,9 @@ func (b *Bucket) List(ctx context.Context, folder string) ([]file.Entry, error) 
 			return nil, b.told(ctx, o.Err)
 		}
 		name := strings.TrimPrefix(strings.TrimPrefix(o.Key, root), "/")
+		if len(all) == file.MostListed {
+			return nil, reach.Told(ctx, b.where(), reach.ErrTooMuch)
+		}
 		if file.Usable(name) {
 			all = append(all, file.Entry{Path: name, Size: o.Size})
 		}
@@ -210,9 +222,9 @@ func (b *Bucket) told(ctx context.Context, err error) error {
 	case r.Code == "RequestTimeTooSkewed":
 		return out("says that our clocks differ too much. Set the clock of this machine or of the store right.")
 	case r.StatusCode >= 500:
-		return out(fmt.Sprintf("answers with a fault of its own (%d %s).", r.StatusCode, r.Code))
+		return out(fmt.Sprintf("answers with a fault of its own (%d %s).", r.StatusCode, quote.Cut(r.Code)))
 	case r.StatusCode >= 400:
-		return work.GiveUp{Reason: b.where() + " refuses it: " + r.Message}
+		return work.GiveUp{Reason: b.where() + " refuses it: " + quote.Words(r.Message) + "."}
 	}
 	return reach.Told(ctx, b.where(), err)
 }

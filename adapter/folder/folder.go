@@ -185,12 +185,17 @@ func (f *Folder) Move(ctx context.Context, from, to string) error {
 }
 
 // Read gives a file.
-func (f *Folder) Read(ctx context.Context, name string) (data []byte, err error) {
+func (f *Folder) Read(ctx context.Context, name string, most int) (data []byte, err error) {
 	err = f.inside(ctx, func(root *os.Root) error {
 		if there, err := root.Stat(name); err == nil && there.IsDir() {
 			return file.Gone
 		}
-		data, err = root.ReadFile(name)
+		in, err := root.Open(name)
+		if err != nil {
+			return err
+		}
+		defer in.Close()
+		data, err = file.ReadAll(in, most)
 		return err
 	})
 	return data, err

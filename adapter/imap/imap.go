@@ -19,6 +19,7 @@ import (
 	"amberseal/app/bounces"
 	"amberseal/app/work"
 	"amberseal/core/account"
+	"amberseal/core/words/quote"
 )
 
 // Inbox is a mailbox. It deletes and moves nothing; of what was taken it says that it was read.
@@ -42,7 +43,7 @@ const (
 func (b *Inbox) Read(ctx context.Context, since bounces.Place, take func(raw []byte) (taken bool, err error)) (bounces.Place, error) {
 	ctx, cancel := context.WithTimeout(ctx, longest)
 	defer cancel()
-	c, err := b.connect(ctx)
+	c, line, err := b.connect(ctx)
 	if err != nil {
 		return since, err
 	}
@@ -64,6 +65,7 @@ func (b *Inbox) Read(ctx context.Context, since bounces.Place, take func(raw []b
 		return since, err
 	}
 	for _, uid := range uids {
+		line.Allow(largest)
 		taken, err := b.one(ctx, c, uid, take)
 		if err != nil {
 			return since, err
@@ -121,35 +123,38 @@ func (b *Inbox) one(ctx context.Context, c *imapclient.Client, uid imap.UID, tak
 	return false, nil // it is gone by now
 }
 
-func (b *Inbox) connect(ctx context.Context) (*imapclient.Client, error) {
+func (b *Inbox) connect(ctx context.Context) (*imapclient.Client, *reach.Line, error) {
 	address := net.JoinHostPort(b.of.Host, strconv.Itoa(b.of.PortOrUsual()))
-	line, err := (&net.Dialer{Timeout: dialTime}).DialContext(ctx, "tcp", address)
+	socket, err := (&net.Dialer{Timeout: dialTime}).DialContext(ctx, "tcp", address)
 	if err != nil {
-		return nil, b.told(ctx, err, "")
+		return nil, nil, b.told(ctx, err, "")
 	}
+	line := reach.NewLine(socket)
+	line.Allow(largest)
 	settings := &tls.Config{ServerName: b.of.Host, MinVersion: tls.VersionTLS12, NextProtos: []string{"imap"}}
 	if b.of.Protection == account.StartTLS {
 		c, err := imapclient.NewStartTLS(line, &imapclient.Options{TLSConfig: settings})
 		if err != nil {
 			line.Close()
-			return nil, b.told(ctx, err, "")
+			return nil, nil, b.told(ctx, err, "")
 		}
-		return c, nil
+		return c, line, nil
 	}
+	var spoken net.Conn = line
 	if b.of.Protection == account.TLS {
 		secure := tls.Client(line, settings)
 		if err := secure.HandshakeContext(ctx); err != nil {
 			line.Close()
-			return nil, b.told(ctx, err, "")
+			return nil, nil, b.told(ctx, err, "")
 		}
-		line = secure
+		spoken = secure
 	}
-	c := imapclient.New(line, nil)
+	c := imapclient.New(spoken, nil)
 	if err := c.WaitGreeting(); err != nil {
 		c.Close()
-		return nil, b.told(ctx, err, "")
+		return nil, nil, b.told(ctx, err, "")
 	}
-	return c, nil
+	return c, line, nil
 }
 
 // told is an error in words: what the server refused, or why there is no connection.
@@ -157,7 +162,7 @@ func (b *Inbox) told(ctx context.Context, err error, refused string) error {
 	where := fmt.Sprintf("The mailbox at %s", b.of.Host)
 	var said *imap.Error
 	if errors.As(err, &said) && refused != "" {
-		return work.Again{Reason: where + " " + refused + ": " + said.Text + ".", Outage: true}
+		return work.Again{Reason: where + " " + refused + ": " + quote.Words(said.Text) + ".", Outage: true}
 	}
 	return reach.Told(ctx, where, err)
 }

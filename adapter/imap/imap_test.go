@@ -1,6 +1,7 @@
 package imap_test
 
 import (
+	"bufio"
 	"errors"
 	"fmt"
 	"net"
@@ -108,5 +109,55 @@ func TestAMailboxIsReadOnwards(t *testing.T) {
 		if again := (work.Again{}); !errors.As(err, &again) || !strings.Contains(again.Reason, c.says) || time.Since(begun) > time.Minute {
 			t.Errorf("%s: %v", what, err)
 		}
+	}
+}
+
+// A mailbox that gives a message without an end is hung up.
+func TestAMailboxWithoutAnEnd(t *testing.T) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer l.Close()
+	sent := make(chan int, 1)
+	go func() {
+		c, err := l.Accept()
+		if err != nil {
+			return
+		}
+		defer c.Close()
+		fmt.Fprint(c, "* OK [CAPABILITY IMAP4rev1] ready\r\n")
+		for in := bufio.NewScanner(c); in.Scan(); {
+			tag, command, _ := strings.Cut(in.Text(), " ")
+			switch {
+			case strings.HasPrefix(command, "SELECT"):
+				fmt.Fprint(c, "* 1 EXISTS\r\n* OK [UIDVALIDITY 7] x\r\n")
+			case strings.HasPrefix(command, "UID SEARCH"):
+				fmt.Fprint(c, "* SEARCH 1\r\n")
+			case strings.HasPrefix(command, "UID FETCH"):
+				fmt.Fprint(c, "* 1 FETCH (UID 1 BODY[]<0> {629145600}\r\n")
+				part := make([]byte, 64<<10)
+				n := 0
+				for err == nil && n < 600<<20 {
+					_, err = c.Write(part)
+					n += len(part)
+				}
+				sent <- n
+				return
+			}
+			fmt.Fprintf(c, "%s OK done\r\n", tag)
+		}
+	}()
+	port := l.Addr().(*net.TCPAddr).Port
+	of := account.Inbox{Host: "127.0.0.1", Port: port, Protection: account.None, User: "x"}
+	_, err = imap.Open(of, "y").Read(t.Context(), bounces.Place{}, func([]byte) (bool, error) {
+		t.Error("it was taken")
+		return true, nil
+	})
+	if again := (work.Again{}); !errors.As(err, &again) || !again.Outage || !strings.Contains(again.Reason, "sends more than") {
+		t.Errorf("it is told as %v", err)
+	}
+	if n := <-sent; n > 32<<20 {
+		t.Errorf("%d bytes were taken", n)
 	}
 }

@@ -1,4 +1,5 @@
-// Package reach is what all adapters to services outside share: how long they wait, and what is said of a connection that fails.
+// Package reach is what all adapters to services outside share: how long they wait, how much they take, and what is said of a connection
+// that fails.
 package reach
 
 import (
@@ -15,6 +16,7 @@ import (
 	"time"
 
 	"amberseal/app/work"
+	"amberseal/core/words/quote"
 )
 
 const (
@@ -23,21 +25,20 @@ const (
 	slowest    = 32 << 10         // bytes a second that a line carries at least
 )
 
-// Much is how many bytes are allowed for where nobody knows how many will come.
-const Much = 4 << 20
-
-// Within is a context that ends when so many bytes should have crossed a slow line.
+// Within is a context that ends when so many bytes should have crossed a slow line. An answer that is got by Transport has no more than
+// these, and some for what stands around them.
 func Within(ctx context.Context, bytes int) (context.Context, context.CancelFunc) {
-	return context.WithTimeout(ctx, answerTime+time.Duration(bytes/slowest)*time.Second)
+	return context.WithTimeout(allow(ctx, bytes), answerTime+time.Duration(bytes/slowest)*time.Second)
 }
 
-// Transport is one for HTTP with times of its own.
-func Transport() *http.Transport {
-	return &http.Transport{
+// Transport is one for HTTP with times and bounds of its own. It lets itself be sent on by nobody: only for reading, and only to the same
+// scheme, host and port.
+func Transport() http.RoundTripper {
+	return metered{&http.Transport{
 		DialContext: (&net.Dialer{Timeout: dialTime}).DialContext, TLSHandshakeTimeout: dialTime, ResponseHeaderTimeout: answerTime,
 		MaxIdleConnsPerHost: 4, IdleConnTimeout: time.Minute, ExpectContinueTimeout: time.Second, Proxy: http.ProxyFromEnvironment,
-		TLSClientConfig: &tls.Config{MinVersion: tls.VersionTLS12},
-	}
+		TLSClientConfig: &tls.Config{MinVersion: tls.VersionTLS12}, MaxResponseHeaderBytes: mostAround,
+	}}
 }
 
 // Link is the address of a path below another.
@@ -58,7 +59,7 @@ func Told(ctx context.Context, where string, err error) error {
 	if errors.Is(ctx.Err(), context.Canceled) {
 		return ctx.Err()
 	}
-	return work.Again{Reason: where + " " + reason(err) + ".", Outage: true}
+	return work.Again{Reason: where + " " + Reason(err) + ".", Outage: true}
 }
 
 // Broken reports whether a connection broke off. One that was kept may have been closed long before anybody looked.
@@ -71,7 +72,9 @@ func Broken(err error) bool {
 	return false
 }
 
-func reason(err error) string {
+// Reason says what is wrong with a connection, as the end of a sentence that begins with the server.
+func Reason(err error) string {
+	var elsewhere elsewhere
 	var dns *net.DNSError
 	var named x509.HostnameError
 	var issuer x509.UnknownAuthorityError
@@ -80,12 +83,16 @@ func reason(err error) string {
 	var record tls.RecordHeaderError
 	var timeout net.Error
 	switch {
+	case errors.Is(err, ErrTooMuch):
+		return "sends more than it was asked for; it was hung up"
+	case errors.As(err, &elsewhere):
+		return elsewhere.Error()
 	case errors.As(err, &dns):
 		return "is not known by this name"
 	case errors.As(err, &invalid) && invalid.Reason == x509.Expired:
 		return "shows a certificate that is out of its time: it has expired, or the clock of this machine is wrong"
 	case errors.As(err, &named), errors.As(err, &issuer), errors.As(err, &certificate):
-		return "shows a certificate that is not to be trusted (" + err.Error() + ")"
+		return "shows a certificate that is not to be trusted (" + quote.Cut(err.Error()) + ")"
 	case errors.As(err, &record), errors.Is(err, http.ErrSchemeMismatch):
 		return "does not speak TLS at this port"
 	case errors.Is(err, syscall.ECONNREFUSED):
@@ -95,5 +102,5 @@ func reason(err error) string {
 	case Broken(err):
 		return "broke the connection off"
 	}
-	return "cannot be reached: " + strings.TrimSuffix(err.Error(), ".")
+	return "cannot be reached: " + quote.Cut(err.Error())
 }

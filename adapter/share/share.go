@@ -6,6 +6,7 @@ import (
 	"crypto/rand"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	rand2 "math/rand/v2"
 	"net/http"
@@ -34,14 +35,50 @@ func Open(d destination.Destination, secret string) (*Share, error) {
 	return &Share{d, secret, reach.Transport()}, nil
 }
 
-// bound gives each request of a client a context: the library takes none.
+// bound gives each request of a client a context, and keeps why one failed first: the library takes none, and tells what failed as an
+// answer of the server's, or takes an answer that broke off for a whole one.
 type bound struct {
-	ctx  context.Context
-	next http.RoundTripper
+	ctx    context.Context
+	next   http.RoundTripper
+	failed error
 }
 
-func (b bound) RoundTrip(r *http.Request) (*http.Response, error) {
-	return b.next.RoundTrip(r.WithContext(b.ctx))
+func (b *bound) RoundTrip(r *http.Request) (*http.Response, error) {
+	a, err := b.next.RoundTrip(r.WithContext(b.ctx))
+	if err != nil {
+		b.fail(err)
+		return nil, err
+	}
+	a.Body = watched{a.Body, b}
+	return a, nil
+}
+
+func (b *bound) fail(err error) {
+	if b.failed == nil {
+		b.failed = err
+	}
+}
+
+type watched struct {
+	io.ReadCloser
+	by *bound
+}
+
+func (w watched) Read(p []byte) (int, error) {
+	n, err := w.ReadCloser.Read(p)
+	if err != nil && !errors.Is(err, io.EOF) {
+		w.by.fail(err)
+	}
+	return n, err
+}
+
+// stat says what is there. An answer that says nothing of it is no answer.
+func stat(c *gowebdav.Client, path string) (os.FileInfo, error) {
+	there, err := c.Stat(path)
+	if f, is := there.(*gowebdav.File); err == nil && is && f == nil {
+		return nil, errors.New("does not speak WebDAV there")
+	}
+	return there, err
 }
 
 // do lends a client for a task, within the time that so many bytes may take.
@@ -52,9 +89,14 @@ func (s *Share) do(ctx context.Context, bytes int, task func(*gowebdav.Client) e
 	ctx, cancel := reach.Within(ctx, bytes)
 	defer cancel()
 	c := gowebdav.NewClient(s.d.Address, s.d.User, s.secret)
-	c.SetTransport(bound{ctx, s.transport})
+	b := &bound{ctx: ctx, next: s.transport}
+	c.SetTransport(b)
 	for pause := 20 * time.Millisecond; ; pause *= 2 {
+		b.failed = nil
 		err := task(c)
+		if b.failed != nil {
+			err = b.failed
+		}
 		// A task that is done again finds what it did before.
 		if pause > longestPause || !locked(err) && !(reach.Broken(err) && pause < longestPause/16) {
 			return s.told(ctx, err)
@@ -91,7 +133,7 @@ func (s *Share) Replace(ctx context.Context, name string, f file.File) error {
 func (s *Share) put(ctx context.Context, name string, f file.File, over bool) error {
 	return s.do(ctx, len(f.Data), func(c *gowebdav.Client) error {
 		if !over {
-			switch _, err := c.Stat(s.below(name)); {
+			switch _, err := stat(c, s.below(name)); {
 			case err == nil:
 				return file.Taken
 			case !gowebdav.IsErrNotFound(err):
@@ -111,7 +153,7 @@ func (s *Share) put(ctx context.Context, name string, f file.File, over bool) er
 		if err := c.Write(temp, f.Data, 0); err != nil {
 			return errors.Join(err)
 		}
-		there, err := c.Stat(temp)
+		there, err := stat(c, temp)
 		if err == nil && there.Size() != int64(len(f.Data)) || gowebdav.IsErrNotFound(err) {
 			return errors.Join(reach.Lies(s.where(), name))
 		}
@@ -121,7 +163,7 @@ func (s *Share) put(ctx context.Context, name string, f file.File, over bool) er
 		if err != nil {
 			return errors.Join(err)
 		}
-		if there, err = c.Stat(s.below(name)); err == nil && there.Size() != int64(len(f.Data)) || gowebdav.IsErrNotFound(err) {
+		if there, err = stat(c, s.below(name)); err == nil && there.Size() != int64(len(f.Data)) || gowebdav.IsErrNotFound(err) {
 			return reach.Lies(s.where(), name)
 		}
 		return err
@@ -132,12 +174,17 @@ func (s *Share) put(ctx context.Context, name string, f file.File, over bool) er
 func ignored(error) error { return nil }
 
 // Read gives a file.
-func (s *Share) Read(ctx context.Context, name string) (data []byte, err error) {
-	err = s.do(ctx, reach.Much, func(c *gowebdav.Client) error {
-		if there, err := c.Stat(s.below(name)); err == nil && there.IsDir() {
+func (s *Share) Read(ctx context.Context, name string, most int) (data []byte, err error) {
+	err = s.do(ctx, most, func(c *gowebdav.Client) error {
+		if there, err := stat(c, s.below(name)); err == nil && there.IsDir() {
 			return file.Gone
 		}
-		data, err = c.Read(s.below(name))
+		in, err := c.ReadStream(s.below(name))
+		if err != nil {
+			return err
+		}
+		defer in.Close()
+		data, err = file.ReadAll(in, most)
 		return err
 	})
 	return data, err
@@ -155,7 +202,7 @@ func (s *Share) Remove(ctx context.Context, name string) error {
 
 // List gives the files below a folder.
 func (s *Share) List(ctx context.Context, folder string) (all []file.Entry, err error) {
-	err = s.do(ctx, reach.Much, func(c *gowebdav.Client) error {
+	err = s.do(ctx, reach.Listing, func(c *gowebdav.Client) error {
 		all, err = nil, nil
 		return walk(c, s.below(""), folder, &all, 0)
 	})
@@ -180,6 +227,8 @@ func walk(c *gowebdav.Client, root, dir string, all *[]file.Entry, depth int) er
 			if err := walk(c, root, name, all, depth+1); err != nil {
 				return err
 			}
+		case len(*all) == file.MostListed:
+			return reach.ErrTooMuch
 		default:
 			*all = append(*all, file.Entry{Path: name, Size: e.Size()})
 		}

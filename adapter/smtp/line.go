@@ -13,6 +13,7 @@ import (
 	"github.com/wneessen/go-mail"
 	gosmtp "github.com/wneessen/go-mail/smtp"
 
+	"amberseal/adapter/reach"
 	"amberseal/app/notify"
 	"amberseal/core/account"
 )
@@ -31,7 +32,7 @@ const (
 // line is one connection to the server, kept between letters. One goroutine uses it at a time.
 type line struct {
 	client *mail.Client
-	conn   net.Conn // the socket itself, under TLS where that is used
+	conn   *reach.Line // the socket itself, under TLS where that is used
 	smtp   *gosmtp.Client
 	dots   bool // the server takes no chunks, whatever it says
 }
@@ -39,13 +40,14 @@ type line struct {
 // dialer makes connections.
 type dialer func(ctx context.Context, network, address string) (net.Conn, error)
 
-func newLine(a Account, reach dialer) (*line, error) {
+func newLine(a Account, reached dialer) (*line, error) {
 	l := &line{}
 	dial := func(ctx context.Context, network, address string) (net.Conn, error) {
-		conn, err := reach(ctx, network, address)
+		socket, err := reached(ctx, network, address)
 		if err != nil {
 			return nil, err
 		}
+		conn := reach.NewLine(socket)
 		l.conn = conn
 		if a.Protection != account.TLS {
 			return conn, nil
@@ -118,6 +120,7 @@ func (l *line) close() {
 
 func (l *line) allow(d time.Duration) {
 	if l.conn != nil {
+		l.conn.Allow(0)
 		l.conn.SetDeadline(time.Now().Add(d)) // a closed connection tells its fault at the next command
 	}
 }

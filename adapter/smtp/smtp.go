@@ -5,7 +5,6 @@ import (
 	"bytes"
 	"context"
 	"crypto/tls"
-	"crypto/x509"
 	"errors"
 	"fmt"
 	"io"
@@ -16,15 +15,16 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
-	"syscall"
 
 	"github.com/wneessen/go-mail"
 	"golang.org/x/time/rate"
 
+	"amberseal/adapter/reach"
 	"amberseal/app/accounts"
 	"amberseal/app/notify"
 	"amberseal/app/work"
 	"amberseal/core/account"
+	"amberseal/core/words/quote"
 )
 
 // Account is where letters are handed in, and by which key they are signed.
@@ -163,12 +163,8 @@ func (p *Post) where() string {
 
 // outage says why there is no connection to hand a letter over.
 func (p *Post) outage(err error) error {
-	reason := "does not answer"
+	reason := reach.Reason(err)
 	var said *textproto.Error
-	var dns *net.DNSError
-	var named x509.HostnameError
-	var issuer x509.UnknownAuthorityError
-	var certificate *tls.CertificateVerificationError
 	var record tls.RecordHeaderError
 	switch {
 	case errors.Is(err, mail.ErrNoSupportedAuthDiscovered), errors.As(err, &said) && (said.Code == 535 || said.Code == 534):
@@ -178,14 +174,8 @@ func (p *Post) outage(err error) error {
 		}
 	case said != nil:
 		reason = "refuses us: " + words(said)
-	case errors.As(err, &dns):
-		reason = "is not known by this name"
-	case errors.As(err, &named), errors.As(err, &issuer), errors.As(err, &certificate):
-		reason = "shows a certificate that is not to be trusted (" + err.Error() + ")"
 	case errors.As(err, &record):
 		reason = "does not speak TLS at this port; smtp:// begins without it, smtps:// with it"
-	case errors.Is(err, syscall.ECONNREFUSED):
-		reason = "does not answer: nothing listens there"
 	case strings.Contains(err.Error(), "STARTTLS"):
 		reason = "offers no protected connection (STARTTLS), which smtp:// asks for"
 	}
@@ -221,7 +211,7 @@ func (p *Post) verdict(r refused) error {
 // words are the server's own, without the enhanced code before them (RFC 3463).
 func words(said *textproto.Error) string {
 	text := strings.Join(strings.Fields(enhanced.ReplaceAllString(said.Msg, "")), " ")
-	return strings.TrimSuffix(text, ".") + " (" + strconv.Itoa(said.Code) + ")."
+	return quote.Cut(text) + " (" + strconv.Itoa(said.Code) + ")."
 }
 
 var enhanced = regexp.MustCompile(`(?m)^[245]\.\d+\.\d+ `)

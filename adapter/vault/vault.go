@@ -22,6 +22,7 @@ import (
 	"amberseal/app/file"
 	"amberseal/app/work"
 	"amberseal/core/destination"
+	"amberseal/core/words/quote"
 )
 
 // Vault is a place. It keeps one connection for all who file there.
@@ -36,7 +37,7 @@ type Vault struct {
 
 // line is a connection that is kept.
 type line struct {
-	conn net.Conn
+	conn *reach.Line
 	ssh  *ssh.Client
 	*sftp.Client
 }
@@ -92,10 +93,11 @@ func (v *Vault) connected(ctx context.Context) (*line, error) {
 		return v.line, nil
 	}
 	host, port := v.d.HostPort()
-	conn, err := (&net.Dialer{}).DialContext(ctx, "tcp", net.JoinHostPort(host, port))
+	socket, err := (&net.Dialer{}).DialContext(ctx, "tcp", net.JoinHostPort(host, port))
 	if err != nil {
 		return nil, err
 	}
+	conn := reach.NewLine(socket)
 	stop := context.AfterFunc(ctx, func() { conn.SetDeadline(time.Now()) })
 	defer stop()
 	auth := []ssh.AuthMethod{ssh.Password(v.secret), ssh.KeyboardInteractive(v.answer)}
@@ -156,9 +158,14 @@ func (v *Vault) do(ctx context.Context, bytes int, task func(*line) error) error
 			return v.told(ctx, err)
 		}
 		l.conn.SetDeadline(time.Time{})
+		l.conn.Allow(bytes)
 		stop := context.AfterFunc(ctx, func() { l.conn.SetDeadline(time.Now()) })
 		err = task(l)
 		stop()
+		if l.conn.Over() {
+			v.hangUp()
+			return v.told(ctx, reach.ErrTooMuch)
+		}
 		if broken(err) || ctx.Err() != nil {
 			v.hangUp()
 			if kept && attempt == 0 && ctx.Err() == nil {
@@ -296,8 +303,8 @@ func (v *Vault) Replace(ctx context.Context, name string, f file.File) error {
 }
 
 // Read gives a file.
-func (v *Vault) Read(ctx context.Context, name string) (data []byte, err error) {
-	err = v.do(ctx, reach.Much, func(l *line) error {
+func (v *Vault) Read(ctx context.Context, name string, most int) (data []byte, err error) {
+	err = v.do(ctx, most, func(l *line) error {
 		if there, err := l.Stat(v.below(name)); err == nil && there.IsDir() {
 			return file.Gone
 		}
@@ -306,7 +313,7 @@ func (v *Vault) Read(ctx context.Context, name string) (data []byte, err error) 
 			return err
 		}
 		defer in.Close()
-		data, err = io.ReadAll(in)
+		data, err = file.ReadAll(in, most)
 		return err
 	})
 	return data, err
@@ -329,7 +336,7 @@ func (v *Vault) Remove(ctx context.Context, name string) error {
 
 // List gives the files below a folder.
 func (v *Vault) List(ctx context.Context, folder string) (all []file.Entry, err error) {
-	err = v.do(ctx, reach.Much, func(l *line) error {
+	err = v.do(ctx, reach.Listing, func(l *line) error {
 		all = nil
 		root := v.below("")
 		walk := l.Walk(path.Join(root, folder))
@@ -344,6 +351,8 @@ func (v *Vault) List(ctx context.Context, folder string) (all []file.Entry, err 
 			switch {
 			case name == file.Own:
 				walk.SkipDir()
+			case len(all) == file.MostListed:
+				return reach.ErrTooMuch
 			case walk.Stat().Mode().IsRegular():
 				all = append(all, file.Entry{Path: name, Size: walk.Stat().Size()})
 			}
@@ -388,7 +397,7 @@ func (v *Vault) told(ctx context.Context, err error) error {
 	case errors.As(err, &said) && full(said):
 		return out("is full. Make room there; what waits is filed then.")
 	case errors.As(err, &said):
-		return out(fmt.Sprintf("answers with a fault of its own: %s.", strings.TrimSuffix(said.Error(), ".")))
+		return out(fmt.Sprintf("answers with a fault of its own: %s.", quote.Words(said.Error())))
 	}
 	return reach.Told(ctx, v.where(), err)
 }

@@ -12,11 +12,9 @@ import (
 	"io"
 	"net/mail"
 	"net/textproto"
-	"regexp"
 	"slices"
 	"strings"
 	"time"
-	"unicode"
 
 	"github.com/emersion/go-message"
 	_ "github.com/emersion/go-message/charset" // reports in any character set
@@ -24,6 +22,7 @@ import (
 	"amberseal/app/register"
 	"amberseal/core/link"
 	"amberseal/core/notice"
+	"amberseal/core/words/quote"
 )
 
 // Failure is somebody whom a message did not reach for good.
@@ -110,7 +109,7 @@ func failures(data []byte) (out []Failure) {
 			if f.Reason == "" {
 				f.Reason = "status " + strings.TrimSpace(h.Get("Status"))
 			}
-			f.Reason = quoted(f.Reason)
+			f.Reason = quote.Words(f.Reason) // anybody can write a report
 			out = append(out, f)
 		}
 		if err != nil || len(out) == mostFailures {
@@ -118,21 +117,6 @@ func failures(data []byte) (out []Failure) {
 		}
 	}
 }
-
-const mostQuoted = 200 // letters of a stranger’s words
-
-// quoted are the words of who reports: anybody can write a report, so that they stand in quotation marks, are short, and lead nowhere.
-func quoted(s string) string {
-	words := []rune(strings.Join(strings.FieldsFunc(s, func(r rune) bool { return unicode.IsSpace(r) || !unicode.IsPrint(r) }), " "))
-	if len(words) > mostQuoted {
-		words = append(words[:mostQuoted-1], '…')
-	}
-	plain := strings.NewReplacer("“", "'", "”", "'", "\"", "'").Replace(addressed.ReplaceAllString(string(words), "…"))
-	return "“" + strings.TrimSuffix(plain, ".") + "”"
-}
-
-// addressed is an address of a page, as people or programs would follow it.
-var addressed = regexp.MustCompile(`(?i)\b(?:[a-z][a-z0-9+.-]*://|www\.)\S*`)
 
 // Of are the failures of a report that may be true of a message: those of whom it went to, once each, with their addresses as the message
 // had them.

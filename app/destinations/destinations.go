@@ -258,7 +258,7 @@ func (p *Depot) Try(ctx context.Context, key string) ([]Result, error) {
 			return place.Create(ctx, name, file.File{Data: text, Type: "text/plain"})
 		}},
 		{Read, func() error {
-			have, err := place.Read(ctx, name)
+			have, err := place.Read(ctx, name, len(text))
 			if err == nil && !bytes.Equal(have, text) {
 				err = errors.New("it holds other bytes than were written")
 			}

@@ -42,8 +42,16 @@ type Inventory struct {
 	Now    func() time.Time
 }
 
-// Read gives a file as it lies at its destination; Gone where nothing does.
+// mostShown is how many bytes are read of what lies in the place of a file, for somebody to look at.
+const mostShown = 64 << 20
+
+// Read gives a file as it lies at its destination, and no more than 64 MB of another one; Gone where nothing does.
 func (v *Inventory) Read(ctx context.Context, submission, id int64) (register.Filed, []byte, error) {
+	return v.read(ctx, submission, id, mostShown)
+}
+
+// read gives as many bytes as were filed at least.
+func (v *Inventory) read(ctx context.Context, submission, id int64, least int) (register.Filed, []byte, error) {
 	x, err := v.Store.FiledFile(ctx, submission, id)
 	if err != nil {
 		return x, nil, err
@@ -52,13 +60,13 @@ func (v *Inventory) Read(ctx context.Context, submission, id int64) (register.Fi
 	if err != nil {
 		return x, nil, err
 	}
-	data, err := p.Read(ctx, x.Path)
+	data, err := p.Read(ctx, x.Path, max(x.Size, least))
 	return x, data, err
 }
 
 // Check says how a file lies. The reason is that of Unknown.
 func (v *Inventory) Check(ctx context.Context, submission, id int64) (s Standing, reason string, err error) {
-	x, data, err := v.Read(ctx, submission, id)
+	x, data, err := v.read(ctx, submission, id, 0)
 	if x.ID == 0 {
 		return "", "", err
 	}

@@ -26,7 +26,7 @@ type shelf struct {
 	files map[string]any
 }
 
-func (s shelf) Read(_ context.Context, path string) ([]byte, error) {
+func (s shelf) Read(_ context.Context, path string, _ int) ([]byte, error) {
 	switch x := s.files[path].(type) {
 	case string:
 		return []byte(x), nil

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"path"
 	"slices"
@@ -27,7 +28,7 @@ import (
 type Place interface {
 	Create(ctx context.Context, path string, f File) error
 	Replace(ctx context.Context, path string, f File) error
-	Read(ctx context.Context, path string) ([]byte, error)
+	Read(ctx context.Context, path string, most int) ([]byte, error)
 	Move(ctx context.Context, from, to string) error
 	Remove(ctx context.Context, path string) error
 	List(ctx context.Context, folder string) ([]Entry, error)
@@ -59,6 +60,17 @@ var (
 	Other = errors.New("the file is another one by now")
 )
 
+// MostListed is how many files a place may say that it has; more is an outage.
+const MostListed = 100_000
+
+// ReadAll reads a file of so many bytes; of a longer one it gives one byte more, and no more is asked for.
+func ReadAll(r io.Reader, most int) ([]byte, error) {
+	return io.ReadAll(io.LimitReader(r, int64(most)+1))
+}
+
+// Swapped is how many bytes a file may have whose place one of so many bytes takes: it was written as that one is.
+func Swapped(bytes int) int { return 2*bytes + 16<<20 }
+
 // Own is the folder that places keep for themselves: a mark, and files while they are written.
 const Own = ".amberseal"
 
@@ -89,7 +101,7 @@ func Put(ctx context.Context, p Place, name string, f File, taken filing.Taken) 
 		if !errors.Is(err, Taken) {
 			return try, err
 		}
-		have, err := p.Read(ctx, try)
+		have, err := p.Read(ctx, try, len(f.Data))
 		switch {
 		case errors.Is(err, Gone) && taken != filing.Version:
 			continue // a folder has the name, or another name that the place takes for it
@@ -106,7 +118,7 @@ func Put(ctx context.Context, p Place, name string, f File, taken filing.Taken) 
 
 // Guarded is a place that itself refuses to replace a file which is another one by then: a tag tells its bytes.
 type Guarded interface {
-	ReadTagged(ctx context.Context, path string) (data []byte, tag string, err error)
+	ReadTagged(ctx context.Context, path string, most int) (data []byte, tag string, err error)
 	ReplaceTagged(ctx context.Context, path, tag string, f File) error // Other
 }
 
@@ -116,11 +128,12 @@ func Swap(ctx context.Context, p Place, name string, sums []string, f File) erro
 	var have []byte
 	var tag string
 	var err error
+	most := Swapped(len(f.Data))
 	g, guarded := p.(Guarded)
 	if guarded {
-		have, tag, err = g.ReadTagged(ctx, name)
+		have, tag, err = g.ReadTagged(ctx, name, most)
 	} else {
-		have, err = p.Read(ctx, name)
+		have, err = p.Read(ctx, name, most)
 	}
 	switch {
 	case err != nil:

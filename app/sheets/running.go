@@ -318,7 +318,7 @@ func (r *run) begin(b *bytes.Buffer) writer {
 func (r *run) put(ctx context.Context, f File, data []byte) (File, error) {
 	x := file.File{Data: data, Type: types[r.rule.Form()], About: map[string]string{"intake": r.design.Slug, "title": r.rule.Name}}
 	if f.Pending != "" { // whether the bytes of before were taken is settled first: theirs would be forgotten for these
-		have, err := r.place.Read(ctx, f.Path)
+		have, err := r.place.Read(ctx, f.Path, file.Swapped(len(data)))
 		switch {
 		case err == nil && register.Sum(have) == f.Pending:
 			f.SHA256 = f.Pending

@@ -303,11 +303,11 @@ type forgetful struct {
 
 var errAway = work.Again{Reason: "It is away.", Outage: true}
 
-func (p *forgetful) Read(ctx context.Context, path string) ([]byte, error) {
+func (p *forgetful) Read(ctx context.Context, path string, most int) ([]byte, error) {
 	if p.away {
 		return nil, errAway
 	}
-	return p.Place.Read(ctx, path)
+	return p.Place.Read(ctx, path, most)
 }
 
 func (p *forgetful) Replace(ctx context.Context, path string, f file.File) error {

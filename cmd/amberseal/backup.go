@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"path/filepath"
+	"slices"
 	"syscall"
 	"time"
 
@@ -60,6 +61,9 @@ func readBackup(ctx context.Context, args []string, stdout, stderr io.Writer) er
 		return err
 	}
 	fmt.Fprintf(stdout, "%s holds the house again: %d files, %d MB, each as it was written.\n", *data, w.Files, (w.Bytes+1<<20-1)>>20)
+	if slices.Contains(w.Missing, secretFile) {
+		fmt.Fprintln(stdout, "The backup holds no secret: another is made, and no link that was ever sent opens any more.")
+	}
 	if err := rested(ctx, *data, stdout); err != nil {
 		return err
 	}

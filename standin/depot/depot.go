@@ -7,6 +7,7 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net"
 	"net/http"
 	"slices"
@@ -30,15 +31,16 @@ const (
 	Forbidden Mode = "forbidden" // nothing may be read or written
 	Closing   Mode = "closing"   // connections break off in the middle
 	Lying     Mode = "lying"     // it says that it took what it did not keep
+	Endless   Mode = "endless"   // what it gives does not end
 )
 
 // Modes are all of them, in the order in which they are shown.
-var Modes = []Mode{On, Off, Slow, Full, Forbidden, Closing, Lying}
+var Modes = []Mode{On, Off, Slow, Full, Forbidden, Closing, Lying, Endless}
 
 var says = map[Mode]string{
 	On: "It answers as it should.", Off: "Nothing listens.", Slow: "Each answer takes seconds.", Full: "There is no room left.",
 	Forbidden: "Nobody may read or write.", Closing: "Connections break off in the middle.",
-	Lying: "It says that it took what it does not keep.",
+	Lying: "It says that it took what it does not keep.", Endless: "What it gives does not end.",
 }
 
 // File is what arrived.
@@ -74,6 +76,7 @@ type Depot struct {
 	Serve func(net.Listener)
 
 	mode    atomic.Value
+	sent    atomic.Int64
 	mu      sync.Mutex
 	address string
 	open    net.Listener
@@ -96,6 +99,9 @@ func (d *Depot) Address() string {
 
 // Mode is how it behaves now.
 func (d *Depot) Mode() Mode { return d.mode.Load().(Mode) }
+
+// Sent is how many bytes it has given since it was opened.
+func (d *Depot) Sent() int64 { return d.sent.Load() }
 
 // Switch makes it behave in another way. Connections that are open break off.
 func (d *Depot) Switch(to Mode) error {
@@ -169,7 +175,9 @@ func (c *conn) Write(b []byte) (int, error) {
 	if c.d.Mode() == Slow {
 		time.Sleep(slowness)
 	}
-	return c.Conn.Write(b)
+	n, err := c.Conn.Write(b)
+	c.d.sent.Add(int64(n))
+	return n, err
 }
 
 func (c *conn) Close() error {
@@ -238,8 +246,27 @@ func (d *Depot) Refuses(next http.Handler, writes func(*http.Request) bool, refu
 		switch m := d.Mode(); {
 		case m == Forbidden, (m == Full || m == Lying) && writes(r):
 			refuse(w, m)
+		case m == Endless:
+			endless(w, r)
 		default:
 			next.ServeHTTP(w, r)
 		}
 	})
+}
+
+// endless answers anything with XML that goes on until nobody reads it any more, or half a gigabyte was taken.
+func endless(w http.ResponseWriter, r *http.Request) {
+	w.Header().Set("Content-Type", "application/xml")
+	w.Header().Set("Last-Modified", time.Now().UTC().Format(http.TimeFormat))
+	w.Header().Set("ETag", `"00000000000000000000000000000000"`)
+	if r.Method == "PROPFIND" {
+		w.WriteHeader(http.StatusMultiStatus)
+	}
+	io.WriteString(w, `<?xml version="1.0"?><a>`)
+	part := []byte("<b>" + strings.Repeat("x", 32<<10) + "</b>")
+	for n := 0; n < 512<<20; n += len(part) {
+		if _, err := w.Write(part); err != nil {
+			return
+		}
+	}
 }

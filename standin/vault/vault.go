@@ -156,6 +156,9 @@ func (f files) Fileread(r *sftp.Request) (io.ReaderAt, error) {
 	if err := f.refused(false); err != nil {
 		return nil, err
 	}
+	if f.Mode() == depot.Endless {
+		return endless{}, nil
+	}
 	return f.root.Open(within(r.Filepath))
 }
 
@@ -232,6 +235,9 @@ func (f files) Filelist(r *sftp.Request) (sftp.ListerAt, error) {
 		return nil, err
 	}
 	defer dir.Close()
+	if about, err := f.root.Stat("."); f.Mode() == depot.Endless && err == nil {
+		return endless{about}, nil
+	}
 	all, err := dir.Readdir(-1)
 	return listed(all), err
 }
@@ -248,4 +254,16 @@ func (l listed) ListAt(to []os.FileInfo, from int64) (int, error) {
 		return n, io.EOF
 	}
 	return n, nil
+}
+
+// endless is a file or a folder without an end.
+type endless struct{ entry os.FileInfo }
+
+func (endless) ReadAt(b []byte, _ int64) (int, error) { return len(b), nil }
+
+func (e endless) ListAt(to []os.FileInfo, _ int64) (int, error) {
+	for i := range to {
+		to[i] = e.entry
+	}
+	return len(to), nil
 }

@@ -24,7 +24,10 @@ type Place struct {
 	Read func(path string) ([]byte, error)
 	All  func() ([]string, error) // the paths of all files that were filed, and of none besides
 	Out  func(out bool)           // takes what it stands on away, and brings it back
+	Sent func() int64             // bytes that it gave; nil where no server does
 	Ill  map[string]func(on bool) // ways in which it can fail, and be well again: full, forbidden, closing, lying
+
+	Endless func(on bool) // what it gives does not end
 }
 
 // TestPlace runs the suite. open gives one that is empty. Every place must pass it.
@@ -43,6 +46,7 @@ func TestPlace(t *testing.T, open func(t *testing.T) Place) {
 		"swapped":           swapped,
 		"read and removed":  readAndRemoved,
 		"ill and well":      illAndWell,
+		"without an end":    withoutEnd,
 	} {
 		t.Run(name, func(t *testing.T) { test(t, open(t)) })
 	}
@@ -268,7 +272,7 @@ func swapped(t *testing.T, c Place) {
 		}
 	}
 	if g, ok := c.Place.(file.Guarded); ok { // somebody writes between the look and the swap
-		_, tag, err := g.ReadTagged(t.Context(), "a/r.csv")
+		_, tag, err := g.ReadTagged(t.Context(), "a/r.csv", 100)
 		if err == nil {
 			err = c.Replace(t.Context(), "a/r.csv", file.File{Data: []byte("theirs")})
 		}
@@ -288,8 +292,11 @@ func readAndRemoved(t *testing.T, c Place) {
 	ctx := t.Context()
 	for _, name := range []string{"top.pdf", "a/1.pdf", "a/b/Größe ü.pdf", "ab/3.pdf"} {
 		c.put(t, name, []byte(name))
-		if have, err := c.Place.Read(ctx, name); err != nil || string(have) != name {
+		if have, err := c.Place.Read(ctx, name, len(name)); err != nil || string(have) != name {
 			t.Errorf("%q reads %q: %v", name, have, err)
+		}
+		if have, err := c.Place.Read(ctx, name, 3); err != nil || string(have) != name[:4] {
+			t.Errorf("%q, which is longer than three bytes, reads %q: %v", name, have, err)
 		}
 	}
 	for folder, want := range map[string]string{"": "a/1.pdf a/b/Größe ü.pdf ab/3.pdf top.pdf", "a": "a/1.pdf a/b/Größe ü.pdf",
@@ -310,7 +317,7 @@ func readAndRemoved(t *testing.T, c Place) {
 		t.Error(err)
 	}
 	for _, name := range []string{"a/1.pdf", "none.pdf", "no/such/folder.pdf"} {
-		if _, err := c.Place.Read(ctx, name); !errors.Is(err, file.Gone) {
+		if _, err := c.Place.Read(ctx, name, 100); !errors.Is(err, file.Gone) {
 			t.Errorf("%q is not gone: %v", name, err)
 		}
 	}
@@ -339,4 +346,48 @@ func illAndWell(t *testing.T, c Place) {
 		}
 	}
 	c.count(t, len(c.Ill))
+}
+
+// A server whose answers do not end is hung up, whatever was asked; of a file no more is read than was asked for.
+func withoutEnd(t *testing.T, c Place) {
+	if c.Sent == nil {
+		return
+	}
+	data := bytes.Repeat([]byte("x"), 1000)
+	c.put(t, "a/1.pdf", data)
+	const most = 48 << 20 // what was allowed, and what lay on the line by then
+	given := func(what string, do func() error) {
+		before := c.Sent()
+		err := do()
+		if n := c.Sent() - before; n > most {
+			t.Errorf("%s takes %d bytes: %v", what, n, err)
+		}
+	}
+	outage := func(err error) bool {
+		var again work.Again
+		return errors.As(err, &again) && again.Outage && strings.Contains(again.Reason, "sends more than it was asked for")
+	}
+	c.Endless(true)
+	given("a file", func() error {
+		have, err := c.Place.Read(t.Context(), "a/1.pdf", len(data))
+		if err != nil && !outage(err) || len(have) > len(data)+1 {
+			t.Errorf("a file without an end gives %d bytes and %v", len(have), err)
+		}
+		return err
+	})
+	given("a list", func() error {
+		all, err := c.List(t.Context(), "")
+		if !outage(err) {
+			t.Errorf("a list without an end has %d names: %v", len(all), err)
+		}
+		return err
+	})
+	given("filing", func() error {
+		_, err := c.file(t.Context(), "a/2.pdf", data)
+		return err
+	})
+	c.Endless(false)
+	if have, err := c.Place.Read(t.Context(), "a/1.pdf", len(data)); err != nil || !bytes.Equal(have, data) {
+		t.Errorf("afterwards it reads %d bytes: %v", len(have), err)
+	}
 }

@@ -22,8 +22,10 @@ func Place(p file.Place, d *depot.Depot) filetest.Place {
 			}
 			return data, nil
 		},
-		All: func() ([]string, error) { return depot.Paths(d.Stock) },
-		Out: d.Ills(depot.Off)["off"],
-		Ill: d.Ills(depot.Full, depot.Forbidden, depot.Closing, depot.Lying),
+		All:     func() ([]string, error) { return depot.Paths(d.Stock) },
+		Out:     d.Ills(depot.Off)["off"],
+		Sent:    d.Sent,
+		Endless: d.Ills(depot.Endless)["endless"],
+		Ill:     d.Ills(depot.Full, depot.Forbidden, depot.Closing, depot.Lying),
 	}
 }
