@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import LostPart from '../shared/LostPart.vue'
+import LostPart from '../shared/sheet/LostPart.vue'
 import { part } from '../shared/part'
 import { fieldSettings } from '../shared/settings'
 import FormSheet from '../shared/sheet/FormSheet.vue'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import LostPart from '../LostPart.vue'
+import LostPart from './LostPart.vue'
 import { part } from '../part'
 import { shapes } from '../kinds.gen'
 import type { Field, FileAnswer, Mark, Row, Typed } from '../types'

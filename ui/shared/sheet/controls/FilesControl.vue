@@ -104,8 +104,8 @@ const size = (n: number) => (n > 1e6 ? `${(n / 1e6).toFixed(1)} MB` : `${Math.ma
         {{ sheet.texts.remove }}<span class="sr-only"> {{ f.name }}</span>
       </button>
     </li>
-    <li v-for="(u, i) in underway" :key="`u${i}`" class="flex items-center gap-3 py-1">
-      <span class="min-w-0 truncate">{{ u.name }}</span>
+    <li v-for="(u, i) in underway" :key="`u${i}`" class="flex flex-wrap items-center gap-x-3 py-1">
+      <span class="max-w-full truncate">{{ u.name }}</span>
       <span role="status" class="contents">
         <span v-if="u.problem" class="font-semibold text-madder" :lang="sheet.ours || undefined"
           >✕ {{ u.problem }}</span
@@ -116,6 +116,7 @@ const size = (n: number) => (n > 1e6 ? `${(n / 1e6).toFixed(1)} MB` : `${Math.ma
       </span>
       <progress
         v-if="!u.problem && u.share !== undefined"
+        class="house-progress max-w-40 min-w-16 flex-1"
         :value="u.share"
         max="1"
         :aria-label="`${sheet.texts.sending} ${u.name}`"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useSheet } from './sheet/sheet'
+import { useSheet } from './sheet'
 
 /** Stands where a part of the page could not be fetched: the line broke, or the program was renewed while the page was open. */
 defineProps<{ error?: Error }>()
