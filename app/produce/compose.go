@@ -6,12 +6,14 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
 	"amberseal/core/ask/schema"
 	"amberseal/core/blank"
 	"amberseal/core/filing"
+	"amberseal/core/foreign/annex"
 	"amberseal/core/intake"
 	"amberseal/core/print/paper"
 	"amberseal/core/print/pdf"
@@ -128,18 +130,11 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if err != nil {
 		return Composed{}, err
 	}
-	added := 0
-	if len(annexes) > 0 {
-		joined, more, err := apart.Join(data, annexes)
-		if errors.Is(err, ErrBusy) || errors.As(err, new(Passing)) {
-			return Composed{}, err
-		}
-		if err != nil {
-			findings.Fault("documents/"+key, "produce.pages-not-added", "reason", err.Error())
-		} else {
-			data, added = joined, more
-		}
+	data, added, unread, err := joined(key, data, annexes, apart.Join)
+	if err != nil {
+		return Composed{}, err
 	}
+	findings = append(findings, unread...)
 	sheets := make([]Sheet, len(pages.Pages.Pages))
 	for i, s := range pages.Pages.Pages {
 		sheets[i] = Sheet{s.Width, s.Height}
@@ -184,9 +179,40 @@ func carried(d paper.Document, facts phrase.Facts, pictures paper.Pictures) (fil
 	return files, findings, nil
 }
 
+// joined adds the pages of PDFs to a document, of all that can be added.
+func joined(key string, document []byte, annexes []attached, join Join) (out []byte, added int, findings finding.List, err error) {
+	for len(annexes) > 0 {
+		sent := make([][]byte, len(annexes))
+		for i, x := range annexes {
+			sent[i] = x.data
+		}
+		out, added, err = join(document, sent)
+		var one annex.Refused
+		switch {
+		case err == nil:
+			return out, added, findings, nil
+		case errors.Is(err, ErrBusy) || errors.As(err, new(Passing)):
+			return nil, 0, nil, err
+		case errors.As(err, &one) && one.N >= 1 && one.N <= len(annexes):
+			findings.Fault("documents/"+key, "produce.file-not-added", "name", annexes[one.N-1].name, "reason", one.Reason)
+			annexes = slices.Delete(annexes, one.N-1, one.N)
+		default:
+			findings.Fault("documents/"+key, "produce.pages-not-added", "reason", err.Error())
+			return document, 0, findings, nil
+		}
+	}
+	return document, 0, findings, nil
+}
+
+// attached is a PDF that was sent.
+type attached struct {
+	name string
+	data []byte
+}
+
 // annexed are the PDFs whose pages are added to the document. Foreign pages take the archival level from it, and cannot be
 // added to a protected one.
-func annexed(d paper.Document, facts phrase.Facts, pictures paper.Pictures, join Join) (data [][]byte, findings finding.List) {
+func annexed(d paper.Document, facts phrase.Facts, pictures paper.Pictures, join Join) (all []attached, findings finding.List) {
 	for _, f := range d.Annexes(facts) {
 		read, err := pictures(paper.File(f.ID))
 		switch {
@@ -200,9 +226,9 @@ func annexed(d paper.Document, facts phrase.Facts, pictures paper.Pictures, join
 			findings.Notice("documents/"+d.Key, "produce.file-not-added", "name", f.Name, "reason", err.Error())
 			continue
 		}
-		data = append(data, read)
+		all = append(all, attached{f.Name, read})
 	}
-	return data, findings
+	return all, findings
 }
 
 // Letter makes a letter of the house in a look, to see how it presents itself.

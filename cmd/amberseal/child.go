@@ -175,7 +175,11 @@ func joinIn(ctx context.Context, document []byte, sent [][]byte) (joined []byte,
 	}
 	e, err := child(ctx, args...)
 	if err != nil {
-		return nil, 0, complained(ctx, e.said, err)
+		err = complained(ctx, e.said, err)
+		if one, is := annex.ReadRefused(err.Error()); is {
+			err = one
+		}
+		return nil, 0, err
 	}
 	count, file, _ := bytes.Cut(e.out, []byte("\n")) // the number of pages stands before the file
 	added, err = strconv.Atoi(string(count))

@@ -193,7 +193,7 @@ func (t *taking) widget(o types.Object, n fieldNode, acro types.Dict, kind match
 	t.appearance(&w, da, acro)
 	looks := t.Dict(d["MK"])
 	w.Fill, w.Border = t.colour(looks["BG"]), t.colour(looks["BC"])
-	w.Turn = ((int(t.Number(looks["R"]))-p.turn)%360 + 360) % 360
+	w.Turn = ((int(t.Number(looks["R"]))-p.Turn)%360 + 360) % 360
 	if w.Border != nil {
 		w.Rule = 1
 		if bs := t.Dict(d["BS"]); bs["W"] != nil {

@@ -15,9 +15,7 @@ import (
 type page struct {
 	number int // its object in the file
 	dict   types.Dict
-	box    [4]float64 // what is seen of it, in its own units
-	turn   int        // clockwise, as it is seen
-	unit   float64    // points
+	foreign.Extent
 }
 
 // seen is a place of the page as it is seen.
@@ -29,9 +27,9 @@ func (p page) seen(r [4]float64) Box {
 
 // point is a point of the page as it is seen, from the upper left corner.
 func (p page) point(x, y float64) (float64, float64) {
-	w, h := p.box[2]-p.box[0], p.box[3]-p.box[1]
-	x, y = x-p.box[0], y-p.box[1]
-	switch p.turn {
+	w, h := p.Box[2]-p.Box[0], p.Box[3]-p.Box[1]
+	x, y = x-p.Box[0], y-p.Box[1]
+	switch p.Turn {
 	case 90:
 		x, y = y, x
 	case 180:
@@ -41,30 +39,21 @@ func (p page) point(x, y float64) (float64, float64) {
 	default:
 		y = h - y
 	}
-	return x * p.unit, y * p.unit
-}
-
-// size is how large the page is seen.
-func (p page) size() (w, h float64) {
-	w, h = (p.box[2]-p.box[0])*p.unit, (p.box[3]-p.box[1])*p.unit
-	if p.turn%180 != 0 {
-		w, h = h, w
-	}
-	return w, h
+	return x * p.Unit, y * p.Unit
 }
 
 // matrix brings points of the page as it is seen, from its lower left corner, to its own.
 func (p page) matrix() [6]float64 {
-	u := 1 / p.unit
-	switch p.turn {
+	u := 1 / p.Unit
+	switch p.Turn {
 	case 90:
-		return [6]float64{0, u, -u, 0, p.box[2], p.box[1]}
+		return [6]float64{0, u, -u, 0, p.Box[2], p.Box[1]}
 	case 180:
-		return [6]float64{-u, 0, 0, -u, p.box[2], p.box[3]}
+		return [6]float64{-u, 0, 0, -u, p.Box[2], p.Box[3]}
 	case 270:
-		return [6]float64{0, -u, u, 0, p.box[0], p.box[3]}
+		return [6]float64{0, -u, u, 0, p.Box[0], p.Box[3]}
 	}
-	return [6]float64{u, 0, 0, u, p.box[0], p.box[1]}
+	return [6]float64{u, 0, 0, u, p.Box[0], p.Box[1]}
 }
 
 // inherited are entries that pages take from the nodes above them (ISO 32000-1, 7.7.3.4).
@@ -109,28 +98,15 @@ func (t *taking) pageTree() error {
 }
 
 func (t *taking) addPage(number int, d, above types.Dict) error {
-	p := page{number: number, unit: 1}
-	media, ok := t.Box(above["MediaBox"])
-	if !ok {
-		media = [4]float64{0, 0, 612, 792}
-	}
-	p.box = media
-	if crop, ok := t.Box(above["CropBox"]); ok {
-		p.box = [4]float64{max(media[0], crop[0]), max(media[1], crop[1]), min(media[2], crop[2]), min(media[3], crop[3])}
-	}
-	if u := t.Number(d["UserUnit"]); u > 0 && u <= 100 {
-		p.unit = u
-	}
-	p.turn = ((int(t.Number(above["Rotate"]))%360 + 360) % 360) / 90 * 90
-	w, h := p.size()
-	if !(w >= 10 && h >= 10 && w <= 20_000 && h <= 20_000) {
-		return fmt.Errorf("page %d of the PDF has no size that can be printed", len(t.pages)+1)
-	}
-	p.dict = maps.Clone(d)
+	p := page{number: number, dict: maps.Clone(d)}
 	for _, key := range inherited {
 		if above[key] != nil {
 			p.dict[key] = above[key]
 		}
+	}
+	var err error
+	if p.Extent, err = t.Extent(p.dict); err != nil {
+		return fmt.Errorf("page %d of the PDF: %w", len(t.pages)+1, err)
 	}
 	t.pageOf[number] = len(t.pages)
 	t.pages = append(t.pages, p)
@@ -140,7 +116,7 @@ func (t *taking) addPage(number int, d, above types.Dict) error {
 // page writes what stays of a page.
 func (t *taking) page(i int) error {
 	p, out := &t.pages[i], &t.out.Base.Pages[i]
-	out.Width, out.Height = p.size()
+	out.Width, out.Height = p.Size()
 	out.Matrix = p.matrix()
 	var b []byte
 	for _, key := range []string{"MediaBox", "CropBox", "BleedBox", "TrimBox", "ArtBox", "Rotate", "UserUnit", "Group", "Tabs"} {

@@ -35,7 +35,7 @@ func (d *drawn) put(m [6]float64, x0, y0, x1, y1 float64) {
 	if box.W < least && box.H > thin*4 && box.W > thin || box.H < least && box.W > thin*4 && box.H > thin {
 		return // neither a rule nor a box to write in
 	}
-	w, h := d.page.size()
+	w, h := d.page.Size()
 	if box.X < -1 || box.Y < -1 || box.X+box.W > w+1 || box.Y+box.H > h+1 || box.W > w*0.98 && box.H > h*0.98 {
 		return
 	}
