@@ -254,7 +254,10 @@ func TestNobodyShutsOutAnybody(t *testing.T) {
 		t.Errorf("somebody else's photo: %v", err)
 	}
 	ahead := 0
-	for _, client := range order[:slices.Index(order, "b")] {
+	mu.Lock()
+	before := order[:slices.Index(order, "b")]
+	mu.Unlock()
+	for _, client := range before {
 		if client == "a" {
 			ahead++
 		}

@@ -13,6 +13,7 @@ import (
 
 	"amberseal/core/ask/form"
 	"amberseal/core/intake"
+	"amberseal/core/print/paper"
 	"amberseal/core/words/finding"
 )
 
@@ -129,7 +130,10 @@ func TestPastVersionsAreRead(t *testing.T) {
 	}
 	const strays = `{"amberseal": 1, "name": "N", "slug": "n", "form": {"fields": [
 		{"key": "a", "label": "A", "default": "@link:source", "scale": 3, "longest": 9},
-		{"key": "b", "kind": "yes_no", "label": "B", "default": "yes", "placeholder": "never shown"}]}}`
+		{"key": "b", "kind": "yes_no", "label": "B", "default": "yes", "placeholder": "never shown"}]},
+		"documents": [{"key": "d", "name": "D", "blocks": [{"id": "1", "kind": "picture", "field": "a", "missing": "nothing"},
+			{"id": "2", "kind": "picture", "field": "a", "missing": "space"},
+			{"id": "3", "kind": "picture", "field": "a", "missing": "none yet"}]}]}`
 	d, err := intake.Read([]byte(strays))
 	if err != nil {
 		t.Fatal(err)
@@ -138,6 +142,11 @@ func TestPastVersionsAreRead(t *testing.T) {
 	if a.Default != (form.Default{From: form.FromLink, Name: "source"}) || a.Longest != 9 || a.Scale != 0 || b.Default.Value != "yes" ||
 		b.Placeholder != "" {
 		t.Errorf("%+v\n%+v", a, b)
+	}
+	for i, want := range []paper.Missing{{Leave: paper.LeaveNothing}, {Leave: paper.LeaveSpace}, {Words: "none yet"}} {
+		if got := d.Documents[0].Blocks[i].Missing; got == nil || *got != want {
+			t.Errorf("what is missing in block %d is %+v, not %+v", i+1, got, want)
+		}
 	}
 }
 

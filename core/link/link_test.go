@@ -51,3 +51,39 @@ func TestTokensAreForOneThing(t *testing.T) {
 		t.Error("no token has five letters")
 	}
 }
+
+// Only the address that was made for a job brings mail back to it: its proof is of the house's secret and of no other job. Readers of mail
+// write addresses in letters of any size.
+func TestOnlyOurAddressesComeBack(t *testing.T) {
+	a, b := link.Secret(strings.Repeat("a", 32)), link.Secret(strings.Repeat("b", 32))
+	for _, job := range []int64{1, 2, 12, 9_223_372_036_854_775_807} {
+		ours := a.Return("returns@house.example", job)
+		if got, ok := a.Returned(ours); !ok || got != job {
+			t.Fatalf("%s is of %d, %v", ours, got, ok)
+		}
+		if got, ok := a.Returned(strings.ToUpper(ours)); !ok || got != job {
+			t.Errorf("%s in capitals is of %d, %v", ours, got, ok)
+		}
+		local, domain, _ := strings.Cut(ours, "@")
+		number, proof, _ := strings.Cut(local[strings.LastIndex(local, "+")+1:], "-")
+		forged := []string{
+			"", "returns@" + domain, fmt.Sprintf("returns+%s@%s", number, domain), fmt.Sprintf("returns+%s-@%s", number, domain),
+			fmt.Sprintf("returns+%s-%s@%s", number, proof[:len(proof)-1], domain), fmt.Sprintf("returns+%s-%s0@%s", number, proof, domain),
+			fmt.Sprintf("returns+%s1-%s@%s", number, proof, domain), fmt.Sprintf("returns+-%s-%s@%s", number, proof, domain),
+			fmt.Sprintf("returns+%s-%s@%s", number, strings.Repeat("0", len(proof)), domain), b.Return("returns@house.example", job),
+		}
+		for i := range proof {
+			other := []byte(proof)
+			other[i] = "0123456789abcdef"[(strings.IndexByte("0123456789abcdef", other[i])+1)%16]
+			forged = append(forged, fmt.Sprintf("returns+%s-%s@%s", number, other, domain))
+		}
+		for _, address := range forged {
+			if got, ok := a.Returned(address); ok {
+				t.Errorf("%s brings mail back to %d", address, got)
+			}
+		}
+		if _, ok := link.Secret(nil).Returned(link.Secret(nil).Return("returns@house.example", job)); ok {
+			t.Error("a house without a secret takes anything")
+		}
+	}
+}

@@ -86,8 +86,8 @@ func TestWhatComesAlong(t *testing.T) {
 				t.Errorf("%s, it lost %q", what, kept)
 			}
 		}
-		for _, gone := range []string{"invoice.exe", "MZ-EVIL", "METADATA-WORDS", "PRIVATE-WORDS", "elsewhere.pdf", "evil.example", "/Filespec",
-			"/Alternates", "/StructParents"} {
+		for _, gone := range []string{"invoice.exe", "MZ-EVIL", "METADATA-WORDS", "PRIVATE-WORDS", "elsewhere.pdf", "evil.example",
+			"/Filespec", "/Alternates", "/StructParents"} {
 			if strings.Contains(text, gone) {
 				t.Errorf("%s, it holds %q", what, gone)
 			}
@@ -95,7 +95,8 @@ func TestWhatComesAlong(t *testing.T) {
 	}
 }
 
-// What cannot be printed, lies elsewhere or is larger than anything is refused, which one and why; the words come back out of another process.
+// What cannot be printed, lies elsewhere or is larger than anything is refused, which one and why; the words come back out of another
+// process.
 func TestWhatIsNotAdded(t *testing.T) {
 	own := sheet(a4)
 	words := "/Contents 4 0 R"

@@ -159,7 +159,7 @@ func (b *binder) stripe(t *typeset.Table, x Block) {
 		return
 	}
 	for i := range t.Rows {
-		if i%2 == 0 && t.Rows[i].Fill == nil {
+		if i%2 == 0 {
 			t.Rows[i].Fill = b.shade()
 		}
 	}
