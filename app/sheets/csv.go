@@ -45,16 +45,36 @@ func (s *CSV) write(cells []string) {
 	s.w.WriteString("\r\n")
 }
 
-var harmless = regexp.MustCompile(`^[+-]?[0-9][0-9 .,]*$`)
+var harmless = regexp.MustCompile(`^[+-]?[0-9][0-9 .,]*%?$`)
 
-// begins is what a spreadsheet takes for the beginning of a formula, also in wide letters, behind spaces and signs nobody sees, and
-// behind a sign that it parts cells at.
-var begins = regexp.MustCompile(`(^|[;\t\n\r|])([\s\p{Cf}"]*[=+\-@＝＋－＠])`)
+// begins is what a spreadsheet takes for the beginning of a formula, also in wide letters, and behind spaces and signs nobody sees.
+var begins = regexp.MustCompile(`^[\s\p{Cf}"]*[=+\-@＝＋－＠]`)
 
-// cell puts a quote before what a spreadsheet would take for a formula; numbers stay as they are.
+// listed is a line of a list as people write them: a stroke, and words that hold nothing which a formula needs to do anything.
+var listed = regexp.MustCompile(`^\s*[-+] [^|!()=@＝＠]*$`)
+
+// parts are what a spreadsheet makes cells of that parts them at other signs than commas: it sees no quotation mark but at a cell's
+// beginning.
+var parts = regexp.MustCompile(`[^;\t\n\r|]*(?:[;\t\n\r|]|$)`)
+
+// cell puts a quote before what a spreadsheet would take for a formula. Numbers stay as they are, and inside of a cell the lines of a list.
 func cell(s string) string {
-	if harmless.MatchString(s) {
+	if harmless.MatchString(s) || !begins.MatchString(s) && !strings.ContainsAny(s, ";\t\n\r|") {
 		return s
 	}
-	return begins.ReplaceAllString(s, "$1'$2")
+	var b strings.Builder
+	for at := 0; at < len(s); {
+		part := parts.FindString(s[at:])
+		line, _, _ := strings.Cut(s[at:], "\n")
+		plain := harmless.MatchString(strings.TrimSpace(strings.TrimRight(part, ";\t\n\r|"))) || listed.MatchString(line)
+		if begins.MatchString(part) && (at == 0 || !plain) {
+			lead := len(part) - len(strings.TrimLeft(part, " "))
+			b.WriteString(part[:lead] + "'")
+			part = part[lead:]
+			at += lead
+		}
+		b.WriteString(part)
+		at += len(part)
+	}
+	return b.String()
 }

@@ -9,6 +9,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"reflect"
+	"strings"
 	"testing"
 	"time"
 
@@ -109,7 +110,9 @@ func TestSheet(t *testing.T) {
 func TestNoFormulaSlipsIn(t *testing.T) {
 	f := form.Form{Fields: []form.Field{{Key: "name", Kind: form.LongText, Label: "Name"}}}
 	var list []register.Submission
-	for _, name := range []string{"x;=1+1", "=1+1", "\u200b=1+1", "＝1+1", "a\n=1+1", "a\t@SUM(1)", " +1+1", "a;\"=1", "-2+3", "a|=1"} {
+	const plain = "Bring:\n- bow\n- rosin; -20 %\n+ a case, 1.5 kg;12"
+	for _, name := range []string{"x;=1+1", "=1+1", "\u200b=1+1", "＝1+1", "a\n=1+1", "a\t@SUM(1)", " +1+1", "a;\"=1", "-2+3", "a|=1", plain,
+		"a\n- cmd|' /C calc'!A0", "a\n-2+3+cmd|' /C calc'!A0", "- x\n- =1+1", "a; - SUM(1)", "a\r-B1", "- bow"} {
 		text, err := json.Marshal(name)
 		if err != nil {
 			t.Fatal(err)
@@ -120,13 +123,17 @@ func TestNoFormulaSlipsIn(t *testing.T) {
 	if err := write(&b, sheets.Whole(house.New(), map[int]form.Form{1: f}), list); err != nil {
 		t.Fatal(err)
 	}
+	if !strings.Contains(b.String(), `"`+plain+`"`) {
+		t.Errorf("a list of words is not as it was answered: %s", b.String())
+	}
 	cmd := exec.Command("python3", "-c", `
 import csv, io, re, sys
 text = sys.stdin.buffer.read().decode("utf-8-sig")
 for sep in ",;\t|":
     for row in csv.reader(io.StringIO(text, newline=""), delimiter=sep):
         for cell in row:
-            if re.match(r'^[\s\u200b\ufeff]*[=+@＝-]', cell) and not re.match(r'^[+-]?[0-9][0-9 .,]*$', cell):
+            plain = re.match(r'^\s*[+-]?[0-9][0-9 .,]*%?$', cell) or re.match(r'^\s*[+-] [^|!()=@＝]*$', cell)
+            if re.match(r'^[\s\u200b\ufeff]*[=+@＝-]', cell) and not plain:
                 print(repr(sep), repr(cell))`)
 	cmd.Stdin = &b
 	if out, err := cmd.CombinedOutput(); err != nil || len(out) > 0 {

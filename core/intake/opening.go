@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"amberseal/core/ask/form"
+	"amberseal/core/notice"
 	"amberseal/core/print/paper"
 	"amberseal/core/words/finding"
 	"amberseal/core/words/phrase"
@@ -47,13 +48,17 @@ func (o Opening) IsZero() bool {
 		!o.Anew
 }
 
-// At says whether an open intake takes answers at a time of the house's clock: nothing, "early" or "late".
+// At says whether an open intake takes answers at a time in the house's zone: nothing, "early" or "late". It opens and closes once, also at
+// an hour that the clock shows twice: at the first.
 func (o Opening) At(now time.Time) string {
-	at := now.Format(clockLayout)
-	switch {
-	case o.From != "" && at < o.From:
+	on := func(clock string) (time.Time, bool) {
+		wall, err := time.Parse(clockLayout, clock)
+		return notice.OnClock(wall, now.Location()), clock != "" && err == nil
+	}
+	if from, ok := on(o.From); ok && now.Before(from) {
 		return "early"
-	case o.Until != "" && at >= o.Until:
+	}
+	if until, ok := on(o.Until); ok && !now.Before(until) {
 		return "late"
 	}
 	return ""

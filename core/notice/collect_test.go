@@ -5,6 +5,8 @@ import (
 	"time"
 
 	"amberseal/core/notice"
+	"amberseal/core/words/house"
+	"amberseal/core/words/phrase"
 )
 
 // What is gathered goes at the next hour that comes: what comes at that very minute waits for the one after, each day and week has one hour
@@ -42,5 +44,32 @@ func TestWhenWhatIsGatheredGoes(t *testing.T) {
 	}
 	if got := (notice.Collect{Every: notice.Counted, Count: 3, At: "17:00"}).Next(time.Now(), berlin); !got.IsZero() {
 		t.Errorf("a count goes at %s", got)
+	}
+}
+
+// Minutes later are minutes that pass, whatever the clock shows; a day later is the same hour of the next day.
+func TestMinutesThatPass(t *testing.T) {
+	for _, name := range []string{"Europe/Berlin", "America/New_York", "Australia/Lord_Howe", "America/St_Johns"} {
+		h := house.New()
+		h.Zone = name
+		for _, begin := range []string{"2026-10-24T22:00:00Z", "2026-10-31T22:00:00Z", "2026-11-01T04:00:00Z", "2026-04-04T12:00:00Z",
+			"2026-03-29T00:00:00Z"} {
+			from, err := time.Parse(time.RFC3339, begin)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for minutes := range 300 {
+				at := from.Add(time.Duration(minutes) * time.Minute)
+				n := notice.Notice{Delay: &notice.Delay{Minutes: 30}}
+				if due := n.Due(phrase.Facts{House: h, Received: at}); due.Sub(at) != 30*time.Minute {
+					t.Fatalf("%s, %s: half an hour later is %s", name, at, due)
+				}
+				n.Delay = &notice.Delay{Days: 1}
+				due := n.Due(phrase.Facts{House: h, Received: at}).In(h.Location())
+				if pass := due.Sub(at); pass < 23*time.Hour || pass > 25*time.Hour {
+					t.Fatalf("%s, %s: a day later is %s", name, at, due)
+				}
+			}
+		}
 	}
 }

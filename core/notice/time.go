@@ -62,6 +62,9 @@ func (n Notice) Due(facts phrase.Facts) time.Time {
 		}
 		from = OnClock(v.Date, zone)
 	}
+	if d.Days == 0 && d.At == "" { // minutes are those that pass, also in an hour that the clock shows twice
+		return from.Add(time.Duration(d.Minutes) * time.Minute).UTC()
+	}
 	day := time.Date(from.Year(), from.Month(), from.Day()+d.Days, from.Hour(), from.Minute(), from.Second(), 0, time.UTC)
 	if at, err := time.Parse("15:04", d.At); err == nil {
 		day = time.Date(day.Year(), day.Month(), day.Day(), at.Hour(), at.Minute(), 0, 0, time.UTC)

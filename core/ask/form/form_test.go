@@ -196,6 +196,51 @@ func TestCheckRefuses(t *testing.T) {
 	}
 }
 
+// What is said of a limit is a sentence of the respondent's language, with its numbers, amounts and times; where that language is not
+// spoken here all of it is English.
+func TestWhatIsSaidOfLimits(t *testing.T) {
+	f := form.Form{Fields: []form.Field{
+		{Key: "short", Kind: form.ShortText, Label: "S", Settings: form.Settings{Shortest: 3}},
+		{Key: "long", Kind: form.ShortText, Label: "L", Settings: form.Settings{Longest: 1}},
+		{Key: "hour", Kind: form.Time, Label: "H", Settings: form.Settings{Min: "09:00"}},
+		{Key: "day", Kind: form.Date, Label: "D", Settings: form.Settings{Max: "2026-01-05"}},
+		{Key: "fee", Kind: form.Money, Label: "F", Settings: form.Settings{Max: "1000.5", Currency: "EUR"}},
+		{Key: "step", Kind: form.Decimal, Label: "P", Settings: form.Settings{Step: "0.25"}},
+	}}
+	var raw form.Raw
+	const answers = `{"short":"x","long":"xy","hour":"08:00","day":"2026-01-06","fee":"2000","step":"0.1"}`
+	if err := json.Unmarshal([]byte(answers), &raw); err != nil {
+		t.Fatal(err)
+	}
+	for language, want := range map[string][]string{
+		"en-GB": {"This is too short: 1 of at least 3 characters.", "This is too long: 2 of at most 1 characters.",
+			"This must be at 09:00 or later.", "This must be 5 January 2026 or earlier.", "This must be €1,000.50 or less.",
+			"This must go in steps of 0.25."},
+		"de-DE": {"Das ist zu kurz: 1 von mindestens 3 Zeichen.", "Das ist zu lang: 2 von höchstens 1 Zeichen.",
+			"Das muss 09:00 oder später sein.", "Das muss der 5. Januar 2026 oder früher sein.",
+			"Das darf höchstens 1.000,50\u00a0€ sein.", "Das geht in Schritten von 0,25."},
+		"fr-FR": {"C’est trop court : longueur 1, au moins 3.", "C’est trop long : longueur 2, au plus 1.",
+			"Ce doit être 09:00 ou plus tard.", "Ce doit être le 5 janvier 2026 ou plus tôt.",
+			"Ce doit être 1\u202f000,50\u00a0€ ou moins.", "Cela va par pas de 0,25."},
+		"es-ES": {"Es demasiado corto: longitud 1, al menos 3.", "Es demasiado largo: longitud 2, como máximo 1.",
+			"Debe ser a las 9:00 o después.", "Debe ser el 5 de enero de 2026 o antes.", "", "Va en pasos de 0,25."},
+		"pl-PL": {"To za krótkie: długość 1, co najmniej 3.", "To za długie: długość 2, najwyżej 1.",
+			"To musi być 09:00 lub później.", "To musi być 5 stycznia 2026 lub wcześniej.", "", "To idzie co 0,25."},
+		"ja-JP": {"This is too short: 1 of at least 3 characters.", "", "This must be at 09:00 or later.",
+			"This must be 5 January 2026 or earlier.", "This must be €1,000.50 or less.", ""},
+	} {
+		said := map[string]string{}
+		for _, x := range form.Check(f, raw, form.Circumstances{Currency: "GBP", Country: "GB", Language: language}).Findings {
+			said[x.Place] = x.Message
+		}
+		for i, key := range []string{"short", "long", "hour", "day", "fee", "step"} {
+			if want[i] != "" && said[key] != want[i] {
+				t.Errorf("%s, %s: %q, not %q", language, key, said[key], want[i])
+			}
+		}
+	}
+}
+
 func TestCheckKeeps(t *testing.T) {
 	a, wrong := check(t, `{"name":" Łucja\r\nBcc: x@y.example\u0000 ","story":"one\r\ntwo\tthree","count":"-3","size":37.50,`+
 		`"price":"1234.5",

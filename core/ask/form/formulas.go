@@ -164,7 +164,7 @@ func (c *designCheck) formula(x Field, place, rows string) {
 	}
 	if n, ok := tree.Decimals(c.f.decimals(rows)); !ok || n > digits {
 		round := "round(%s, " + strconv.Itoa(digits) + ")"
-		c.l.Notice(place+"/formula", "form.amount-may-get-more-decimals", "round", fmt.Sprintf(round, "…"))
+		c.l.Fault(place+"/formula", "form.amount-may-get-more-decimals", "round", fmt.Sprintf(round, "…"))
 		c.l[len(c.l)-1].Write = fmt.Sprintf(round, x.Formula)
 	}
 }

@@ -3,6 +3,8 @@ package form
 import (
 	"encoding/json"
 	"regexp"
+	"slices"
+	"strings"
 	"sync"
 	"time"
 	"unicode"
@@ -29,10 +31,16 @@ func (c Circumstances) fits(x Field, v Value) string {
 func (c Circumstances) limit(x Field, v Value) string {
 	least, most := c.bound(x, x.Min, 0), c.bound(x, x.Max, 24*time.Hour-time.Minute)
 	if !least.Empty() && order(v, least) < 0 {
-		return c.say(later(x.Kind, "This must be %s or more.", "This must be %s or later."), c.shown(least))
+		return c.say(
+			told(x.Kind, "This must be %s or more.", "This must be %s or later.", "This must be at %s or later."),
+			c.shown(x, least),
+		)
 	}
 	if !most.Empty() && order(v, most) > 0 {
-		return c.say(later(x.Kind, "This must be %s or less.", "This must be %s or earlier."), c.shown(most))
+		return c.say(
+			told(x.Kind, "This must be %s or less.", "This must be %s or earlier.", "This must be at %s or earlier."),
+			c.shown(x, most),
+		)
 	}
 	if x.Kind.Numeric() && x.Step != "" {
 		return c.step(x, v, least)
@@ -40,9 +48,13 @@ func (c Circumstances) limit(x Field, v Value) string {
 	return ""
 }
 
-func later(k Kind, number, day string) string {
-	if s := k.Shape(); s == Day || s == Hour || s == Moment {
+// told is how a bound is told of numbers, days and times.
+func told(k Kind, number, day, hour string) string {
+	switch k.Shape() {
+	case Day, Moment:
 		return day
+	case Hour:
+		return hour
 	}
 	return number
 }
@@ -60,7 +72,7 @@ func (c Circumstances) step(x Field, v, least Value) string {
 	context := apd.BaseContext.WithPrecision(60)
 	if _, err := context.Sub(rest, v.Number, from); err == nil {
 		if _, err = context.Rem(rest, rest, by); err == nil && !rest.IsZero() {
-			return c.say("This must go in steps of %s.", x.Step)
+			return c.say("This must go in steps of %s.", c.locale().Number(by))
 		}
 	}
 	return ""
@@ -98,10 +110,21 @@ func (c Circumstances) bound(x Field, s string, ofDay time.Duration) Value {
 	return v
 }
 
-// shown is a bound as a message says it.
-func (c Circumstances) shown(v Value) string {
-	l := locale.For(c.Language)
+// locale is that of the language in which messages are said.
+func (c Circumstances) locale() locale.Locale {
+	language, _, _ := strings.Cut(c.Language, "-")
+	if !slices.Contains(Languages(), language) {
+		return locale.For("en-GB") // so that no English sentence holds a day of another language
+	}
+	return locale.For(c.Language)
+}
+
+// shown is a bound of a field as a message says it.
+func (c Circumstances) shown(x Field, v Value) string {
+	l := c.locale()
 	switch {
+	case v.Number != nil && x.Kind == Money:
+		return l.Money(v.Number, c.currency(x))
 	case v.Number != nil:
 		return l.Number(v.Number)
 	case v.Kind == Date:
@@ -146,9 +169,9 @@ func (c Circumstances) shape(x Field, v Value) string {
 	n := utf8.RuneCountInString(v.Text)
 	switch {
 	case x.Shortest > 0 && n < x.Shortest:
-		return c.say("This is %d characters long; at least %d are needed.", n, x.Shortest)
+		return c.say("This is too short: %d of at least %d characters.", n, x.Shortest)
 	case x.Longest > 0 && n > x.Longest:
-		return c.say("This is %d characters long; at most %d fit.", n, x.Longest)
+		return c.say("This is too long: %d of at most %d characters.", n, x.Longest)
 	case x.Mask != "" && !fitsMask(x.Mask, v.Text):
 		return c.say("This should look like %s, with a digit for # and a letter for A.", x.Mask)
 	}

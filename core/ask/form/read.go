@@ -67,7 +67,7 @@ func (c Circumstances) read(x Field, raw json.RawMessage) (Value, string) {
 		most = MaxLong
 	}
 	if n := utf8.RuneCountInString(s); n > most {
-		return Value{}, c.say("This is %d characters long; at most %d fit.", n, most)
+		return Value{}, c.say("This is too long: %d of at most %d characters.", n, most)
 	}
 	if n.read != nil {
 		return n.read(c, x, s)
@@ -248,7 +248,7 @@ func (c Circumstances) readParts(x Field, raw json.RawMessage) (Value, string) {
 			continue
 		}
 		if n := utf8.RuneCountInString(s); n > longestPart {
-			return Value{}, c.say("This is %d characters long; at most %d fit.", n, longestPart)
+			return Value{}, c.say("This is too long: %d of at most %d characters.", n, longestPart)
 		}
 		kept[part] = s
 	}

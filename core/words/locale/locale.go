@@ -352,14 +352,17 @@ func (l Locale) say(english string, others map[string]string) string {
 	return english
 }
 
-// Counted is the word that goes with a number, of those for each form: one and others, or in Polish one, few and many. Where words are
-// missing the last one stands for them.
+// Counted is the word that goes with a number, of those for each form: one and others, or in Polish one, few, many, and what goes with
+// parts of one; where that is missing it is the second of three, as most words have it (godzina, godziny, godzin: 1,5 godziny). Where other
+// words are missing the last one stands for them.
 func (l Locale) Counted(n *apd.Decimal, words []string) string {
 	at := 1
 	switch form := l.PluralForm(n); {
 	case form == locales.PluralRuleOne || l.tag[:2] == "ja": // which has one form
 		at = 0
-	case l.tag[:2] == "pl" && form != locales.PluralRuleFew:
+	case l.tag[:2] == "pl" && form == locales.PluralRuleOther && len(words) > 3:
+		at = 3
+	case l.tag[:2] == "pl" && form == locales.PluralRuleMany:
 		at = 2
 	}
 	return strings.TrimSpace(words[min(at, len(words)-1)])

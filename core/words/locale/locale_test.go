@@ -100,6 +100,17 @@ func TestAgainstNodeIntl(t *testing.T) {
 				w.Plurals[i] = "other"
 			}
 			same(t, tag, "plural of "+v, form, w.Plurals[i])
+			words, want := []string{"one", "other"}, w.Plurals[i]
+			switch tag[:2] {
+			case "pl":
+				words = []string{"one", "few", "many", "other"}
+				if three := l.Counted(decimal(t, v), words[:3]); three != strings.Replace(want, "other", "few", 1) {
+					t.Errorf("of three Polish words %s takes %q", v, three)
+				}
+			case "ja":
+				want = "one" // the first, and the only one there is
+			}
+			same(t, tag, "word beside "+v, l.Counted(decimal(t, v), words), want)
 		}
 		for i, v := range lists {
 			same(t, tag, "list", l.List(v), w.Lists[i])

@@ -10,8 +10,6 @@ import (
 	"time"
 
 	"github.com/cockroachdb/apd/v3"
-	"golang.org/x/text/cases"
-	"golang.org/x/text/language"
 
 	"amberseal/core/ask/form"
 	"amberseal/core/ask/formula"
@@ -469,20 +467,4 @@ func (f Facts) rows(x form.Field, v form.Value) string {
 		lines = append(lines, strings.Join(cells, " · "))
 	}
 	return strings.Join(lines, "\n")
-}
-
-func (f Facts) cased(s, format string) string {
-	language := language.Make(f.House.Language)
-	switch format {
-	case "upper":
-		return cases.Upper(language).String(s)
-	case "lower":
-		return cases.Lower(language).String(s)
-	case "title":
-		return cases.Title(language).String(s)
-	case "first":
-		first, _, _ := strings.Cut(strings.TrimSpace(s), " ")
-		return first
-	}
-	return s
 }

@@ -82,6 +82,15 @@ func TestPlaceholdersInTheirFormats(t *testing.T) {
 			t.Errorf("%s: %q, want %q", c.source, got, c.want)
 		}
 	}
+	for name, want := range map[string]string{
+		"ada lovelace": "Ada Lovelace", "McDonald-O'Neil USA": "McDonald-O'Neil USA", "ludwig van der Berg": "Ludwig Van Der Berg",
+		"JAN DE VRIES": "Jan De Vries", "d'Arcy": "d'Arcy", "öykü Ünal": "Öykü Ünal",
+	} {
+		f := facts(t, "en-GB", `{"name":"`+name+`"}`)
+		if got := phrase.Parse("{{name|title}}").Plain(f); got != want {
+			t.Errorf("%q as a title is %q, not %q", name, got, want)
+		}
+	}
 	p := phrase.Phrase{{Text: "For "}, {Field: "name", Empty: "nobody"}}
 	if got := p.Plain(facts(t, "en-GB", `{}`)); got != "For nobody" {
 		t.Errorf("an empty answer gives %q", got)
