@@ -241,58 +241,6 @@ func (t passage) trimmed() int {
 	return end
 }
 
-// passage breaks text into lines: quickly, or with care where the paragraph asks for it.
-func (s *setter) passage(t passage) []line {
-	if t.trimmed() == 0 {
-		return []line{s.placed(s.blank(t), t, 0)}
-	}
-	direction := di.DirectionLTR
-	if !plainLatin(t.shown) {
-		t.levels = t.resolved()
-		if bidi.Base(t.meant) == 1 {
-			direction, t.backwards = di.DirectionRTL, true
-		}
-	}
-	outs := roomless(t, s.shape(t, direction))
-	if t.p.Greedy && !t.backwards {
-		if lines := s.greedy(t, outs); lines != nil {
-			return lines
-		}
-	}
-	if (t.p.Hyphens || t.p.Align == Justify || slices.Contains(t.shown, softHyphen)) && !t.backwards {
-		if lines := s.careful(t, outs); lines != nil {
-			return lines
-		}
-	}
-	if !t.backwards && fits(outs, t.width) {
-		return []line{s.line(t, outs)}
-	}
-	config := shaping.WrapConfig{Direction: direction, BreakPolicy: shaping.WhenNecessary}
-	noted := s.cut
-	wrapped, _ := s.wrapper.WrapParagraphF(config, toFixed(t.width), t.shown, shaping.NewSliceIterator(outs))
-	out := make([]line, 0, len(wrapped))
-	for i, w := range wrapped {
-		l := s.line(t, w)
-		if i+1 < len(wrapped) {
-			l.justify(t)
-			s.noteCut(t, w)
-		}
-		out = append(out, l)
-	}
-	if s.cut != noted && !t.backwards && !t.p.Tabular {
-		t.tight = true
-		if lines := s.careful(t, outs); lines != nil {
-			s.cut = noted
-			return lines
-		}
-		t.torn = true
-		if lines := s.careful(t, outs); lines != nil {
-			return lines
-		}
-	}
-	return out
-}
-
 // fits reports whether shaped runs that all run to the right need no breaking.
 func fits(outs []shaping.Output, width float64) bool {
 	sum := fixed.Int26_6(0)
