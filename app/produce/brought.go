@@ -152,7 +152,7 @@ func (m made) write(p pdf.Properties) ([]byte, error) {
 }
 
 // set sets a document: of its blocks, of its filled file, or on the pages of its PDF.
-func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures, other Setter) (m made, l finding.List, err error) {
+func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures, apart Apart) (m made, l finding.List, err error) {
 	switch {
 	case x.OnPages():
 		g, err := openGround(x, pictures)
@@ -160,12 +160,12 @@ func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures, other Se
 			return made{}, nil, err
 		}
 		return setOnPages(g, x, facts, pictures)
-	case x.Setter != "" && other != nil:
-		return setByOther(x, facts, pictures, other)
+	case x.Setter != "" && apart.Setter != nil:
+		return setByOther(x, facts, pictures, apart.Setter)
 	case x.Brought():
 		var doc *typeset.Document
 		if doc, l, err = bindFile(x, facts, pictures); err == nil {
-			m.Pages, err = typeset.Set(doc)
+			m.Pages, err = setWhile(doc, apart.Done)
 		}
 		if x.Setter != "" {
 			l.Notice(x.PlaceOf(""), "produce.setter-not-here")
@@ -174,7 +174,7 @@ func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures, other Se
 	}
 	doc, l, err := paper.Bind(x, facts, pictures)
 	if err == nil {
-		m.Pages, err = typeset.Set(doc)
+		m.Pages, err = setWhile(doc, apart.Done)
 	}
 	if err == nil && x.Page.Printed != nil {
 		var unread finding.List
@@ -182,6 +182,16 @@ func set(x paper.Document, facts phrase.Facts, pictures paper.Pictures, other Se
 		l = append(l, unread...)
 	}
 	return m, l, err
+}
+
+// setWhile sets a document as long as somebody waits for it.
+func setWhile(doc *typeset.Document, done <-chan struct{}) (*typeset.Pages, error) {
+	doc.Done = done
+	pages, err := typeset.Set(doc)
+	if errors.Is(err, typeset.ErrStopped) {
+		err = Passing{err}
+	}
+	return pages, err
 }
 
 // setByOther has another program set the filled file, and goes on with its pages as with those of a PDF.

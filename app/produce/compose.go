@@ -61,6 +61,7 @@ type Setter func(docx []byte) ([]byte, error)
 type Apart struct {
 	Join   Join
 	Setter Setter
+	Done   <-chan struct{} // ends the setting here when it closes: nobody waits for the document any more
 }
 
 // Compose makes one document of a design for the facts of one submission. It needs
@@ -76,7 +77,7 @@ func Compose(d intake.Design, key string, facts phrase.Facts, pictures paper.Pic
 	if !ok {
 		return Composed{}, NoDocument{key}
 	}
-	pages, findings, err := set(design, facts, pictures, apart.Setter)
+	pages, findings, err := set(design, facts, pictures, apart)
 	if errors.Is(err, ErrBusy) || errors.As(err, new(Passing)) {
 		return Composed{}, err
 	}

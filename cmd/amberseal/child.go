@@ -135,7 +135,7 @@ func runUnpack(args []string) ([]byte, error) {
 func apart(profile string) func(context.Context) produce.Apart {
 	other := libreoffice.Find(profile)
 	return func(ctx context.Context) produce.Apart {
-		out := produce.Apart{Join: join(ctx)}
+		out := produce.Apart{Join: join(ctx), Done: ctx.Done()}
 		if other != nil {
 			out.Setter = func(docx []byte) ([]byte, error) {
 				set, err := other.Set(ctx, docx)

@@ -23,6 +23,8 @@ type Document struct {
 	Ground   *Colour                    // behind everything on each page
 	Backdrop []Backdrop                 // pictures behind the text of each page, over the ground
 	Stamp    *Paragraph                 // one line set across each page, from its lower left to its upper right
+	Work     int                        // how many characters are shaped at most; MostWork where it is 0
+	Done     <-chan struct{}            // stops the setting when it closes; never where it is nil
 	Families map[string]typeface.Family // besides those that ship with the program
 }
 

@@ -1,6 +1,7 @@
 package typeset
 
 import (
+	"errors"
 	"slices"
 	"strconv"
 	"strings"
@@ -13,11 +14,36 @@ import (
 // MaxPages is how many pages a document may have; of one that would have more Set makes nothing and says so.
 const MaxPages = 5_000
 
-// TooLong is the error of a document that does not fit MaxPages. Block is the one that passed the limit.
-type TooLong struct{ Block string }
+// MostWork is how many characters are shaped for a document, each as often as it is tried: a file of a few kilobytes can ask for more of
+// them than a machine does in a day.
+const MostWork = 16_000_000
 
-func (TooLong) Error() string {
+// TooLong is the error of a document that passes MaxPages, or MostWork. Block is the one that passed the limit.
+type TooLong struct {
+	Block string
+	Work  bool
+}
+
+func (e TooLong) Error() string {
+	if e.Work {
+		return "the document takes too much work to set: more than " + strconv.Itoa(MostWork/1_000_000) + " million letters, as often as they are tried"
+	}
 	return "the document would have more than " + strconv.Itoa(MaxPages) + " pages"
+}
+
+// ErrStopped is the error of a document that nobody waits for any more.
+var ErrStopped = errors.New("the setting was stopped")
+
+// spend counts characters that are about to be shaped. It ends the setting where they are too many, or where it was stopped.
+func (s *setter) spend(letters int) {
+	if s.work -= letters; s.work < 0 {
+		panic(TooLong{Work: true})
+	}
+	select {
+	case <-s.done:
+		panic(ErrStopped)
+	default:
+	}
 }
 
 // flow fills pages from top to bottom.
@@ -64,7 +90,7 @@ const (
 	closeSpaces  = 0.9
 )
 
-// Set lays the document out. The error is TooLong or nil.
+// Set lays the document out. The error is TooLong, ErrStopped or nil.
 func Set(doc *Document) (*Pages, error) {
 	out, few, err := set(doc, 1)
 	if err == nil && refers(doc.Body) { // on which page a place is, is known when all are set
@@ -96,6 +122,27 @@ func set(doc *Document, leading float64) (out *Pages, few bool, err error) {
 	s.lang = language.NewLanguage(doc.Language)
 	s.hyphens, s.japanese = hyphen.For(doc.Language), strings.HasPrefix(doc.Language, "ja")
 	s.cut, s.lacking, s.own, s.closer = "", nil, doc.Families, leading
+	s.work, s.done = MostWork, doc.Done
+	if doc.Work > 0 {
+		s.work = doc.Work
+	}
+	var at Node
+	defer func() {
+		switch p := recover(); {
+		case p == nil:
+		case p == ErrStopped:
+			out, err = nil, ErrStopped
+		default:
+			long, is := p.(TooLong)
+			if !is {
+				panic(p)
+			}
+			if at != nil {
+				long.Block = at.block()
+			}
+			out, err = nil, long
+		}
+	}()
 	f := &flow{
 		setter: s, doc: doc, paper: doc.Page, fits: map[*Table]fittedTo{}, cache: map[*Paragraph][]line{}, rows: map[*Row]rowLines{},
 		heights: map[runningOn]runningHeights{},
@@ -112,6 +159,7 @@ func set(doc *Document, leading float64) (out *Pages, few bool, err error) {
 	f.fresh = true
 	side := f.sideways()
 	for i, n := range doc.Body {
+		at = n
 		if section, ok := n.(*Section); ok {
 			f.begins(section, doc.Body[i+1:])
 			continue
@@ -119,7 +167,7 @@ func set(doc *Document, leading float64) (out *Pages, few bool, err error) {
 		f.turn(side[i])
 		f.node(n, doc.Body[i+1:])
 		if len(f.out.Pages) > MaxPages {
-			return nil, false, TooLong{n.block()}
+			return nil, false, TooLong{Block: n.block()}
 		}
 	}
 	for i, n := range f.behind {
@@ -130,12 +178,15 @@ func set(doc *Document, leading float64) (out *Pages, few bool, err error) {
 	f.cover()
 	f.running()
 	f.out.Root.settle()
-	s.closer = 1
+	s.closer, s.work, s.done = 1, MostWork, nil
 	setters.Put(s) // only one that came through: a damaged font may have left it in any state
 	return f.out, few, nil
 }
 
 func (f *flow) freshPage() {
+	if len(f.out.Pages) > MaxPages+1 { // a single node may go on for ever
+		panic(TooLong{})
+	}
 	f.footnotes()
 	f.cover()
 	if f.section.Columns > 1 {

@@ -33,8 +33,10 @@ type setter struct {
 	japanese bool               // the document's language
 	hyphens  *hyphen.Hyphenator // nil for a language without patterns
 	own      map[string]typeface.Family
-	cut      string  // a word that was broken since its room is too narrow, until somebody takes note
-	lacking  []rune  // letters that no face has, until somebody takes note
+	cut      string // a word that was broken since its room is too narrow, until somebody takes note
+	lacking  []rune // letters that no face has, until somebody takes note
+	work     int    // characters that may still be shaped
+	done     <-chan struct{}
 	closer   float64 // what part of their leading lines have: 1, or a little less
 	bare     bool    // room at a cell's head and foot counts: what is measured is no cell
 }
@@ -46,6 +48,7 @@ var setters = sync.Pool{New: func() any {
 		files:  map[*font.Font]*typeface.Face{},
 		rulers: map[rulerKey]*ruler{},
 		closer: 1,
+		work:   MostWork,
 	}
 	s.shaper.SetFontCacheSize(32)
 	return s
@@ -203,6 +206,7 @@ func (t passage) look(at, end int) (run, until int, size fixed.Int26_6) {
 
 // shape turns text into shaped runs, split by direction, script, style, size and face.
 func (s *setter) shape(t passage, direction di.Direction) (outs []shaping.Output) {
+	s.spend(len(t.shown))
 	s.glyphs = s.glyphs[:0]
 	base := shaping.Input{Text: t.shown, RunEnd: len(t.shown), Direction: direction, Size: fixed.I(int(t.size * unit)), Language: s.lang}
 	var parts []shaping.Input
