@@ -8,8 +8,7 @@ import (
 	"amberseal/core/print/typeset"
 )
 
-// A file of a few words that asks for the work of years ends with a finding at its place, and one that nobody waits for ends at once. Notes are
-// shared, parts lie in parts, words are without end.
+// A file of a few words that asks for the work of years ends with its place named, and one that nobody waits for ends at once.
 func TestWorkHasAnEnd(t *testing.T) {
 	note := &typeset.Note{Nodes: []typeset.Node{paragraph(strings.Repeat("words and words ", 700))}}
 	var noted []typeset.Run
@@ -28,8 +27,8 @@ func TestWorkHasAnEnd(t *testing.T) {
 	}
 	done := make(chan struct{})
 	close(done)
-	if _, err := typeset.Set(&typeset.Document{Language: "en-GB", Page: a4, Done: done, Body: []typeset.Node{paragraph("a")}}); !errors.Is(err,
-		typeset.ErrStopped) {
+	left := &typeset.Document{Language: "en-GB", Page: a4, Done: done, Body: []typeset.Node{paragraph("a")}}
+	if _, err := typeset.Set(left); !errors.Is(err, typeset.ErrStopped) {
 		t.Errorf("stopped: %v", err)
 	}
 	if pages, err := typeset.Set(&typeset.Document{Language: "en-GB", Page: a4, Body: []typeset.Node{paragraph("a")}}); err != nil ||
