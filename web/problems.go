@@ -29,6 +29,7 @@ const (
 	pUnread     problemType = "unread"     // the request is not what the operation takes
 	pSignIn     problemType = "sign-in"    // nobody is signed in
 	pRole       problemType = "role"       // the role does not allow it
+	pElsewhere  problemType = "elsewhere"  // another site's page asks
 	pPassword   problemType = "password"   // the address or password is not right
 	pNothing    problemType = "nothing"    // there is no such thing
 	pTooLarge   problemType = "too-large"  // more bytes than are taken
@@ -63,7 +64,8 @@ const (
 
 // titles say of each sort what it is, the same each time (RFC 9457, section 3.1.2).
 var titles = map[problemType]string{
-	pUnread: "The request cannot be read", pSignIn: "Nobody is signed in", pRole: "The role does not allow it", pPassword: "Not signed in",
+	pUnread: "The request cannot be read", pSignIn: "Nobody is signed in", pRole: "The role does not allow it",
+	pElsewhere: "Another site asks", pPassword: "Not signed in",
 	pNothing: "Not there", pTooLarge: "Too large", pTooMany: "Too often", pBusy: "Busy", pFull: "The disk is full",
 	pMistake: "A mistake of the program",
 	pInvalid: "Answers need another look", pFaulty: "The design has faults", pEntries: "Entries need another look",

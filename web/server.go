@@ -188,7 +188,12 @@ func (s *Server) Handler() http.Handler {
 	}))
 	mux.Handle("POST /api/public/", r)          // respondents have no session
 	mux.HandleFunc("GET /api/events", d.events) // outside the session's middleware, which buffers
-	return http.NewCrossOriginProtection().Handler(d.secured(d.logged(packed(mux))))
+	ours := http.NewCrossOriginProtection()
+	ours.SetDenyHandler(d.secured(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		refuse(w, pElsewhere, http.StatusForbidden, "This came from a page of another site, and was not done. "+
+			"Open the house’s own page, and do it there.")
+	})))
+	return ours.Handler(d.secured(d.logged(packed(mux))))
 }
 
 // ownContext gives a handler a context that outlives its request. Gin uses the request's own again for the next one, and the
@@ -261,8 +266,8 @@ func (s *Server) secured(next http.Handler) http.Handler {
 		if s.Secure {
 			h.Set("Strict-Transport-Security", "max-age=31536000")
 		}
-		if strings.HasPrefix(r.URL.Path, "/api/") {
-			h.Set("Cache-Control", "no-store")
+		if slices.ContainsFunc([]string{"/api/", "/d/", "/o/", "/p/"}, func(p string) bool { return strings.HasPrefix(r.URL.Path, p) }) {
+			h.Set("Cache-Control", "no-store") // also where there is nothing; who gives something says it anew
 		}
 		next.ServeHTTP(w, r)
 	})

@@ -50,6 +50,7 @@ type DB struct {
 	read    *sql.DB
 	jobs    chan job
 	closing chan struct{}
+	closed  sync.Once
 	done    chan struct{}
 
 	statements sync.Map // of reading, by their text
@@ -77,7 +78,9 @@ func Open(ctx context.Context, file string) (*DB, error) {
 // OpenSaying says before it brings tables of an earlier program up to date: that can take a while.
 func OpenSaying(ctx context.Context, file string, upgrading func(from, to int64)) (*DB, error) {
 	pragmas := []string{"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(10000)"}
-	write, err := sql.Open("sqlite", dsn(file, append(slices.Clone(pragmas), "cache_size(-32000)", "wal_autocheckpoint(4000)")))
+	// What is forgotten is written over: a draft or a file of somebody's would lie in the file for years.
+	write, err := sql.Open("sqlite", dsn(file, append(slices.Clone(pragmas), "cache_size(-32000)", "wal_autocheckpoint(4000)",
+		"secure_delete(1)")))
 	if err != nil {
 		return nil, err
 	}
@@ -121,13 +124,16 @@ func dsn(file string, settings []string) string {
 }
 
 // Close ends the writer after what is under way and closes the file, which is whole by itself then: nothing stays in the log
-// beside it.
-func (d *DB) Close() error {
-	close(d.closing)
-	<-d.done
-	err := d.read.Close()
-	_, checkpoint := d.write.Exec("PRAGMA wal_checkpoint(TRUNCATE)")
-	return errors.Join(err, checkpoint, d.write.Close())
+// beside it. To close it once more does nothing.
+func (d *DB) Close() (err error) {
+	d.closed.Do(func() {
+		close(d.closing)
+		<-d.done
+		err = d.read.Close()
+		_, checkpoint := d.write.Exec("PRAGMA wal_checkpoint(TRUNCATE)")
+		err = errors.Join(err, checkpoint, d.write.Close())
+	})
+	return err
 }
 
 // do runs a function in the next group and returns after its COMMIT. An error undoes only

@@ -1,9 +1,12 @@
 package receive_test
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io/fs"
+	"os"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -27,18 +30,20 @@ type bench struct {
 	db       *sqlite.DB
 	workshop *workshop.Workshop
 	now      time.Time
+	file     string // of the database
 }
 
 var secret = link.Secret("0123456789abcdef0123456789abcdef")
 
 func newBench(t *testing.T) *bench {
 	t.Helper()
-	db, err := sqlite.Open(t.Context(), filepath.Join(t.TempDir(), "amberseal.db"))
+	file := filepath.Join(t.TempDir(), "amberseal.db")
+	db, err := sqlite.Open(t.Context(), file)
 	if err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { db.Close() })
-	d := &bench{db: db, now: time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)}
+	d := &bench{db: db, file: file, now: time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)}
 	clock := func() time.Time { return d.now }
 	d.Counter = &receive.Counter{Store: db, Secret: secret, Now: clock, Arrived: func() {}}
 	d.workshop = &workshop.Workshop{Store: db, Now: clock}
@@ -344,5 +349,40 @@ func TestACorrectionKeepsItsDay(t *testing.T) {
 	}
 	if after := kept(); after != "2027-01-21 2026-12-20 26 Yes true" {
 		t.Errorf("worked out anew it is %q", after)
+	}
+}
+
+// What was kept and then sent otherwise is forgotten: its words are not in the database's files either.
+func TestWhatIsForgottenIsWrittenOver(t *testing.T) {
+	d := newBench(t)
+	i := d.open(t, guests(func(*intake.Design) {}))
+	const secret = "Zanzibar-Quarantine"
+	kept := raw(t, `{"name": "`+strings.Repeat(secret+" ", 400)+`"}`)
+	tok, err := d.SaveDraft(t.Context(), i.Design.Slug, "", receive.Page{}, kept)
+	if err != nil {
+		t.Fatal(err)
+	}
+	found := func() (n int) {
+		for _, end := range []string{"", "-wal"} {
+			data, err := os.ReadFile(d.file + end)
+			if err != nil && !errors.Is(err, fs.ErrNotExist) {
+				t.Fatal(err)
+			}
+			n += bytes.Count(data, []byte(secret))
+		}
+		return n
+	}
+	if found() == 0 {
+		t.Fatal("what was kept is not found while it is kept")
+	}
+	sent := receive.Sending{Answers: raw(t, `{"name": "Ada"}`), Draft: tok}
+	if _, err := d.Submit(t.Context(), i.Design.Slug, sent); err != nil {
+		t.Fatal(err)
+	}
+	if err := d.db.Close(); err != nil {
+		t.Fatal(err)
+	}
+	if n := found(); n > 0 {
+		t.Errorf("after sending and a stop its words are there %d times", n)
 	}
 }

@@ -8,6 +8,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"syscall"
@@ -24,14 +25,39 @@ import (
 const limited = "AMBERSEAL_LIMITED"
 
 // limit bounds what reading a hostile file can cost: 10 s of processor time, 3 GB of address space, most of which is only set
-// aside, and 1 GB of it that can be written to.
+// aside, and 1 GB of it that can be written to. Where it ends badly it leaves nothing of the file behind.
 func limit() error {
-	for what, most := range map[int]uint64{syscall.RLIMIT_CPU: 10, syscall.RLIMIT_AS: 3 << 30, syscall.RLIMIT_DATA: 1 << 30} {
+	for what, most := range map[int]uint64{syscall.RLIMIT_CPU: 10, syscall.RLIMIT_AS: 3 << 30, syscall.RLIMIT_DATA: 1 << 30,
+		syscall.RLIMIT_CORE: 0} {
 		if err := syscall.Setrlimit(what, &syscall.Rlimit{Cur: most, Max: most}); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// workshops are the folders in which children find what somebody sent, by how their names begin.
+var workshops = []string{"amberseal-unpack-", "amberseal-join-", "amberseal-take-", "amberseal-copy-", "amberseal-libreoffice-"}
+
+// leftFor is how long a folder lies before it is known that nobody works in it: no child has half an hour.
+const leftFor = time.Hour
+
+// tidy takes away what a kill or a power cut left of children's work in a folder.
+func tidy(dir string, now time.Time) error {
+	entries, err := os.ReadDir(dir)
+	if err != nil {
+		return err
+	}
+	var failed error
+	for _, e := range entries {
+		if !e.IsDir() || !slices.ContainsFunc(workshops, func(p string) bool { return strings.HasPrefix(e.Name(), p) }) {
+			continue
+		}
+		if about, err := e.Info(); err == nil && now.Sub(about.ModTime()) > leftFor {
+			failed = errors.Join(failed, os.RemoveAll(filepath.Join(dir, e.Name())))
+		}
+	}
+	return failed
 }
 
 // children is how many children run at once; waiting are those in the queue for that.

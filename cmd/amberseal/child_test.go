@@ -11,6 +11,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 )
 
 // The child adds pages within its limits and says in one line why it cannot; a file that would take all memory ends the child
@@ -195,4 +196,38 @@ func bomb(t *testing.T) string {
 	}
 	outer.Close()
 	return twice.String()
+}
+
+// What a killed run left of children's work is taken away at the next start; what may still be worked in, and what is not ours, stays.
+func TestWhatAKillLeftIsTakenAway(t *testing.T) {
+	dir, now := t.TempDir(), time.Now()
+	for name, age := range map[string]time.Duration{
+		"amberseal-join-1": 2 * time.Hour, "amberseal-take-2": 25 * time.Hour, "amberseal-unpack-3": time.Minute,
+		"amberseal-demo-4": 48 * time.Hour, "somebody-else": 48 * time.Hour, "amberseal-libreoffice-5": 3 * time.Hour,
+	} {
+		at := filepath.Join(dir, name)
+		if err := os.MkdirAll(filepath.Join(at, "in"), 0o700); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.WriteFile(filepath.Join(at, "in", "001.pdf"), []byte("x"), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.Chtimes(at, now.Add(-age), now.Add(-age)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := os.WriteFile(filepath.Join(dir, "amberseal-join-file"), nil, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if err := tidy(dir, now); err != nil {
+		t.Fatal(err)
+	}
+	left, err := filepath.Glob(filepath.Join(dir, "*"))
+	for i := range left {
+		left[i] = filepath.Base(left[i])
+	}
+	if want := []string{"amberseal-demo-4", "amberseal-join-file", "amberseal-unpack-3", "somebody-else"}; err != nil ||
+		!slices.Equal(left, want) {
+		t.Errorf("%q stay, not %q: %v", left, want, err)
+	}
 }

@@ -190,9 +190,19 @@ func TestDoors(t *testing.T) {
 			t.Errorf("%s without sign-in gives %d", path, status)
 		}
 	}
-	if status, _ := h.try("POST", submissions, []byte(`{}`), "Sec-Fetch-Site", "cross-site", "Origin",
-		"https://evil.example"); status != 403 {
-		t.Errorf("a write from another site gives %d", status)
+	status, said := h.try("POST", submissions, []byte(`{}`), "Sec-Fetch-Site", "cross-site", "Origin", "https://evil.example")
+	if status != 403 || !strings.Contains(string(said), `"type":"tag:amberseal.example,2026:problem/elsewhere"`) {
+		t.Errorf("a write from another site gives %d %s", status, said)
+	}
+	for _, path := range []string{"/d/none/receipt", "/p/none", "/o/none", "/api/none"} {
+		r, err := h.client.Get(h.url + path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		r.Body.Close()
+		if kept := r.Header.Get("Cache-Control"); r.StatusCode == 200 || kept != "no-store" {
+			t.Errorf("%s gives %d, and %q says who keeps it", path, r.StatusCode, kept)
+		}
 	}
 	r, err := h.client.Get(h.url + "/f/practice-room")
 	if err != nil {

@@ -106,6 +106,13 @@ func wireBy(ctx context.Context, now func() time.Time, data, cabinet, mailAccoun
 	if err != nil {
 		return nil, err
 	}
+	if err := tidy(os.TempDir(), now()); err != nil {
+		log.Warn("what an earlier run left could not be taken away", "error", err)
+	}
+	// A core would hold answers and passwords.
+	if err := syscall.Setrlimit(syscall.RLIMIT_CORE, &syscall.Rlimit{}); err != nil {
+		log.Warn("the system may keep the program's memory when it crashes", "error", err)
+	}
 	p := &program{data: data, lock: lock, log: log, now: now}
 	if err := p.join(ctx, cabinet, mailAccount); err != nil {
 		p.close()

@@ -241,6 +241,18 @@ func TestWhatIsSaidOfLimits(t *testing.T) {
 	}
 }
 
+// Signs that nobody sees are gone from a line, where they make two names that read alike different; those that join letters stay, and in
+// long texts those that let lines end.
+func TestSignsThatNobodySees(t *testing.T) {
+	a, wrong := check(t, `{"name":"evil\u200bgnp\u2060.e\ufeffxe\u00ad \u202ex","story":"ไทย\u200bไทย می\u200cخواهم"}`)
+	if len(wrong) > 0 || a["name"].Text != "evilgnp.exe x" || a["story"].Text != "ไทย\u200bไทย می\u200cخواهم" {
+		t.Errorf("%q %q %v", a["name"].Text, a["story"].Text, wrong)
+	}
+	if a, _ := check(t, `{"name":"می\u200cخواهم 👩\u200d🔧"}`); a["name"].Text != "می\u200cخواهم 👩\u200d🔧" {
+		t.Errorf("joined letters are %q", a["name"].Text)
+	}
+}
+
 func TestCheckKeeps(t *testing.T) {
 	a, wrong := check(t, `{"name":" Łucja\r\nBcc: x@y.example\u0000 ","story":"one\r\ntwo\tthree","count":"-3","size":37.50,`+
 		`"price":"1234.5",

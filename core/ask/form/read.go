@@ -304,7 +304,7 @@ func clean(s string, lines bool) string {
 				return r
 			}
 			return '\n'
-		case unicode.IsControl(r), turnsDirection(r):
+		case unicode.IsControl(r), turnsDirection(r), !lines && unseen(r):
 			return -1
 		}
 		return r
@@ -315,6 +315,12 @@ func clean(s string, lines bool) string {
 // turnsDirection tells the controls that show letters in another order than they stand (UAX #9, 2.1 to 2.5): in a name or a
 // subject they only ever deceive. The marks that no letter shows differently for, U+200E and U+200F, may stay.
 func turnsDirection(r rune) bool { return r >= 0x202A && r <= 0x202E || r >= 0x2066 && r <= 0x2069 }
+
+// unseen tells signs without a width that no name or number needs: they make two that read alike different, and hide what they part. Those
+// that join letters, U+200C and U+200D, stay.
+func unseen(r rune) bool {
+	return r == 0x200B || r >= 0x2060 && r <= 0x2064 || r == 0xFEFF || r == 0x180E || r == 0x00AD
+}
 
 // validEmail accepts an addr-spec of RFC 5322 section 3.4.1 (and RFC 6531 for other scripts) as net/mail reads
 // it, without display name or comments, at most 254 octets (RFC 3696 erratum 1690), with at most 64 octets before the @
