@@ -248,6 +248,9 @@ func TestSignsThatNobodySees(t *testing.T) {
 	if len(wrong) > 0 || a["name"].Text != "evilgnp.exe x" || a["story"].Text != "ไทย\u200bไทย می\u200cخواهم" {
 		t.Errorf("%q %q %v", a["name"].Text, a["story"].Text, wrong)
 	}
+	if a, wrong := check(t, `{"name":"N","mail":"a\u200b@ex\u2060ample.com"}`); len(wrong) > 0 || a["mail"].Text != "a@example.com" {
+		t.Errorf("a pasted address is %q, %v", a["mail"].Text, wrong)
+	}
 	if a, _ := check(t, `{"name":"می\u200cخواهم 👩\u200d🔧"}`); a["name"].Text != "می\u200cخواهم 👩\u200d🔧" {
 		t.Errorf("joined letters are %q", a["name"].Text)
 	}
