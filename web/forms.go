@@ -97,9 +97,10 @@ func (d *handlers) ReadFormula(ctx context.Context, r api.ReadFormulaRequestObje
 	if len(r.Body.Answers) == 0 || rows != "" && len(answers[rows].Rows) == 0 {
 		answers, out.MadeUp = form.Sample(f, form.MadeUp), true
 	}
-	scope := f.Scope(answers, at.Now, at.Received)
+	laid := f.Lay(answers, at.Now, at.Received)
+	scope := laid.Scope()
 	if rows != "" {
-		scope = f.RowScope(answers, rows, 0, at.Now, at.Received)
+		scope = laid.Row(rows, 0)
 	}
 	if v, err := tree.Evaluate(scope); err == nil {
 		out.Value = v.String()

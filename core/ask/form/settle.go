@@ -26,6 +26,7 @@ type sheet struct {
 	states []state
 	scope  formula.Scope
 	rows   map[string][]*sheet // made when they are asked for
+	once   *formula.Kept       // of the form
 	kept   bool                // the answers were settled when they came in: nothing is calculated anew
 	shown  bool                // everything that has an answer shows: no condition is decided anew
 }
@@ -45,7 +46,7 @@ type Hiding struct {
 
 // newSheet lays answers out on the form. kept answers are taken as they are.
 func newSheet(f Form, c Circumstances, typed Answers, kept bool) *sheet {
-	s := &sheet{form: f, c: c, kept: kept, shown: kept}
+	s := &sheet{form: f, c: c, kept: kept, shown: kept, once: &formula.Kept{}}
 	s.lay(f.Fields, indexOf(f.Fields), typed)
 	section, page := -1, -1
 	s.under, s.page = make([]int, len(f.Fields)), make([]int, len(f.Fields))
@@ -67,7 +68,10 @@ func newSheet(f Form, c Circumstances, typed Answers, kept bool) *sheet {
 
 func (s *sheet) lay(fields []Field, index map[string]int, typed Answers) {
 	s.fields, s.index, s.typed, s.states = fields, index, typed, make([]state, len(fields))
-	s.scope = formula.Scope{Values: s.value, Labels: s.label, Now: s.c.Now, Received: s.c.Received}
+	s.scope = formula.Scope{Values: s.value, Labels: s.label, Now: s.c.Now, Received: s.c.Received, Kept: s.once}
+	if s.whole != nil {
+		s.scope.Own = func(name string) bool { _, own := index[name]; return own }
+	}
 }
 
 func indexOf(fields []Field) map[string]int {
@@ -101,7 +105,7 @@ func (s *sheet) rowsOf(key string) []*sheet {
 }
 
 func (s *sheet) row(of int, index map[string]int, answers Answers) *sheet {
-	row := &sheet{form: s.form, c: s.c, whole: s, kept: s.kept, shown: s.shown}
+	row := &sheet{form: s.form, c: s.c, whole: s, once: s.once, kept: s.kept, shown: s.shown}
 	row.lay(s.fields[of].Fields, index, answers)
 	return row
 }
@@ -109,7 +113,11 @@ func (s *sheet) row(of int, index map[string]int, answers Answers) *sheet {
 // at settles the field and gives what became of it.
 func (s *sheet) at(i int) *state {
 	st := &s.states[i]
-	if st.done || st.busy {
+	if st.done {
+		return st
+	}
+	if st.busy {
+		s.once.Unsettled++
 		return st
 	}
 	st.busy = true
@@ -367,20 +375,25 @@ func (f Form) Shown(a Answers, now, received time.Time) func(path string) bool {
 	}
 }
 
-// Scope is what formulas see of answers that were settled when they came in.
-func (f Form) Scope(a Answers, now, received time.Time) formula.Scope {
-	return newSheet(f, Circumstances{Now: now, Received: received}, a, true).scope
+// Laid is a form with answers that were settled when they came in, for the formulas of one goroutine.
+type Laid struct{ sheet *sheet }
+
+// Lay lays answers out.
+func (f Form) Lay(a Answers, now, received time.Time) Laid {
+	return Laid{newSheet(f, Circumstances{Now: now, Received: received}, a, true)}
 }
 
-// RowScope is the scope inside one row: its own fields come before the form's, and a column is that row's item where no
-// function of the whole column is asked.
-func (f Form) RowScope(a Answers, rows string, i int, now, received time.Time) formula.Scope {
-	s := newSheet(f, Circumstances{Now: now, Received: received}, a, true)
-	of, ok := s.index[rows]
-	if !ok || i >= len(a[rows].Rows) {
-		return s.scope
+// Scope is what formulas see.
+func (l Laid) Scope() formula.Scope { return l.sheet.scope }
+
+// Row is the scope inside one row, counted from 0: its own fields come before the form's, and a column is that row's item where no function
+// of the whole column is asked.
+func (l Laid) Row(rows string, i int) formula.Scope {
+	all := l.sheet.rowsOf(rows)
+	if i >= len(all) {
+		return l.sheet.scope
 	}
-	scope := s.row(of, indexOf(s.fields[of].Fields), a[rows].Rows[i]).scope
+	scope := all[i].scope
 	scope.Rows, scope.Row = rows, i
 	return scope
 }

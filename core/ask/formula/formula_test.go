@@ -218,3 +218,66 @@ func TestDecimalsAreNeverMore(t *testing.T) {
 		}
 	}
 }
+
+// What a function of a whole column gives is worked out once for all rows where no row has a part in it, and is the same as without.
+func TestAWholeColumnIsWorkedOutOnce(t *testing.T) {
+	const rows = 50
+	asked := map[string]int{}
+	number := func(n int64) formula.Value { return formula.Number(apd.New(n, 0)) }
+	column := func(times int64) formula.Value {
+		all := make([]formula.Value, rows)
+		for i := range all {
+			all[i] = number(times * int64(i+1))
+		}
+		return formula.Column(all)
+	}
+	kept := &formula.Kept{}
+	for _, src := range []string{"q / sum(l.q * 2 + k)", "q + max(l.q) - min(l.q)", "count(l.q) * average(l.q)", "q * sum(l.q + q)",
+		"if(sum(l.q) > q, sum(l.q), q)"} {
+		tree, err := formula.Parse(src)
+		if err != nil {
+			t.Fatal(err)
+		}
+		clear(asked)
+		for i := range rows {
+			scope := formula.Scope{Rows: "l", Row: i, Own: func(name string) bool { return name == "q" }, Values: func(name string) formula.Value {
+				asked[name]++
+				switch name {
+				case "l.q":
+					return column(3)
+				case "k":
+					return number(7)
+				}
+				return number(3 * int64(i+1))
+			}}
+			want, wrong := tree.Evaluate(scope)
+			before := asked["l.q"]
+			scope.Kept = kept
+			got, err := tree.Evaluate(scope)
+			if err != nil || wrong != nil || got.String() != want.String() {
+				t.Errorf("%s in row %d is %s, not %s: %v %v", src, i, got, want, err, wrong)
+			}
+			if looked := asked["l.q"] - before; i > 0 && looked > 0 != (src == "q * sum(l.q + q)") {
+				t.Errorf("%s in row %d looks %d times at the column", src, i, looked)
+			}
+		}
+	}
+	// What hangs on a value that is being worked out is not kept.
+	tree, err := formula.Parse("sum(l.q)")
+	if err != nil {
+		t.Fatal(err)
+	}
+	unsettled := &formula.Kept{}
+	for _, want := range []string{"0", "3"} {
+		got, err := tree.Evaluate(formula.Scope{Kept: unsettled, Values: func(string) formula.Value {
+			if want == "0" {
+				unsettled.Unsettled++
+				return formula.Column(nil)
+			}
+			return formula.Column([]formula.Value{number(3)})
+		}})
+		if err != nil || got.String() != want {
+			t.Errorf("it is %s, not %s: %v", got, want, err)
+		}
+	}
+}

@@ -36,20 +36,22 @@ type Facts struct {
 	Language string    // that the respondent read the form in (BCP 47), empty for the house's
 	Check    string    // where anybody can ask whether the document is genuine, empty when there is no such place
 
-	each  string       // the rows whose row these facts are about, the innermost
-	row   int          // its number, from 1
-	whole form.Answers // with all of those rows, for formulas
+	each string     // the rows whose row these facts are about, the innermost
+	row  int        // its number, from 1
+	laid *form.Laid // all of those rows, for formulas
 }
 
 // Rows are the facts of each row of a repeating group: its answers are those of that row alone.
 func (f Facts) Rows(key string) []Facts {
 	rows := f.Answers[key].Rows
+	now, received := f.Days()
+	laid := f.Form.Lay(f.Answers, now, received)
 	out := make([]Facts, len(rows))
 	for i, row := range rows {
 		one := f
 		one.Answers = maps.Clone(f.Answers)
 		one.Answers[key] = form.OnlyRow(row)
-		one.each, one.row, one.whole = key, i+1, f.Answers
+		one.each, one.row, one.laid = key, i+1, &laid
 		out[i] = one
 	}
 	return out
@@ -113,11 +115,11 @@ func (f Facts) Shown() func(path string) bool {
 
 // scope is what formulas see: inside a row its own fields first.
 func (f Facts) scope() formula.Scope {
-	now, received := f.Days()
 	if f.each != "" {
-		return f.Form.RowScope(f.whole, f.each, f.row-1, now, received)
+		return f.laid.Row(f.each, f.row-1)
 	}
-	return f.Form.Scope(f.Answers, now, received)
+	now, received := f.Days()
+	return f.Form.Lay(f.Answers, now, received).Scope()
 }
 
 // Formula is the value of a formula as people read it, as money of the house with the format "money". A formula with a
