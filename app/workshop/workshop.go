@@ -234,6 +234,11 @@ func (w *Workshop) Check(ctx context.Context, d intake.Design) finding.List {
 		there, err := w.Store.HasPicture(ctx, picture)
 		return there || err != nil // what cannot be asked is not said to be missing
 	})
+	if h, err := w.Store.House(ctx); err == nil {
+		for _, x := range d.Documents {
+			l = append(l, x.CheckFamily(h)...)
+		}
+	}
 	l = append(l, produce.CheckBrought(d, func(name string) ([]byte, error) {
 		if file, ok := paper.GroundName(name); ok {
 			return produce.Ground(ctx, w.Store, w.Take, file)

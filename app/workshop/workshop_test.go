@@ -136,6 +136,24 @@ func TestFaultsAreKeptAndNotOpened(t *testing.T) {
 }
 
 // Of many who change the same revision at once one is heard and the others are told; equal addresses get a count.
+// A font that the house has not is found at its place before a document is set in another.
+func TestAFontThatNobodyHas(t *testing.T) {
+	w := newWorkshop(t)
+	i, err := w.New(t.Context(), "Fonts", "Your name")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for family, faults := range map[string]int{"": 0, "Literata": 0, "IBM Plex Sans": 0, "My own font": 1} {
+		d := i.Design
+		d.Documents[0].Page.Type = &paper.Type{Family: family}
+		l := w.Check(t.Context(), d)
+		if l.Faults() != faults || faults > 0 && (l[0].Place != "documents/receipt/page/type/family" ||
+			!strings.Contains(l[0].Message, "no font called “My own font”")) {
+			t.Errorf("%q: %v", family, l)
+		}
+	}
+}
+
 func TestManyDesigners(t *testing.T) {
 	w := newWorkshop(t)
 	w.Now = time.Now

@@ -240,7 +240,8 @@ func TestAWholeColumnIsWorkedOutOnce(t *testing.T) {
 		}
 		clear(asked)
 		for i := range rows {
-			scope := formula.Scope{Rows: "l", Row: i, Own: func(name string) bool { return name == "q" }, Values: func(name string) formula.Value {
+			scope := formula.Scope{Rows: "l", Row: i, Own: func(name string) bool { return name == "q" }}
+			scope.Values = func(name string) formula.Value {
 				asked[name]++
 				switch name {
 				case "l.q":
@@ -249,7 +250,7 @@ func TestAWholeColumnIsWorkedOutOnce(t *testing.T) {
 					return number(7)
 				}
 				return number(3 * int64(i+1))
-			}}
+			}
 			want, wrong := tree.Evaluate(scope)
 			before := asked["l.q"]
 			scope.Kept = kept

@@ -342,11 +342,30 @@ func (b *binder) art(name, place string) *typeset.Picture {
 func (b *binder) loadFamily() {
 	own, ok := b.facts.House.Own(b.family)
 	if !ok {
+		missesFamily(b.family, "documents/"+b.doc.Key+"/page/type/family", &b.shared.findings)
 		return
 	}
 	if family := readFamily(own, b.pictures, &b.shared.findings); family.Regular != nil {
 		b.shared.out.Families = map[string]typeface.Family{own.Family: family}
 	}
+}
+
+// missesFamily finds a family that neither ships with the program nor is the house's own.
+func missesFamily(family, place string, l *finding.List) {
+	if family != "" && !slices.Contains(typeface.Families(), family) {
+		l.Fault(place, "paper.font-is-gone", "family", family, "usual", typeface.Families()[0])
+	}
+}
+
+// CheckFamily finds that the house has no font of the name that a document asks for. Places are documents/KEY/page/type/family.
+func (d Document) CheckFamily(h house.House) finding.List {
+	var l finding.List
+	if t := d.Page.Type; t != nil {
+		if _, own := h.Own(t.Family); !own {
+			missesFamily(t.Family, "documents/"+d.Key+"/page/type/family", &l)
+		}
+	}
+	return l
 }
 
 // readFamily reads the faces of a family; those that cannot be used are findings.
