@@ -28,6 +28,7 @@ type Store interface {
 	Font(ctx context.Context, name string) ([]byte, error)
 	AddFixedFile(ctx context.Context, file string, data []byte, now time.Time) error
 	FixedFile(ctx context.Context, file string) ([]byte, error)
+	MailDue(ctx context.Context, now time.Time) error // lets letters be tried at once that wait for their time to be tried again
 }
 
 // Office does the house's business.
@@ -35,6 +36,7 @@ type Office struct {
 	Store    Store
 	Pictures Pictures
 	Now      func() time.Time
+	Wake     func() // has the crew look for work; nil where there is none
 }
 
 // Pictures unpack what was sent, turned and without anything but its pixels; upload.Taker does.
@@ -62,7 +64,22 @@ func (o *Office) SetHouse(ctx context.Context, h house.House) (finding.List, err
 			return l, nil
 		}
 	}
-	return nil, o.Store.SetHouse(ctx, h)
+	before, err := o.Store.House(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if err := o.Store.SetHouse(ctx, h); err != nil {
+		return nil, err
+	}
+	if before.Email == "" && h.Email != "" || before.Site == "" && h.Site != "" { // what waits for that goes now
+		if err := o.Store.MailDue(ctx, o.Now()); err != nil {
+			return nil, err
+		}
+		if o.Wake != nil {
+			o.Wake()
+		}
+	}
+	return nil, nil
 }
 
 // theHouse is the client whose pictures are looked at here.

@@ -203,9 +203,9 @@ func letter(ctx context.Context, store Store, secret link.Secret, names Names, x
 	at := h.Link("/f/" + slug + "?invitation=" + secret.Token(link.Invite, x.Ref, x.Links))
 	switch {
 	case h.Email == "":
-		return notify.Letter{}, work.GiveUp{Reason: notify.NoSender}
+		return notify.Letter{}, work.Held{Reason: notify.NoSender}
 	case at == "":
-		return notify.Letter{}, work.GiveUp{Reason: ErrNoSite.Error()}
+		return notify.Letter{}, work.Held{Reason: ErrNoSite.Error()}
 	}
 	facts := phrase.Facts{House: h}
 	var body phrase.Body

@@ -24,7 +24,7 @@ func (o *office) gather(d *dossier.Dossier, n notice.Notice, carries plan.Carrie
 	facts := d.Facts(now)
 	whom, problem := n.Whom(facts)
 	if problem != "" {
-		return work.Outcome{}, work.GiveUp{Reason: problem}
+		return work.Outcome{}, unsendable(problem)
 	}
 	zone, l := d.House.Location(), facts.Locale()
 	due := n.Collect.Next(now, zone)

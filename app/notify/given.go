@@ -56,8 +56,8 @@ func parted(n notice.Notice, j work.Job, pieces []carried, now time.Time) (attac
 		}
 		d := p.of
 		if d.House.Site == "" {
-			return nil, nil, work.GiveUp{Reason: "“" + p.Name + "” is to come by a link, and the house does not say where its pages are " +
-				"reached. Write it on the House page, and try again."}
+			return nil, nil, work.Held{Reason: "A file is to come by a link, and the house does not say where its pages are reached. " +
+				"Write it on the House page."}
 		}
 		l := enclosure.Link{Days: usualDays}
 		if p.Of.Link != nil {

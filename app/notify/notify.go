@@ -259,7 +259,7 @@ func (o *office) deliver(ctx context.Context, d *dossier.Dossier, n notice.Notic
 	work.Outcome, error,
 ) {
 	if m.Problem != "" {
-		return work.Outcome{}, work.GiveUp{Reason: m.Problem}
+		return work.Outcome{}, unsendable(m.Problem)
 	}
 	post, by, err := o.posts.Post(ctx, d.Design.Account)
 	if err != nil {
@@ -269,7 +269,7 @@ func (o *office) deliver(ctx context.Context, d *dossier.Dossier, n notice.Notic
 		by.From = d.House.Email
 	}
 	if by.From == "" {
-		return work.Outcome{}, work.GiveUp{Reason: NoSender}
+		return work.Outcome{}, work.Held{Reason: NoSender}
 	}
 	l := Letter{
 		ID: d.Secret.MessageID("notice", d.Submission.Ref, strconv.FormatInt(j.ID, 10)), FromName: d.House.Name, From: by.From,
@@ -328,7 +328,15 @@ func address(m *notice.Message, c plan.Carries) {
 	}
 }
 
-// NoSender is why a house without an address sends nothing.
+// unsendable is the error of a message that goes to nobody: it waits where the house is yet to say its address.
+func unsendable(problem string) error {
+	if problem == notice.NoHouse {
+		return work.Held{Reason: problem}
+	}
+	return work.GiveUp{Reason: problem}
+}
+
+// NoSender is why a house without an address sends nothing: what is to go waits for it.
 const NoSender = "The house has no email address to send from. Write it on the House page."
 
 func find(all []notice.Notice, key string) (notice.Notice, bool) {

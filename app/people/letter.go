@@ -35,9 +35,9 @@ func Hand(store Store, secret link.Secret, post notify.Post, now func() time.Tim
 		at := h.Link("/welcome/" + (&People{Secret: secret}).Token(p))
 		switch {
 		case h.Email == "":
-			return work.Outcome{}, work.GiveUp{Reason: notify.NoSender}
+			return work.Outcome{}, work.Held{Reason: notify.NoSender}
 		case at == "":
-			return work.Outcome{}, work.GiveUp{Reason: ErrNoSite.Error()}
+			return work.Outcome{}, work.Held{Reason: ErrNoSite.Error()}
 		}
 		var body phrase.Body
 		say := func(words string) { body = append(body, phrase.Paragraph{Spans: phrase.Phrase{{Text: words}}}) }

@@ -122,7 +122,7 @@ func (o *office) send(ctx context.Context, d Draft, run int, at time.Time) error
 		by.From = h.Email
 	}
 	if by.From == "" {
-		return work.Again{Reason: notify.NoSender}
+		return work.Held{Reason: notify.NoSender}
 	}
 	w := wordsIn(h.Language)
 	l := notify.Letter{

@@ -339,3 +339,50 @@ func TestAStopIsGraceful(t *testing.T) {
 	h.start()
 	soon(t, 20*time.Second, "the submission is finished after the restart", func() bool { return len(h.mailTo("stop@one.example")) == 1 })
 }
+
+// Before the house says its address letters wait, each with the same reason, and go by themselves when it is written.
+func TestLettersWaitForTheHouseToSayItsAddress(t *testing.T) {
+	h := startProgram(t)
+	h.signIn()
+	var own map[string]any
+	if status := h.call("GET", "/api/house", nil, &own); status != 200 {
+		t.Fatal(status)
+	}
+	was := own["email"]
+	own["email"] = ""
+	if status := h.call("PUT", "/api/house", own, nil); status != 200 && status != 204 {
+		t.Fatal(status)
+	}
+	var r receipt
+	if status := h.call("POST", submissions, booking("waits@one.example"), &r); status != 201 {
+		t.Fatal(status)
+	}
+	waiting := func() (reasons []string) {
+		var page struct {
+			Entries []struct{ Number, State, Reason string }
+		}
+		h.call("GET", "/api/messages/waiting", nil, &page)
+		for _, m := range page.Entries {
+			if m.Number == r.Number {
+				reasons = append(reasons, m.State+": "+m.Reason)
+				slices.Sort(reasons)
+			}
+		}
+		return reasons
+	}
+	soon(t, time.Minute, "its letters wait with the reason", func() bool {
+		all := waiting()
+		return len(all) == 2 && strings.HasPrefix(all[0], "ready: The house has no email address to send from") &&
+			strings.HasPrefix(all[1], "ready: The house has no email address. ")
+	})
+	if n := len(h.mailTo("waits@one.example")); n != 0 {
+		t.Errorf("%d letters went", n)
+	}
+	own["email"] = was
+	if status := h.call("PUT", "/api/house", own, nil); status != 200 && status != 204 {
+		t.Fatal(status)
+	}
+	soon(t, time.Minute, "they go when the address is written", func() bool {
+		return len(h.mailTo("waits@one.example")) == 1 && len(waiting()) == 0
+	})
+}

@@ -194,7 +194,7 @@ func (p *program) join(ctx context.Context, cabinet, mailAccount string) (err er
 	}
 	uploads := &upload.Taker{Store: p.db, Now: p.now, Unpack: unpack}
 	p.server = &web.Server{
-		Office:       &administer.Office{Store: p.db, Pictures: uploads, Now: p.now},
+		Office:       &administer.Office{Store: p.db, Pictures: uploads, Now: p.now, Wake: p.crew.Wake},
 		People:       &people.People{Store: p.db, Secret: p.secret, Now: p.now, Wake: p.crew.Wake},
 		Workshop:     &workshop.Workshop{Store: p.db, Take: take, Now: p.now},
 		Destinations: depot, Accounts: p.book,

@@ -169,7 +169,7 @@ func respondent(facts phrase.Facts) []string {
 func (n Notice) noAddress(facts phrase.Facts) string {
 	for _, s := range n.To {
 		if s.Field == "@house_email" {
-			return "The house has no email address. Write it on the House page."
+			return NoHouse
 		}
 		if x, ok := facts.Form.Field(s.Field); ok {
 			return "No address in “" + x.Label + "”."
@@ -216,3 +216,6 @@ func parted(s string) (out []string) {
 	}
 	return append(out, s[at:])
 }
+
+// NoHouse is the Problem of a message that goes to a house without an address. It ends when the house says one.
+const NoHouse = "The house has no email address. Write it on the House page."
