@@ -53,12 +53,12 @@ func (d *DB) Release(ctx context.Context, intake int64, now time.Time) error {
 	})
 }
 
-// MailDue lets letters be tried at once that wait for their time to be tried again; what was planned for later stays so, and so does what may
-// have gone.
+// MailDue lets letters be tried at once that wait for their time to be tried again; what was planned for later stays so, and so does what
+// may have gone.
 func (d *DB) MailDue(ctx context.Context, now time.Time) error {
 	return d.do(ctx, func(tx txn) error {
-		_, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE (target = 'mail' OR target LIKE 'mail:%') AND state = 'ready' AND "+
-			"unsure = 0 AND due > ?1", micros(now))
+		_, err := tx.Exec("UPDATE job SET due = max(?1, not_before) WHERE (target = 'mail' OR target LIKE 'mail:%') AND "+
+			"state = 'ready' AND unsure = 0 AND due > ?1", micros(now))
 		return err
 	})
 }
