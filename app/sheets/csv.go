@@ -8,7 +8,8 @@ import (
 )
 
 // CSV writes lines as CSV (RFC 4180) in UTF-8 with a byte order mark, by which spreadsheets know the encoding (common practice).
-// Numbers are plain decimals, times RFC 3339 in the house's zone, all other answers as people read them. Every cell is quoted, so
+// Numbers are plain decimals, days and times those of ISO 8601, what happened RFC 3339 in the house's zone, all other answers as people
+// read them. Every cell is quoted, so
 // that a spreadsheet that parts cells at other signs makes no new ones.
 type CSV struct{ w *bufio.Writer }
 

@@ -2,6 +2,7 @@
 package sheets
 
 import (
+	"cmp"
 	"maps"
 	"slices"
 	"time"
@@ -17,20 +18,36 @@ import (
 
 // Cell is one answer; of Number, At and Text the first that is there says what it is.
 type Cell struct {
-	Number *apd.Decimal
-	At     time.Time // by the clock of the house
-	Day    bool      // of At its day alone counts
-	Text   string
-	Link   bool // Text is an address
+	Number   *apd.Decimal
+	Currency string    // of Number, where it is an amount (ISO 4217)
+	Decimals int       // that its currency has
+	At       time.Time // by the clock of the house, or as it was answered
+	As       Moment    // what of At counts
+	Text     string
+	Link     bool // Text is an address
 }
+
+// Moment is what of a time counts.
+type Moment int
+
+// The moments: one that happened, with its zone; a day with a time, a day, and a time as somebody answered them.
+const (
+	Happened Moment = iota
+	DayAndTime
+	DayAlone
+	TimeAlone
+)
+
+// written are the moments as other programs read them (ISO 8601, RFC 3339).
+var written = map[Moment]string{Happened: time.RFC3339, DayAndTime: "2006-01-02T15:04", DayAlone: time.DateOnly, TimeAlone: "15:04"}
 
 // Words are the cell as CSV has it.
 func (c Cell) Words() string {
 	switch {
 	case c.Number != nil:
 		return c.Number.Text('f')
-	case !c.At.IsZero() && !c.Day:
-		return c.At.Format(time.RFC3339)
+	case !c.At.IsZero() || c.As == TimeAlone:
+		return c.At.Format(written[c.As])
 	}
 	return c.Text
 }
@@ -104,10 +121,17 @@ func answer(facts phrase.Facts, x form.Field) Cell {
 	switch v := facts.Answers[x.Key]; {
 	case v.Empty():
 		return Cell{Text: facts.Text(x)} // what stands for nothing
+	case v.Number != nil && x.Kind == form.Money:
+		currency := cmp.Or(x.Currency, facts.House.Currency)
+		return Cell{Number: v.Number, Currency: currency, Decimals: facts.Locale().Digits(currency)}
 	case v.Number != nil:
 		return Cell{Number: v.Number}
 	case x.Kind == form.Date:
-		return Cell{At: v.Date, Day: true, Text: facts.Text(x)}
+		return Cell{At: v.Date, As: DayAlone}
+	case x.Kind == form.DateTime:
+		return Cell{At: v.Date, As: DayAndTime}
+	case x.Kind == form.Time:
+		return Cell{At: time.Time{}.Add(v.Clock), As: TimeAlone}
 	}
-	return Cell{Text: facts.Text(x)}
+	return Cell{Text: facts.Text(x), Link: x.Kind == form.WebAddress}
 }

@@ -10,14 +10,13 @@ import (
 	"github.com/xuri/excelize/v2"
 )
 
-// XLSX writes lines as a workbook (ISO/IEC 29500) with types: numbers, days and moments are such, all else is text, which no spreadsheet
-// runs. Lines are streamed: what was written lies in a file of the system's, not in memory.
+// XLSX writes lines as a workbook (ISO/IEC 29500) with types: numbers, amounts, days and times are such, all else is text, which no
+// spreadsheet runs. Lines are streamed: what was written lies in a file of the system's, not in memory.
 type XLSX struct {
 	w      io.Writer
 	file   *excelize.File
 	stream *excelize.StreamWriter
-	day    int // style
-	moment int
+	styles map[string]int // by their format of numbers
 	row    int
 	err    error
 }
@@ -31,23 +30,12 @@ const tidy = 10_000
 
 // NewXLSX begins a workbook with a head.
 func NewXLSX(w io.Writer, head []string) *XLSX {
-	s := &XLSX{w: w, file: excelize.NewFile()}
+	s := &XLSX{w: w, file: excelize.NewFile(), styles: map[string]int{}}
 	s.stream, s.err = s.file.NewStreamWriter("Sheet1")
-	style := func(format string, bold bool) (id int) {
-		if s.err == nil {
-			x := &excelize.Style{}
-			if format != "" {
-				x.CustomNumFmt = &format
-			}
-			if bold {
-				x.Font = &excelize.Font{Bold: true}
-			}
-			id, s.err = s.file.NewStyle(x)
-		}
-		return id
+	bold := 0
+	if s.err == nil {
+		bold, s.err = s.file.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}})
 	}
-	bold := style("", true)
-	s.day, s.moment = style("yyyy-mm-dd", false), style("yyyy-mm-dd hh:mm:ss", false)
 	cells := make([]any, len(head))
 	for i, h := range head {
 		cells[i] = excelize.Cell{StyleID: bold, Value: text(h)}
@@ -76,24 +64,56 @@ func (s *XLSX) cell(c Cell) any {
 	switch {
 	case c.Number != nil:
 		// A spreadsheet's numbers have fifteen figures: one that has more would be another one.
-		if v, err := c.Number.Float64(); err == nil && c.Number.NumDigits() <= 15 {
+		v, err := c.Number.Float64()
+		if err != nil || c.Number.NumDigits() > 15 {
+			return c.Number.Text('f')
+		}
+		if c.Currency == "" {
 			return v
 		}
-		return c.Number.Text('f')
+		return excelize.Cell{StyleID: s.style(amount(c)), Value: v}
+	case c.As == TimeAlone:
+		return excelize.Cell{StyleID: s.style(shown[c.As]), Value: float64(c.At.Hour()*60+c.At.Minute()) / (24 * 60)} // parts of a day
+	case !c.At.IsZero() && c.At.Before(firstDay):
+		return c.Words()
 	case !c.At.IsZero():
-		style := s.moment
-		if c.Day {
-			style = s.day
-		}
 		at := c.At // cells have no zone: they show what the house's clock did
 		return excelize.Cell{
-			StyleID: style,
+			StyleID: s.style(shown[c.As]),
 			Value:   time.Date(at.Year(), at.Month(), at.Day(), at.Hour(), at.Minute(), at.Second(), 0, time.UTC),
 		}
 	case c.Link && c.Text != "" && len(c.Text) < 255: // as long as a text inside a formula may be
 		return excelize.Cell{Formula: `HYPERLINK("` + strings.ReplaceAll(c.Text, `"`, `""`) + `")`, Value: text(c.Text)}
 	}
 	return text(c.Text)
+}
+
+// firstDay is the first that spreadsheets count rightly: they know none before 1900, and a leap day in it that never was (ISO/IEC 29500-1,
+// 18.17.4.1).
+var firstDay = time.Date(1900, 3, 1, 0, 0, 0, 0, time.UTC)
+
+// shown is how moments look in a cell.
+var shown = map[Moment]string{
+	Happened: "yyyy-mm-dd hh:mm:ss", DayAndTime: "yyyy-mm-dd hh:mm", DayAlone: "yyyy-mm-dd", TimeAlone: "hh:mm",
+}
+
+// amount is how an amount looks: with the decimals and the code of its currency.
+func amount(c Cell) string {
+	format := "#,##0"
+	if c.Decimals > 0 {
+		format += "." + strings.Repeat("0", c.Decimals)
+	}
+	return format + ` "` + strings.ReplaceAll(c.Currency, `"`, "") + `"`
+}
+
+// style is that of a format of numbers.
+func (s *XLSX) style(format string) int {
+	id, known := s.styles[format]
+	if !known && s.err == nil {
+		id, s.err = s.file.NewStyle(&excelize.Style{CustomNumFmt: &format})
+		s.styles[format] = id
+	}
+	return id
 }
 
 // text is what a cell can hold.
