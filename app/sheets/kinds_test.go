@@ -72,7 +72,9 @@ func TestKindsInSpreadsheets(t *testing.T) {
 		"https://place.example/a", "1,234.50 EUR", "1,500 JPY", "2027"}; !slices.Equal(shown[1], want) {
 		t.Errorf("the workbook shows %q, not %q", shown[1], want)
 	}
-	for cell, numeric := range map[string]bool{"B2": true, "C2": true, "D2": true, "E2": true, "F2": true, "G2": false, "I2": true, "K2": true} {
+	for cell, numeric := range map[string]bool{
+		"B2": true, "C2": true, "D2": true, "E2": true, "F2": true, "G2": false, "I2": true, "K2": true,
+	} {
 		kind, err := file.GetCellType("Sheet1", cell)
 		is := kind == excelize.CellTypeUnset || kind == excelize.CellTypeNumber || kind == excelize.CellTypeDate
 		if err != nil || is != numeric {
