@@ -172,7 +172,7 @@ func (c *content) walk(e *etree.Element, l looks, link string) {
 		case "fldSimple":
 			c.fields = append(c.fields, &field{code: word.Attr(x, "instr"), result: true})
 			c.walk(x, l, link)
-			c.fields = c.fields[:len(c.fields)-1]
+			c.ended(l, link)
 		case "ins", "moveTo", "smartTag", "customXml", "sdtContent", "bdo", "dir":
 			c.walk(x, l, link)
 		case "sdt":
@@ -284,15 +284,23 @@ func (c *content) fieldSign(x *etree.Element, l looks, link string) {
 		}
 	case "end":
 		if n > 0 {
-			f := c.fields[n-1]
-			if name := strings.ToUpper(strings.TrimSpace(f.code)); !f.shown && (strings.HasPrefix(name, "PAGE ") || name == "PAGE" ||
-				strings.HasPrefix(name, "NUMPAGES")) {
-				f.result = true
-				c.text("1", l, link)
-			}
-			c.fields = c.fields[:n-1]
+			c.ended(l, link)
 		}
 	}
+}
+
+// ended closes a field. The number of a page stands there also where the file holds none: programs that write files leave it to who prints.
+func (c *content) ended(l looks, link string) {
+	last := len(c.fields) - 1
+	f := c.fields[last]
+	switch name, _, _ := strings.Cut(strings.TrimSpace(f.code), " "); strings.ToUpper(name) {
+	case "PAGE", "NUMPAGES", "SECTIONPAGES":
+		if !f.shown {
+			f.result = true
+			c.text("1", l, link)
+		}
+	}
+	c.fields = c.fields[:last]
 }
 
 // note puts a number where a note is spoken of; notes stand behind the text.

@@ -27,7 +27,7 @@ func (b *binder) begin(doc *typeset.Document) {
 	b.running = map[string]typeset.Running{}
 	s := b.section(b.sections[0])
 	doc.Page, doc.Running, doc.First = s.Page, s.Running, s.First
-	if s.Even != nil || s.Columns > 1 {
+	if s.Even != nil || s.Columns > 1 || s.From != nil || s.Numeral != nil {
 		b.add(s)
 	}
 }
@@ -121,6 +121,14 @@ func (b *binder) section(e *etree.Element) *typeset.Section {
 		return r
 	}
 	s := &typeset.Section{Page: p, Running: of("default"), Columns: columns, Gap: gap, Widths: widths, Balanced: b.followed()}
+	if x := e.SelectElement("w:pgNumType"); x != nil { // 17.6.12
+		if n, err := strconv.Atoi(word.Attr(x, "start")); err == nil {
+			s.From = &n
+		}
+		if format := word.Attr(x, "fmt"); format != "" && format != "decimal" {
+			s.Numeral = func(n int) string { return counted(n, format) }
+		}
+	}
 	if x := e.SelectElement("w:titlePg"); x != nil && on(x) {
 		first := of("first")
 		s.First = &first

@@ -360,6 +360,9 @@ type Section struct {
 	First   *Running // on its first page, nil for the same
 	Even    *Running // on pages of even number, nil for the same
 
+	From    *int               // the number of its first page; nil to count on
+	Numeral func(n int) string // how its pages' numbers are written; nil for figures
+
 	Columns   int          // beside each other; 1 when 0
 	Gap       float64      // between them
 	Widths    [][2]float64 // of columns of unequal width, each with the gap behind it

@@ -33,6 +33,7 @@ type flow struct {
 	sections    []*Section
 	taken       []taken // of the page, by boxes that words go around
 	above       []Item  // that lie over all else on the page
+	number      string  // of the page whose header and footer are drawn
 	fresh       bool    // the page was begun on purpose: room above its first paragraph stays
 }
 

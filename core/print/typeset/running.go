@@ -54,18 +54,18 @@ func (f *flow) runningHeights(r *Running) runningHeights {
 	of := func(paragraphs []Paragraph) float64 {
 		h := 0.0
 		for i := range paragraphs {
-			h += height(f.lines(counted(&paragraphs[i], 1, 1), f.width()))
+			h += height(f.lines(counted(&paragraphs[i], "1", 1), f.width()))
 		}
 		return h
 	}
 	h := runningHeights{header: of(r.Header)}
 	if r.Head != nil {
-		h.header = f.measuredNodes(r.Head, 1, 1).height
+		h.header = f.measuredNodes(r.Head, "1", 1).height
 	}
 	f.lacks("header")
 	h.footer = of(r.Footer)
 	if r.Foot != nil {
-		h.footer = f.measuredNodes(r.Foot, 1, 1).height
+		h.footer = f.measuredNodes(r.Foot, "1", 1).height
 	}
 	f.lacks("footer")
 	f.cut = ""
@@ -73,11 +73,20 @@ func (f *flow) runningHeights(r *Running) runningHeights {
 	return h
 }
 
-// running draws the header and footer of each page, now that their number is known.
+// running draws the header and footer of each page, now that their number is known. Pages are counted through, but where a section begins
+// anew.
 func (f *flow) running() {
 	all := f.out.Pages
+	n := 0
 	for i := range all {
 		f.out.Pages = all[:i+1]
+		s := f.sections[i]
+		if n++; s.From != nil && (i == 0 || f.sections[i-1] != s) {
+			n = *s.From
+		}
+		if f.number = strconv.Itoa(n); s.Numeral != nil {
+			f.number = s.Numeral(n)
+		}
 		if f.paper = f.sections[i].Page; all[i].Width != f.paper.Width {
 			f.paper = f.paper.turned()
 		}
@@ -107,7 +116,7 @@ func (f *flow) running() {
 func (f *flow) runs(block string, e *Element, paragraphs []Paragraph, y float64, pages int) {
 	f.y = y
 	for i := range paragraphs {
-		p := counted(&paragraphs[i], f.page()+1, pages)
+		p := counted(&paragraphs[i], f.number, pages)
 		for _, l := range f.lines(p, f.width()) {
 			f.line(l, p, f.paper.Left, func(*piece) *Element { return e })
 			f.y += l.height
@@ -164,13 +173,13 @@ func referred(nodes []Node, places map[string]Spotted) []Node {
 	return out
 }
 
-func counted(p *Paragraph, page, pages int) *Paragraph {
+func counted(p *Paragraph, page string, pages int) *Paragraph {
 	q := *p
 	q.Runs = slices.Clone(p.Runs)
 	for i := range q.Runs {
 		switch q.Runs[i].Counter {
 		case PageNumber:
-			q.Runs[i].Text = strconv.Itoa(page)
+			q.Runs[i].Text = page
 		case PageCount:
 			q.Runs[i].Text = strconv.Itoa(pages)
 		}

@@ -108,7 +108,7 @@ func (f *flow) runningOf(page int) *Running {
 }
 
 // measuredNodes measures what runs on pages of a file that was brought.
-func (f *flow) measuredNodes(nodes []Node, page, pages int) cellLines {
+func (f *flow) measuredNodes(nodes []Node, page string, pages int) cellLines {
 	f.bare = true
 	c := f.measureCell(countedNodes(nodes, page, pages), f.width(), 0, 0)
 	f.bare = false
@@ -117,7 +117,7 @@ func (f *flow) measuredNodes(nodes []Node, page, pages int) cellLines {
 
 // runsNodes draws what runs on a page at a height.
 func (f *flow) runsNodes(block string, e *Element, nodes []Node, y float64, pages int) {
-	c := f.measuredNodes(nodes, f.page()+1, pages)
+	c := f.measuredNodes(nodes, f.number, pages)
 	s := f.sheet()
 	body := s.Items
 	s.Items, f.y, c.element = nil, y, e
@@ -128,7 +128,7 @@ func (f *flow) runsNodes(block string, e *Element, nodes []Node, y float64, page
 }
 
 // countedNodes are nodes with the numbers of pages in their places.
-func countedNodes(nodes []Node, page, pages int) []Node {
+func countedNodes(nodes []Node, page string, pages int) []Node {
 	out := make([]Node, len(nodes))
 	for i, n := range nodes {
 		switch n := n.(type) {
