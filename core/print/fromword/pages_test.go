@@ -114,3 +114,55 @@ func TestNumbersOfPages(t *testing.T) {
 		}
 	}
 }
+
+// A cell has its own margins, whether all have the same or one alone has more (ISO/IEC 29500-1, 17.4.68).
+func TestMarginsOfCells(t *testing.T) {
+	set := func(first, others string) map[string][2]float64 {
+		cell := func(name, margins string) string {
+			return `<w:tc><w:tcPr><w:tcW w:w="2000" w:type="dxa"/>` + margins + `</w:tcPr><w:p><w:r><w:t>` + name +
+				`</w:t></w:r></w:p></w:tc>`
+		}
+		body := `<w:tbl><w:tblGrid><w:gridCol w:w="2000"/><w:gridCol w:w="2000"/></w:tblGrid><w:tr>` +
+			cell("a", first) + cell("b", others) + `</w:tr><w:tr>` + cell("c", others) + cell("d", others) +
+			`</w:tr></w:tbl><w:p/><w:sectPr/>`
+		f, err := word.Open(file(t, body, ""))
+		if err != nil {
+			t.Fatal(err)
+		}
+		doc, _ := fromword.Bind(f.Unfilled(), nil, "en")
+		pages, err := typeset.Set(doc)
+		if err != nil {
+			t.Fatal(err)
+		}
+		at := map[string][2]float64{}
+		for _, item := range pages.Pages[0].Items {
+			if g, ok := item.(*typeset.Glyphs); ok && len(g.Glyphs) == 1 {
+				at[string(g.Text[0])] = [2]float64{g.X, g.Y}
+			}
+		}
+		return at
+	}
+	margins := func(top, left, bottom int) string {
+		return fmt.Sprintf(
+			`<w:tcMar><w:top w:w="%d" w:type="dxa"/><w:left w:w="%d" w:type="dxa"/><w:bottom w:w="%d" w:type="dxa"/></w:tcMar>`,
+			top,
+			left,
+			bottom,
+		)
+	}
+	moved := func(a, b map[string][2]float64, name string) string {
+		return fmt.Sprintf("%.1f %.1f", b[name][0]-a[name][0], b[name][1]-a[name][1])
+	}
+	plain, all := set("", ""), set(margins(120, 308, 60), margins(120, 308, 60))
+	for name, want := range map[string]string{"a": "10.0 6.0", "b": "10.0 6.0", "c": "10.0 15.0", "d": "10.0 15.0"} {
+		if got := moved(plain, all, name); got != want {
+			t.Errorf("where all have margins %s moves by %s, not %s", name, got, want)
+		}
+	}
+	one := set(margins(120, 308, 60), "")
+	for name, want := range map[string]string{"a": "10.0 6.0", "b": "0.0 0.0", "c": "0.0 9.0", "d": "0.0 9.0"} {
+		if got := moved(plain, one, name); got != want {
+			t.Errorf("where one has margins %s moves by %s, not %s", name, got, want)
+		}
+	}
+}

@@ -19,6 +19,7 @@ type grid struct {
 	inset   [4]float64 // of cells: top, right, bottom, left
 	rows    []*etree.Element
 	columns int
+	every   [4]float64 // the margins that every cell has, the same above and below, and at both sides
 }
 
 // Bits of a table's look (17.7.6.7).
@@ -55,7 +56,9 @@ func (b *binder) table(t *etree.Element) {
 	if g.style != nil {
 		b.inTable = g.style.chain
 	}
-	out := &typeset.Table{Pad: (g.inset[0] + g.inset[2]) / 2, Inset: (g.inset[1] + g.inset[3]) / 2}
+	every := g.common()
+	out := &typeset.Table{Pad: min(every[0], every[2]), Inset: min(every[1], every[3])}
+	g.every = [4]float64{out.Pad, out.Inset, out.Pad, out.Inset}
 	g.widths(t, pr, out)
 	g.fill(out)
 	b.inTable = before
@@ -75,20 +78,7 @@ func (g *grid) properties(pr *etree.Element) {
 		}
 	}
 	if e := pr.SelectElement("w:tblCellMar"); e != nil {
-		for _, x := range e.ChildElements() {
-			if v, ok := measure(word.Attr(x, "w")); ok {
-				switch side(x.Tag) {
-				case "top":
-					g.inset[0] = v
-				case "right":
-					g.inset[1] = v
-				case "bottom":
-					g.inset[2] = v
-				case "left":
-					g.inset[3] = v
-				}
-			}
-		}
+		margins(e, &g.inset)
 	}
 }
 
@@ -353,6 +343,11 @@ func (g *grid) cell(c *etree.Element, row, at, span int) (typeset.Cell, bool) {
 	out.Edges = &edges
 	if !goesOn {
 		out.Nodes = g.b.inside(c)
+		more := g.own(c)
+		for i := range more {
+			more[i] -= g.every[i]
+		}
+		roomier(out.Nodes, more)
 	}
 	g.b.inTable = before
 	return out, goesOn
