@@ -11,6 +11,7 @@ import (
 	"amberseal/app/register"
 	"amberseal/core/ask/form"
 	"amberseal/core/link"
+	"amberseal/core/notice"
 	"amberseal/core/plan"
 )
 
@@ -103,7 +104,9 @@ func (c *Counter) Remind(ctx context.Context, slug, tok, email string, days int,
 		r.Invited, _ = link.Ref(page.Invitation)
 	}
 	now := c.Now().UTC()
-	due := now.AddDate(0, 0, min(max(days, 1), LatestReminder))
+	on := now.In(h.Location()) // days are counted on the house's calendar: the hour is the same, also where the clock changes meanwhile
+	wall := time.Date(on.Year(), on.Month(), on.Day()+min(max(days, 1), LatestReminder), on.Hour(), on.Minute(), on.Second(), 0, time.UTC)
+	due := notice.OnClock(wall, h.Location()).UTC()
 	letter := plan.Remind(p.Design.Account, due, now.Add(DraftsKept))
 	if err := c.Store.Remind(ctx, p.IntakeID, tok, r, letter, now); err != nil {
 		return time.Time{}, err

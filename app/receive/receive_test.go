@@ -386,3 +386,30 @@ func TestWhatIsForgottenIsWrittenOver(t *testing.T) {
 		t.Errorf("after sending and a stop its words are there %d times", n)
 	}
 }
+
+// A reminder comes at the hour at which it was asked for, so many days of the calendar later, though the clock changes meanwhile.
+func TestAReminderComesAtItsHour(t *testing.T) {
+	d := newBench(t)
+	h := house.New()
+	h.Zone, h.Email, h.Site = "Europe/Berlin", "desk@house.example", "https://forms.house.example"
+	if err := d.db.SetHouse(t.Context(), h); err != nil {
+		t.Fatal(err)
+	}
+	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Reminders = true }))
+	for asked, want := range map[string]string{
+		"2026-10-23T08:00:00Z": "2026-10-26T09:00:00Z", "2026-03-27T09:00:00Z": "2026-03-30T08:00:00Z", "2026-06-01T08:00:00Z": "2026-06-04T08:00:00Z",
+	} {
+		var err error
+		if d.now, err = time.Parse(time.RFC3339, asked); err != nil {
+			t.Fatal(err)
+		}
+		tok, err := d.SaveDraft(t.Context(), i.Design.Slug, "", receive.Page{}, raw(t, `{"name": "Ada"}`))
+		if err != nil {
+			t.Fatal(err)
+		}
+		due, err := d.Remind(t.Context(), i.Design.Slug, tok, "ann"+asked[5:7]+"@guest.example", 3, receive.Page{})
+		if err != nil || due.Format(time.RFC3339) != want {
+			t.Errorf("asked for at %s it comes at %s, not %s: %v", asked, due.Format(time.RFC3339), want, err)
+		}
+	}
+}
