@@ -108,7 +108,7 @@ func (f *Folder) sweep(root *os.Root) {
 		return // it is looked at again when something is filed
 	}
 	for _, e := range entries {
-		if strings.HasPrefix(e.Name(), "part-") {
+		if file.Unfinished(e.Name()) {
 			root.Remove(path.Join(own, e.Name())) // what stays is removed at the next start
 		}
 	}

@@ -236,6 +236,22 @@ func walk(c *gowebdav.Client, root, dir string, all *[]file.Entry, depth int) er
 	return nil
 }
 
+// Tidy takes away what was begun before a time and never got its name.
+func (s *Share) Tidy(ctx context.Context, before time.Time) error {
+	return s.do(ctx, reach.Listing, func(c *gowebdav.Client) error {
+		entries, err := c.ReadDir(s.below(file.Own))
+		if gowebdav.IsErrNotFound(err) {
+			return nil
+		}
+		for _, e := range entries {
+			if err == nil && !e.IsDir() && file.Unfinished(e.Name()) && e.ModTime().Before(before) {
+				err = c.Remove(path.Join(s.below(file.Own), e.Name()))
+			}
+		}
+		return err
+	})
+}
+
 // Link is a file's address.
 func (s *Share) Link(name string) string {
 	base := s.d.Reach

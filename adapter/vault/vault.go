@@ -362,6 +362,22 @@ func (v *Vault) List(ctx context.Context, folder string) (all []file.Entry, err 
 	return all, err
 }
 
+// Tidy takes away what was begun before a time and never got its name.
+func (v *Vault) Tidy(ctx context.Context, before time.Time) error {
+	return v.do(ctx, reach.Listing, func(l *line) error {
+		entries, err := l.ReadDir(v.below(file.Own))
+		if errors.Is(err, fs.ErrNotExist) {
+			return nil
+		}
+		for _, e := range entries {
+			if err == nil && e.Mode().IsRegular() && file.Unfinished(e.Name()) && e.ModTime().Before(before) {
+				err = l.Remove(path.Join(v.below(file.Own), e.Name()))
+			}
+		}
+		return err
+	})
+}
+
 // Link is a file's address.
 func (v *Vault) Link(name string) string {
 	base := v.d.Reach

@@ -192,8 +192,25 @@ func (n *night) tell(ctx context.Context, destination string) error {
 	return nil
 }
 
+// begunBefore is how long a file may be under way before it is known that nobody writes it any more.
+const begunBefore = 24 * time.Hour
+
+// tidy takes away at the places that answered what broken lines and kills left there. What cannot be taken away is tried the next night.
+func (n *night) tidy(ctx context.Context) {
+	for key := range n.worked {
+		p, err := n.Places.Place(ctx, key)
+		if err != nil {
+			continue
+		}
+		if t, is := p.(Tidied); is {
+			t.Tidy(ctx, n.Now().Add(-begunBefore))
+		}
+	}
+}
+
 // end tells of the last ones, where their destination answered before.
 func (n *night) end(ctx context.Context) error {
+	n.tidy(ctx)
 	for destination := range n.unread {
 		if n.worked[destination] {
 			if err := n.tell(ctx, destination); err != nil {

@@ -10,6 +10,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"time"
 
 	"amberseal/app/register"
 	"amberseal/app/work"
@@ -38,6 +39,12 @@ type Place interface {
 // Versioned is a place that may keep what it is given under one name side by side.
 type Versioned interface {
 	KeepsVersions(ctx context.Context) (bool, error)
+}
+
+// Tidied is a place at which a file that is being written stays when the line breaks or the program is killed. Tidy takes away those that
+// were begun before a time.
+type Tidied interface {
+	Tidy(ctx context.Context, before time.Time) error
 }
 
 // File is what is filed. About is kept beside it where a place has room for that.
@@ -75,6 +82,9 @@ func Swapped(bytes int) int { return 2*bytes + 16<<20 }
 const Own = ".amberseal"
 
 const mostCopies = 10_000
+
+// Unfinished reports whether a name in a place's own folder is that of a file while it is written.
+func Unfinished(name string) bool { return strings.HasPrefix(name, "part-") }
 
 // Usable reports whether a path can be that of a file somebody files.
 func Usable(name string) bool {

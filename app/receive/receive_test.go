@@ -397,7 +397,8 @@ func TestAReminderComesAtItsHour(t *testing.T) {
 	}
 	i := d.open(t, guests(func(x *intake.Design) { x.Opening.Reminders = true }))
 	for asked, want := range map[string]string{
-		"2026-10-23T08:00:00Z": "2026-10-26T09:00:00Z", "2026-03-27T09:00:00Z": "2026-03-30T08:00:00Z", "2026-06-01T08:00:00Z": "2026-06-04T08:00:00Z",
+		"2026-10-23T08:00:00Z": "2026-10-26T09:00:00Z", "2026-03-27T09:00:00Z": "2026-03-30T08:00:00Z",
+		"2026-06-01T08:00:00Z": "2026-06-04T08:00:00Z",
 	} {
 		var err error
 		if d.now, err = time.Parse(time.RFC3339, asked); err != nil {
