@@ -76,7 +76,7 @@ type Safe struct {
 }
 
 // ErrNoKey is the error of a house without a key.
-var ErrNoKey = errors.New("the house has no key for its secrets; say where it lies with --key or AMBERSEAL_KEY, " +
+var ErrNoKey = errors.New("the house has no key for its secrets; say where it lies by AMBERSEAL_KEY, " +
 	"or make one with “amberseal secret --new-key”")
 
 // Lost is the error of a secret that the key at hand does not open.

@@ -81,8 +81,8 @@ func sayLost(ctx context.Context, s *safe.Safe, w io.Writer) error {
 	lost, err := s.Lost(ctx)
 	if err == nil && len(lost) > 0 {
 		fmt.Fprintf(
-			w, "These secrets cannot be opened with the key at hand: %s. Bring their key, or enter each again with amberseal secret "+
-				"--set NAME.\n",
+			w, "These secrets cannot be opened with the key at hand: %s. Bring their key, which is no part of a backup; or enter each "+
+				"again on the House page, or with amberseal secret --set NAME.\n",
 			strings.Join(lost, ", "),
 		)
 	}
