@@ -15,7 +15,7 @@ import (
 var pure = []string{
 	"github.com/cockroachdb/apd/v3", "github.com/bojanz/currency", "github.com/go-playground/locales",
 	"github.com/go-text/typesetting", "github.com/klauspost/compress", "github.com/nyaruka/phonenumbers", "github.com/pdfcpu/pdfcpu",
-	"github.com/beevik/etree", "github.com/boombuler/barcode", "github.com/srwiley/oksvg", "github.com/srwiley/rasterx", "rsc.io/qr",
+	"github.com/beevik/etree", "github.com/boombuler/barcode", "rsc.io/qr",
 	"golang.org/x/image",
 	"golang.org/x/text", "golang.org/x/net/idna",
 }

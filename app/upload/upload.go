@@ -18,7 +18,6 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"github.com/disintegration/imaging"
 	"github.com/gabriel-vasile/mimetype"
 
 	"amberseal/core/ask/form"
@@ -187,12 +186,9 @@ func Here(_ context.Context, data []byte, media string) (clean []byte, cost time
 
 // Clean decodes, turns and packs a picture anew. The error is Refused.
 func Clean(data []byte, media string) ([]byte, error) {
-	img, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
+	img, err := picture.Upright(data, LongSide)
 	if err != nil {
-		return nil, Refused{"The picture is damaged."}
-	}
-	if b := img.Bounds(); b.Dx() > LongSide || b.Dy() > LongSide {
-		img = imaging.Fit(img, LongSide, LongSide, imaging.Box)
+		return nil, Refused{upper(err.Error()) + "."}
 	}
 	var out bytes.Buffer
 	if media == "image/png" {
