@@ -96,3 +96,23 @@ func toldOf(tx txn, s plan.Subject, message int64, x *register.Message) error {
 	}
 	return nil
 }
+
+// endedOf writes into the history of every other submission that a message was to tell of that it does not go: it was stopped, or given up.
+func endedOf(tx txn, job int64, kind register.FactKind, reason string, now time.Time) error {
+	r, err := tx.Query("SELECT d.submission, d.run, s.number FROM collection c JOIN collected d ON d.collection = c.id "+
+		"JOIN job j ON j.id = c.job JOIN submission s ON s.id = j.subject WHERE c.job = ? AND d.submission <> j.subject "+
+		"ORDER BY d.submission", job)
+	var with string
+	all, err := rows(r, err, func(r *sql.Rows) (s plan.Subject, err error) {
+		s.About = plan.Submission
+		err = r.Scan(&s.ID, &s.Run, &with)
+		return s, err
+	})
+	for _, s := range all {
+		if err == nil {
+			words := "The message that was to tell of it together with others stands with " + with + ". " + reason
+			err = tx.tell(s, register.Fact{Kind: kind, Body: register.FactBody{Job: job}, Words: words}, now)
+		}
+	}
+	return err
+}

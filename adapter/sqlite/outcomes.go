@@ -287,7 +287,8 @@ func (d *DB) Fail(ctx context.Context, j register.Job, reason string, left []reg
 		if err != nil || !held {
 			return err
 		}
-		return tx.tell(j.Subject, register.Fact{Kind: register.GivenUp, Body: register.FactBody{Job: j.ID}, Words: reason}, now)
+		f := register.Fact{Kind: register.GivenUp, Body: register.FactBody{Job: j.ID}, Words: reason}
+		return errors.Join(tx.tell(j.Subject, f, now), endedOf(tx, j.ID, register.GivenUp, reason, now))
 	})
 }
 

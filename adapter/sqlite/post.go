@@ -91,7 +91,11 @@ func (d *DB) Stop(ctx context.Context, submission, job int64, now time.Time) err
 		if err != nil || there == 0 {
 			return firstError(err, register.NotFound)
 		}
-		return void(tx, register.Voided, "Somebody of the house stopped it.", now, "id = ? AND state IN ('waits', 'ready', 'failed')", job)
+		const reason = "Somebody of the house stopped it."
+		if err := void(tx, register.Voided, reason, now, "id = ? AND state IN ('waits', 'ready', 'failed')", job); err != nil {
+			return err
+		}
+		return endedOf(tx, job, register.Voided, reason, now)
 	})
 }
 

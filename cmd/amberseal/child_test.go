@@ -99,11 +99,11 @@ func TestTwistedPDFs(t *testing.T) {
 		"a negative count":      pdfOf("", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count -5>>", page),
 		"contents in a circle": pdfOf(
 			"", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>",
-			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Contents 4 0 R>>", "[4 0 R 4 0 R]",
+			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 20 20] /Contents 4 0 R>>", "[4 0 R 4 0 R]",
 		),
 		"resources in a circle": pdfOf(
 			"", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>",
-			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Resources 4 0 R>>", "<</XObject <</A 5 0 R>>>>",
+			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 20 20] /Resources 4 0 R>>", "<</XObject <</A 5 0 R>>>>",
 			stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9] /Resources 4 0 R", "/A Do"),
 		),
 		"no catalog":           pdfOf("", "<<>>", page),
@@ -114,7 +114,7 @@ func TestTwistedPDFs(t *testing.T) {
 		),
 		"a bomb": pdfOf(
 			"", "<</Type /Catalog /Pages 2 0 R>>", "<</Type /Pages /Kids [3 0 R] /Count 1>>",
-			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 9 9] /Contents 4 0 R>>", stream("/Filter [/FlateDecode /FlateDecode]", bomb(t)),
+			"<</Type /Page /Parent 2 0 R /MediaBox [0 0 20 20] /Contents 4 0 R>>", stream("/Filter [/FlateDecode /FlateDecode]", bomb(t)),
 		),
 		"locked": pdfOf(
 			"/Encrypt <</Filter /Standard /V 5 /R 6 /O () /U () /OE () /UE () /P -1 /Perms ()>> /ID [<00> <00>]",

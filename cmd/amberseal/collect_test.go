@@ -231,20 +231,36 @@ func TestADayIsCollectedIntoOneMessage(t *testing.T) {
 	}
 
 	// One is stopped: what comes later begins another.
-	c.submit("Emil", "")
+	emil := c.submit("Emil", "")
 	c.during("it is gathered", c.gathered(5))
+	eve := c.submit("Eve", "")
+	c.during("both are gathered", c.gathered(6))
 	waiting, err := c.db.WaitingMessages(t.Context(), access.Everywhere, 0, 9)
-	if err != nil || len(waiting) != 1 || waiting[0].Members != 1 {
+	if err != nil || len(waiting) != 1 || waiting[0].Members != 2 {
 		t.Fatalf("%d wait: %+v %v", len(waiting), waiting, err)
 	}
 	if err := c.db.Stop(t.Context(), waiting[0].Subject.ID, waiting[0].ID, c.now()); err != nil {
 		t.Fatal(err)
 	}
+	all, err := c.db.Answered(t.Context(), c.id, 0, 100)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, s := range all { // each of them knows that nobody was told of it
+		h, err := c.db.History(t.Context(), s.ID)
+		stopped := slices.ContainsFunc(h, func(l register.Line) bool {
+			return l.Kind == register.Voided && strings.HasSuffix(l.Words, "Somebody of the house stopped it.") &&
+				(s.Number == emil.Number || strings.Contains(l.Words, "stands with "+emil.Number))
+		})
+		if err != nil || stopped != (s.Number == emil.Number || s.Number == eve.Number) {
+			t.Errorf("%s was stopped: %v, %v %+v", s.Number, stopped, err, h)
+		}
+	}
 	c.submit("Fay", "")
-	c.during("it is gathered", c.gathered(6))
+	c.during("it is gathered", c.gathered(7))
 	c.at("2027-03-31T09:00:00Z")
 	c.during("the third message is there", func() bool { return len(box.Messages()) == 3 })
-	if raw := c.raw(2); !strings.Contains(raw, "Fay") || strings.Contains(raw, "Emil") {
+	if raw := c.raw(2); !strings.Contains(raw, "Fay") || strings.Contains(raw, "Emil") || strings.Contains(raw, "Eve") {
 		t.Errorf("the third message says:\n%s", raw)
 	}
 	if err := c.close(); err != nil {
