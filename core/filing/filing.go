@@ -5,6 +5,7 @@ package filing
 import (
 	"fmt"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -174,33 +175,8 @@ func (x Filing) stem(facts phrase.Facts) string {
 	return strings.Join(parts, "/")
 }
 
-// reserved names of DOS devices, which some systems refuse whatever their ending. Raised figures count as figures there.
-var reserved = []string{
-	"CONIN$",
-	"CONOUT$",
-	"CON",
-	"PRN",
-	"AUX",
-	"NUL",
-	"COM1",
-	"COM2",
-	"COM3",
-	"COM4",
-	"COM5",
-	"COM6",
-	"COM7",
-	"COM8",
-	"COM9",
-	"LPT1",
-	"LPT2",
-	"LPT3",
-	"LPT4",
-	"LPT5",
-	"LPT6",
-	"LPT7",
-	"LPT8",
-	"LPT9",
-}
+// reserved are names of DOS devices, which some systems refuse whatever their ending. Raised figures count as figures there.
+var reserved = regexp.MustCompile(`^(CONIN\$|CONOUT\$|CON|PRN|AUX|NUL|COM[0-9]|LPT[0-9])$`)
 
 // Safe makes one file or folder name of any text.
 func Safe(s string) string {
@@ -220,7 +196,7 @@ func Safe(s string) string {
 	s = shortened(s, maxName)
 	stem, _, _ := strings.Cut(s, ".")
 	stem = strings.NewReplacer("¹", "1", "²", "2", "³", "3").Replace(strings.ToUpper(strings.TrimSpace(stem)))
-	if slices.Contains(reserved, stem) {
+	if reserved.MatchString(stem) {
 		s = "-" + s
 	}
 	return strings.TrimRight(s, ". ")

@@ -243,6 +243,9 @@ func (f Facts) placeholder(s Span) (string, bool) {
 		return "", true
 	}
 	if c, ok := f.Form.Constant(s.Field); ok {
+		if d, _, err := apd.NewFromString(c.Value); err == nil && fraction.MatchString(c.Value) {
+			return f.Locale().Number(d), true
+		}
 		return c.Value, true
 	}
 	x, ok := f.Form.Field(s.Field)

@@ -1,6 +1,7 @@
 package phrase
 
 import (
+	"regexp"
 	"strings"
 
 	"golang.org/x/text/cases"
@@ -38,3 +39,7 @@ func titled(s string, of language.Tag) string {
 	}
 	return strings.Join(words, "")
 }
+
+// fraction is a number with decimals as formulas have it: documents write it as their language does. Whole ones stay as they were typed,
+// since they may be years or numbers of things.
+var fraction = regexp.MustCompile(`^-?[0-9]+\.[0-9]+$`)

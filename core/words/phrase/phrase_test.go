@@ -91,6 +91,11 @@ func TestPlaceholdersInTheirFormats(t *testing.T) {
 			t.Errorf("%q as a title is %q, not %q", name, got, want)
 		}
 	}
+	f := facts(t, "de-DE", `{}`)
+	f.Form.Constants = []form.Constant{{Key: "rate", Value: "0.19"}, {Key: "year", Value: "2027"}, {Key: "word", Value: "v1.2"}}
+	if got := phrase.Parse("{{rate}} {{year}} {{word}}").Plain(f); got != "0,19 2027 v1.2" {
+		t.Errorf("constants are %q", got)
+	}
 	p := phrase.Phrase{{Text: "For "}, {Field: "name", Empty: "nobody"}}
 	if got := p.Plain(facts(t, "en-GB", `{}`)); got != "For nobody" {
 		t.Errorf("an empty answer gives %q", got)
