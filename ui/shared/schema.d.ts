@@ -2518,7 +2518,7 @@ export interface components {
             field?: string;
             formula?: string;
             /** @enum {string} */
-            format?: "money" | "hundredths";
+            format?: "money" | "hundredths" | "ungrouped";
             share?: number;
             /** @enum {string} */
             align?: "start" | "center" | "end";

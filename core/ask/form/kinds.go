@@ -64,12 +64,12 @@ func table() []nature {
 		},
 		{
 			kind: WholeNumber, shape: Figure, settings: ofNumbers, read: Circumstances.readNumber, sample: sampleWhole, calculable: true,
-			room:  narrow,
+			room: narrow, formats: []string{"ungrouped"},
 			share: 1.2, described: Described{Pattern: `^[+-]?[0-9]+$`},
 		},
 		{
 			kind: Decimal, shape: Figure, settings: ofNumbers, read: Circumstances.readNumber, calculable: true, room: narrow,
-			formats:   []string{"hundredths"},
+			formats:   []string{"hundredths", "ungrouped"},
 			described: Described{Pattern: digits},
 			sample:    func(x Field, i int, _ SampleKind) Value { return number(x.Kind, apd.New(int64(75+25*(i%5)), -2)) },
 		},

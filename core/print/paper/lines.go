@@ -18,7 +18,7 @@ type Column struct {
 	Label   string  `json:"label"`
 	Field   string  `json:"field,omitempty"`   // key of a field of the rows; # counts the rows
 	Formula string  `json:"formula,omitempty"` // instead of a field: worked out in each row
-	Format  string  `json:"format,omitempty"`  // of a formula: money, hundredths
+	Format  string  `json:"format,omitempty"`  // of a formula: money, hundredths, ungrouped
 	Share   float64 `json:"share,omitempty"`   // of the width; when all are 0, widths follow what stands in the columns
 	Align   string  `json:"align,omitempty"`   // start, center, end; by the kind of answer when empty
 }

@@ -158,13 +158,18 @@ func (l Locale) Rounded(d *apd.Decimal, code string) *apd.Decimal {
 	return out
 }
 
+// Ungrouped writes a decimal with all its digits and nothing between its thousands, as years and numbers of things are written.
+func (l Locale) Ungrouped(d *apd.Decimal) string { return l.figures(d, places(d), true) }
+
 // Fixed writes a decimal with the language's grouping and a set number of decimals, or more where it has more.
-func (l Locale) Fixed(d *apd.Decimal, decimals int) string {
+func (l Locale) Fixed(d *apd.Decimal, decimals int) string { return l.figures(d, decimals, false) }
+
+func (l Locale) figures(d *apd.Decimal, decimals int, ungrouped bool) string {
 	if decimals == 0 && places(d) == 0 && !d.Negative && d.NumDigits()+int64(d.Exponent) <= 3 {
 		return d.Text('f') // nothing to group, and most numbers are such
 	}
 	f := currency.NewFormatter(currency.NewLocale(l.tag))
-	f.CurrencyDisplay = currency.DisplayNone
+	f.CurrencyDisplay, f.NoGrouping = currency.DisplayNone, ungrouped
 	f.MinDigits, f.MaxDigits = uint8(decimals), uint8(max(decimals, places(d)))
 	a, err := currency.NewAmount(d.Text('f'), "EUR")
 	if err != nil {

@@ -328,8 +328,11 @@ func (f Facts) figure(x form.Field, v form.Value, format string) string {
 func Counts(format string) bool { return strings.Contains(format, "/") }
 
 func (f Facts) number(d *apd.Decimal, format string) string {
-	if format == "hundredths" {
+	switch format {
+	case "hundredths":
 		return f.Locale().Fixed(d, 2)
+	case "ungrouped":
+		return f.Locale().Ungrouped(d)
 	}
 	return f.Locale().Number(d)
 }

@@ -26,6 +26,7 @@ var asked = form.Form{Fields: []form.Field{
 	},
 	{Key: "agree", Kind: form.YesNo, Label: "Agree"},
 	{Key: "weight", Kind: form.Decimal, Label: "Weight"},
+	{Key: "big", Kind: form.WholeNumber, Label: "Big"},
 	{
 		Key:   "rows",
 		Kind:  form.Rows,
@@ -50,7 +51,7 @@ func facts(t testing.TB, language, answers string) phrase.Facts {
 	return phrase.Facts{House: h, Intake: "Booking", Form: asked, Answers: form.Load(asked, raw), Number: "B-7", Received: at, Made: at}
 }
 
-const full = `{"name":"Łucja","day":"2026-12-24","price":"1234.5","needs":["c","a","b"],"agree":true,"weight":"7.5",` +
+const full = `{"big":"12027","name":"Łucja","day":"2026-12-24","price":"1234.5","needs":["c","a","b"],"agree":true,"weight":"7.5",` +
 	`"rows":[{"what":"reed","many":3},{"what":"string","many":1}]}`
 
 func ExampleParse() {
@@ -77,6 +78,7 @@ func TestPlaceholdersInTheirFormats(t *testing.T) {
 		{"en-GB", "{{needs|commas}}; {{needs|lines}}", "Piano, Stands, Chairs; Piano Stands Chairs"},
 		{"en-GB", "{{name|first}} {{name|title}} revision {{@revision}}", "Łucja Łucja revision 1"},
 		{"de-DE", "{{weight|hundredths}} {{weight}} {{@row}}", "7,50 7,5 [@row]"},
+		{"de-DE", "{{weight|ungrouped}} {{big}} {{big|ungrouped}}", "7,5 12.027 12027"},
 	} {
 		if got := phrase.Parse(c.source).Plain(facts(t, c.language, full)); got != c.want {
 			t.Errorf("%s: %q, want %q", c.source, got, c.want)

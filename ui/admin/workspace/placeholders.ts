@@ -66,8 +66,10 @@ function formats(kind: FieldKind) {
       { value: '', name: t('workspace.currency') },
       { value: 'plain', name: t('workspace.numberOnly') },
     ]
-  if (kind === 'decimal') return [usual, { value: 'hundredths', name: '1,234.50' }]
-  if (kind === 'whole_number' || kind === 'yes_no' || kind === 'consent') return [usual]
+  const ungrouped = { value: 'ungrouped', name: '1234' }
+  if (kind === 'decimal') return [usual, { value: 'hundredths', name: '1,234.50' }, ungrouped]
+  if (kind === 'whole_number') return [usual, ungrouped]
+  if (kind === 'yes_no' || kind === 'consent') return [usual]
   if (kind === 'several_of')
     return [
       { value: '', name: t('workspace.bC') },

@@ -129,6 +129,7 @@ function addTotal() {
           :options="[
             { value: 'money', words: $t('blocks.money') },
             { value: 'hundredths', words: '1,234.50' },
+            { value: 'ungrouped', words: '1234' },
             { value: '', words: $t('blocks.comesOut') },
           ]"
         />
