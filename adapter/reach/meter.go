@@ -84,8 +84,8 @@ func NewLine(c net.Conn) *Line {
 	return l
 }
 
-// Allow lets so many bytes come from now on, and some for what stands around them.
-func (l *Line) Allow(bytes int) { l.left.Store(int64(bytes) + mostAround) }
+// Allow lets so many bytes come from now on, and some for what stands around them: a thirtieth part more covers packets and encryption.
+func (l *Line) Allow(bytes int) { l.left.Store(int64(bytes) + int64(bytes)/30 + mostAround) }
 
 // Over reports whether all that was allowed came.
 func (l *Line) Over() bool { return l.left.Load() <= 0 }

@@ -71,7 +71,7 @@ func (f Facts) Locale() locale.Locale { return locale.For(f.House.Language) }
 
 // Corrects reports whether these are the facts of a correction that a design does not speak of by itself, and should.
 func (f Facts) Corrects(design any) bool {
-	if f.Revision < 2 {
+	if f.Revision < 2 && !f.Received.IsZero() {
 		return false
 	}
 	said, err := json.Marshal(design)
@@ -107,9 +107,13 @@ func (f Facts) Days() (now, received time.Time) {
 	return now, received
 }
 
-// Shown tells by its path which fields show with the answers, as form.Form's Shown does.
+// Shown tells by its path which fields show with the answers, as form.Form's Shown does: as they did when the answers came in, whenever
+// this is made.
 func (f Facts) Shown() func(path string) bool {
 	now, received := f.Days()
+	if f.Revision < 2 && !f.Received.IsZero() {
+		now = received
+	}
 	return f.Form.Shown(f.Answers, now, received)
 }
 

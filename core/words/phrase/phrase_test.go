@@ -178,6 +178,24 @@ func TestFindingsNameTheirPlace(t *testing.T) {
 	}
 }
 
+// What was asked is what is shown of the answers, however much later something is made of them; a correction that works its days out anew
+// was asked by its own day.
+func TestWhatWasAskedIsShown(t *testing.T) {
+	f := facts(t, "en-GB", `{"name":"Ada"}`)
+	f.Form = form.Form{Fields: []form.Field{{Key: "name", Kind: form.ShortText, Label: "Name", When: "today() < date(2026, 12, 1)"}}}
+	f.Made = f.Received.AddDate(0, 1, 0)
+	for _, c := range []struct {
+		revision int
+		anew     bool
+		shown    bool
+	}{{0, false, true}, {1, true, true}, {2, false, true}, {2, true, false}} {
+		f.Revision, f.Anew = c.revision, c.anew
+		if got := f.Shown()("name"); got != c.shown {
+			t.Errorf("%+v: %v", c, got)
+		}
+	}
+}
+
 func TestConditions(t *testing.T) {
 	f := facts(t, "en-GB", full)
 	for src, want := range map[string]bool{
