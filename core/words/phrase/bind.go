@@ -71,7 +71,7 @@ func (f Facts) Locale() locale.Locale { return locale.For(f.House.Language) }
 
 // Corrects reports whether these are the facts of a correction that a design does not speak of by itself, and should.
 func (f Facts) Corrects(design any) bool {
-	if f.Revision < 2 && !f.Received.IsZero() {
+	if f.Revision < 2 {
 		return false
 	}
 	said, err := json.Marshal(design)
