@@ -1,10 +1,8 @@
 package vault_test
 
 import (
-	"os"
 	"path/filepath"
 	"testing"
-	"time"
 
 	"amberseal/adapter/vault"
 	"amberseal/app/file/filetest"
@@ -42,30 +40,5 @@ func TestWhatWasNeverFinished(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := p.Tidy(t.Context(), time.Now()); err != nil { // there is no folder of ours yet
-		t.Error(err)
-	}
-	for name, age := range map[string]time.Duration{".amberseal/part-old": 48 * time.Hour, ".amberseal/part-new": time.Minute,
-		".amberseal/mark": 48 * time.Hour, "part-of-the-house.pdf": 48 * time.Hour} {
-		at := filepath.Join(dir, name)
-		err := os.MkdirAll(filepath.Dir(at), 0o700)
-		if err == nil {
-			err = os.WriteFile(at, []byte("x"), 0o600)
-		}
-		if err == nil {
-			err = os.Chtimes(at, time.Now().Add(-age), time.Now().Add(-age))
-		}
-		if err != nil {
-			t.Fatal(err)
-		}
-	}
-	if err := p.Tidy(t.Context(), time.Now().Add(-24*time.Hour)); err != nil {
-		t.Fatal(err)
-	}
-	for name, stays := range map[string]bool{".amberseal/part-old": false, ".amberseal/part-new": true, ".amberseal/mark": true,
-		"part-of-the-house.pdf": true} {
-		if _, err := os.Stat(filepath.Join(dir, name)); (err == nil) != stays {
-			t.Errorf("%s: %v", name, err)
-		}
-	}
+	filetest.TestTidied(t, dir, p)
 }

@@ -7,10 +7,13 @@ import (
 	"errors"
 	"fmt"
 	"math/rand/v2"
+	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"amberseal/app/file"
 	"amberseal/app/register"
@@ -389,5 +392,36 @@ func withoutEnd(t *testing.T, c Place) {
 	c.Endless(false)
 	if have, err := c.Place.Read(t.Context(), "a/1.pdf", len(data)); err != nil || !bytes.Equal(have, data) {
 		t.Errorf("afterwards it reads %d bytes: %v", len(have), err)
+	}
+}
+
+// TestTidied holds a place against Tidied: what a killed run left in its own folder is taken away once it is a day old, and nothing else.
+// dir is what the place stands on.
+func TestTidied(t *testing.T, dir string, p file.Tidied) {
+	if err := p.Tidy(t.Context(), time.Now()); err != nil { // there is no folder of its own yet
+		t.Error(err)
+	}
+	for name, age := range map[string]time.Duration{".amberseal/part-old": 48 * time.Hour, ".amberseal/part-new": time.Minute,
+		".amberseal/mark": 48 * time.Hour, "part-of-the-house.pdf": 48 * time.Hour} {
+		at := filepath.Join(dir, name)
+		err := os.MkdirAll(filepath.Dir(at), 0o700)
+		if err == nil {
+			err = os.WriteFile(at, []byte("x"), 0o600)
+		}
+		if err == nil {
+			err = os.Chtimes(at, time.Now().Add(-age), time.Now().Add(-age))
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := p.Tidy(t.Context(), time.Now().Add(-24*time.Hour)); err != nil {
+		t.Fatal(err)
+	}
+	for name, stays := range map[string]bool{".amberseal/part-old": false, ".amberseal/part-new": true, ".amberseal/mark": true,
+		"part-of-the-house.pdf": true} {
+		if _, err := os.Stat(filepath.Join(dir, name)); (err == nil) != stays {
+			t.Errorf("%s: %v", name, err)
+		}
 	}
 }
