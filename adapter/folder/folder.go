@@ -44,18 +44,18 @@ func Open(dir, mark string, known bool) (*Folder, error) {
 		return f, nil
 	}
 	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return nil, fmt.Errorf("the cabinet’s folder could not be made: %w", err)
+		return nil, fmt.Errorf("the folder could not be made: %w", err)
 	}
 	root, err := os.OpenRoot(dir)
 	if err != nil {
-		return nil, fmt.Errorf("the cabinet’s folder could not be opened: %w", err)
+		return nil, fmt.Errorf("the folder could not be opened: %w", err)
 	}
 	defer root.Close()
 	if err := root.MkdirAll(own, 0o700); err != nil {
-		return nil, fmt.Errorf("the cabinet’s folder cannot be written: %w", err)
+		return nil, fmt.Errorf("the folder cannot be written: %w", err)
 	}
 	if err := root.WriteFile(path.Join(own, "mark"), []byte(mark+"\n"), 0o600); err != nil {
-		return nil, fmt.Errorf("the cabinet’s folder cannot be written: %w", err)
+		return nil, fmt.Errorf("the folder cannot be written: %w", err)
 	}
 	return f, nil
 }
@@ -84,7 +84,7 @@ func marked(dir string) bool {
 func (f *Folder) open() (*os.Root, error) {
 	root, err := os.OpenRoot(f.dir)
 	if err != nil {
-		return nil, work.Again{Reason: "The cabinet’s folder " + f.dir + " cannot be opened: " + plain(err) + ".", Outage: true}
+		return nil, work.Again{Reason: "The folder " + f.dir + " cannot be opened: " + plain(err) + ".", Outage: true}
 	}
 	mark, err := root.ReadFile(path.Join(own, "mark"))
 	if err == nil && strings.TrimSpace(string(mark)) == f.mark {
@@ -93,7 +93,7 @@ func (f *Folder) open() (*os.Root, error) {
 	root.Close()
 	return nil, work.Again{
 		Reason: fmt.Sprintf(
-			"The folder %s is not the cabinet of this house: its mark is missing. Perhaps a share is not mounted. If it is the right "+
+			"The folder %s is not the one that this house files in: its mark is missing. Perhaps a share is not mounted. If it is the right "+
 				"folder, write %s into %s/mark there.",
 			f.dir, f.mark, own,
 		),
