@@ -93,8 +93,8 @@ func (f *Folder) open() (*os.Root, error) {
 	root.Close()
 	return nil, work.Again{
 		Reason: fmt.Sprintf(
-			"The folder %s is not the one that this house files in: its mark is missing. Perhaps a share is not mounted. If it is the right "+
-				"folder, write %s into %s/mark there.",
+			"The folder %s is not the one that this house files in: its mark is missing. Perhaps a share is not mounted. If it is the "+
+				"right folder, write %s into %s/mark there.",
 			f.dir, f.mark, own,
 		),
 		Outage: true,

@@ -120,7 +120,7 @@ func (s *sheet) label(x form.Field) {
 }
 
 func (s *sheet) help(x form.Field) string {
-	hint := strings.NewReplacer("date", s.locale.DatePattern(), "time", "00:00").Replace(x.Kind.Room().Hint)
+	hint := strings.NewReplacer("date", s.locale.DateHint(), "time", "00:00").Replace(x.Kind.Room().Hint)
 	if x.Mask != "" {
 		hint = x.Mask
 	}

@@ -266,6 +266,15 @@ func (l Locale) DatePattern() string {
 	return "DD/MM/YYYY"
 }
 
+// DateHint is DatePattern with the first letters of the language's own words, for who is to write a day: TT.MM.JJJJ.
+func (l Locale) DateHint() string {
+	letters, ok := map[string]string{"de": "TMJ", "fr": "JMA", "es": "DMA", "pl": "DMR"}[l.tag[:2]]
+	if !ok {
+		return l.DatePattern()
+	}
+	return strings.NewReplacer("D", letters[:1], "M", letters[1:2], "Y", letters[2:]).Replace(l.DatePattern())
+}
+
 // partWords name the parts of names and addresses, by language.
 var partWords = map[string]map[string]string{
 	"en": {
