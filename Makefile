@@ -94,7 +94,7 @@ ui/node_modules/.stamp: ui/package.json ui/package-lock.json
 	touch $@
 
 # Debian's packages, installed only when one is missing.
-PACKAGES := sqlite3 python3-dkim python3-openpyxl chromium qpdf poppler-utils mupdf-tools ghostscript zbar-tools unicode-data python3 default-jre-headless libpdfbox2-java libjaxb-api-java libactivation-java
+PACKAGES := sqlite3 python3-dkim python3-openpyxl chromium qpdf poppler-utils mupdf-tools ghostscript zbar-tools unicode-data python3 openssh-client default-jre-headless libpdfbox2-java libjaxb-api-java libactivation-java
 # The fonts are those that ours are as wide as: without them the other setter takes whatever there is.
 OFFICE := libreoffice-writer-nogui hyphen-en-us fonts-crosextra-carlito fonts-crosextra-caladea fonts-liberation2 fonts-dejavu-core
 JUDGES := default-jdk-headless maven python3 python3-venv s3cmd cadaver litmus openssh-client openssh-server openssh-sftp-server postfix
