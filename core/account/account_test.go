@@ -56,8 +56,8 @@ func TestWhatIsWrongWithAnAccount(t *testing.T) {
 	}
 }
 
-// The usual ports are those of the standards (RFC 6409, RFC 8314, RFC 9051 section 11.1), and the door of a password changes with host, port and
-// protection, and with nothing else.
+// The usual ports are those of the standards (RFC 6409, RFC 8314, RFC 9051 section 11.1), and the door of a password changes with host,
+// port and protection, and with nothing else.
 func TestTheDoorOfAPassword(t *testing.T) {
 	for protection, want := range map[account.Protection][2]int{
 		account.None: {25, 143}, account.StartTLS: {587, 143}, account.TLS: {465, 993},
@@ -72,7 +72,8 @@ func TestTheDoorOfAPassword(t *testing.T) {
 	}
 	a := account.Account{Host: "Mail.house.example", Protection: account.TLS}
 	for _, same := range []account.Account{
-		{Host: "mail.house.example", Protection: account.TLS, Port: 465}, {Host: "mail.HOUSE.example", Protection: account.TLS, User: "other"},
+		{Host: "mail.house.example", Protection: account.TLS, Port: 465},
+		{Host: "mail.HOUSE.example", Protection: account.TLS, User: "other"},
 	} {
 		if same.Door() != a.Door() {
 			t.Errorf("%+v has the door %s, not %s", same, same.Door(), a.Door())

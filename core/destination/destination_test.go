@@ -10,8 +10,8 @@ import (
 	"amberseal/core/destination"
 )
 
-// What cannot be a place is found at its entry: passwords cross no line in the clear, nothing leads out of a folder, and each kind needs what
-// it is reached by.
+// What cannot be a place is found at its entry: passwords cross no line in the clear, nothing leads out of a folder, and each kind needs
+// what it is reached by.
 func TestWhatIsWrongWithADestination(t *testing.T) {
 	good := map[destination.Kind]destination.Destination{
 		destination.Folder: {Key: "f", Name: "F", Kind: destination.Folder, Folder: "/srv/office"},
@@ -95,7 +95,8 @@ func TestWhereADestinationLeads(t *testing.T) {
 	doors := []string{}
 	for _, x := range []destination.Destination{
 		{Kind: destination.Vault, Address: "a"}, {Kind: destination.Vault, Address: "b"}, {Kind: destination.Share, Address: "a"},
-		{Kind: destination.Vault, Address: "a", HostKey: "ssh-ed25519 AAAA"}, {Kind: destination.Vault, Address: "a", HostKey: "ssh-ed25519 AAAB"},
+		{Kind: destination.Vault, Address: "a", HostKey: "ssh-ed25519 AAAA"},
+		{Kind: destination.Vault, Address: "a", HostKey: "ssh-ed25519 AAAB"},
 	} {
 		if slices.Contains(doors, x.Door()) {
 			t.Errorf("%+v has the door of another", x)
