@@ -26,7 +26,8 @@ func TestWhatCanBeCarried(t *testing.T) {
 		{enclosure.Enclosure{Document: "receipt"}, 0}, {enclosure.Enclosure{Document: "receipt", As: enclosure.DOCX}, 0},
 		{enclosure.Enclosure{Files: "plan"}, 0}, {enclosure.Enclosure{Files: "items.photo"}, 0}, {enclosure.Enclosure{House: "map.pdf"}, 0},
 		{enclosure.Enclosure{Answers: true, Link: &enclosure.Link{Days: 3, Openings: 1}}, 0},
-		{enclosure.Enclosure{}, 1}, {enclosure.Enclosure{Document: "receipt", Answers: true}, 1}, {enclosure.Enclosure{Document: "gone"}, 1},
+		{enclosure.Enclosure{}, 1}, {enclosure.Enclosure{Document: "receipt", Answers: true}, 1},
+		{enclosure.Enclosure{Document: "gone"}, 1},
 		{enclosure.Enclosure{Files: "gone"}, 1}, {enclosure.Enclosure{Files: "name"}, 1}, {enclosure.Enclosure{Files: "items"}, 1},
 		{enclosure.Enclosure{Document: "receipt", Link: &enclosure.Link{Days: -1}}, 1},
 		{enclosure.Enclosure{Document: "receipt", Link: &enclosure.Link{Openings: -1}}, 1},
@@ -41,15 +42,14 @@ func TestWhatCanBeCarried(t *testing.T) {
 func TestWhatIsCarried(t *testing.T) {
 	answers := form.Load(asked, form.Raw{
 		"plan": []byte(`[]`),
-		"items": []byte(
-			`[{"what":"a","photo":[{"id":"1","name":"1.jpg"}]},{"what":"b"},{"photo":[{"id":"2","name":"2.jpg"},{"id":"3","name":"3.jpg"}]}]`,
-		),
+		"items": []byte(`[{"what":"a","photo":[{"id":"1","name":"1.jpg"}]},{"what":"b"},` +
+			`{"what":"c","photo":[{"id":"2","name":"2.jpg"}]}]`),
 	})
 	var names []string
 	for _, f := range enclosure.Sent(asked, answers, "items.photo") {
 		names = append(names, f.Name)
 	}
-	if !slices.Equal(names, []string{"1.jpg", "2.jpg", "3.jpg"}) {
+	if !slices.Equal(names, []string{"1.jpg", "2.jpg"}) {
 		t.Errorf("of all rows %q were sent", names)
 	}
 	made := func(key string) bool { return key == "receipt" }
