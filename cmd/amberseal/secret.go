@@ -94,7 +94,7 @@ func secrets(ctx context.Context, args []string, stdout, stderr io.Writer) error
 	flags := flag.NewFlagSet("amberseal secret", flag.ContinueOnError)
 	data := flags.String("data", "amberseal-data", "the `FOLDER` that holds everything; its key lies beside it, or where "+
 		"AMBERSEAL_KEY says")
-	set := flags.String("set", "", "keep a secret under this `NAME`; it is read from the terminal. “mail” is the mail account’s password")
+	set := flags.String("set", "", "keep a secret under this `NAME`, read from the terminal; “mail” is the mail account’s password")
 	remove := flags.String("remove", "", "forget the secret of this `NAME`")
 	newKey := flags.Bool("new-key", false, "make a key where there is none yet")
 	if err := parse(flags, args, stderr); err != nil {

@@ -24,20 +24,13 @@ func (f Facts) cased(s, format string) string {
 	return s
 }
 
-// titled begins each word with a capital. One that has a capital already is somebody's own way to write it: McDonald, van der Berg’s Berg,
-// USA; where all are capitals they were typed so, and are made small.
+// titled begins each word with a capital, where somebody typed small letters or capitals alone. Words with both are their own way to write
+// a name, and stay: McDonald, Ludwig van der Berg.
 func titled(s string, of language.Tag) string {
-	caser := cases.Title(of)
-	if strings.ToUpper(s) == s {
-		return caser.String(s)
+	if strings.ToUpper(s) != s && strings.ToLower(s) != s {
+		return s
 	}
-	words := strings.SplitAfter(s, " ")
-	for i, w := range words {
-		if strings.ToLower(w) == w {
-			words[i] = caser.String(w)
-		}
-	}
-	return strings.Join(words, "")
+	return cases.Title(of).String(s)
 }
 
 // fraction is a number with decimals as formulas have it: documents write it as their language does. Whole ones stay as they were typed,
