@@ -28,14 +28,10 @@ export function written(iso: string, language: string): string {
   return order.map((p) => of[p]).join(sign)
 }
 
-/** The first letters of day, month and year where they are others than in English. */
-const letters: Record<string, string> = { de: 'TMJ', fr: 'JMA', es: 'DMA', pl: 'DMR' }
-
-/** What the language’s order looks like, such as DD/MM/YYYY, in German TT.MM.JJJJ. */
+/** What the language’s order looks like, such as DD/MM/YYYY. */
 export function pattern(language: string): string {
   const { order, sign } = dayOrder(language)
-  const [day, month, year] = letters[language.slice(0, 2)] ?? 'DMY'
-  return order.map((p) => ({ day: day!.repeat(2), month: month!.repeat(2), year: year!.repeat(4) })[p]).join(sign)
+  return order.map((p) => ({ day: 'DD', month: 'MM', year: 'YYYY' })[p]).join(sign)
 }
 
 /** A typed day as it is kept, or nothing where it is none. Years of two figures are of this century; 2026-11-24 is always understood. */

@@ -247,7 +247,7 @@ const chipStand = computed(() => stands.value.find((s) => s.key === chip.value?.
         <button type="button" class="look" @click="list">{{ $t('parts.placeholder') }} <kbd>{</kbd></button>
       </template>
       <template v-if="chip">
-        <label v-if="chipStand && chipStand.formats.length > 1" class="ml-2"
+        <label v-if="chipStand && chipStand.formats.length > 1 && !chip.format.includes('/')" class="ml-2"
           >{{ $t('parts.format') }}
           <ListChoice
             :model-value="chip.format"
